@@ -1,0 +1,226 @@
+import { KEY_NAMES, SCALE_NAMES } from '../music/index.js';
+import { choice, flag, list, literal, nullable, number, object, text, variant, type Infer } from './schema.js';
+
+export const FORMAT = 'abyssal.sound';
+export const FORMAT_VERSION = 1;
+
+const log = { scale: 'log' } as const;
+const movable = { movable: true } as const;
+const whole = { whole: true } as const;
+const ID = /^[a-z0-9-]{1,40}$/;
+
+const bend = (of: string) => number(`${of} bend`, '', -1, 1, 0, 'Above 0 the segment starts slowly, below 0 it starts fast.', { step: 0.01 });
+const segments = (attack: number, decay: number, sustain: number, release: number) => ({
+  attackMs: number('Attack', 'ms', 0.5, 5000, attack, 'Time from the start of the note to full level.', log),
+  attackBend: bend('Attack'),
+  decayMs: number('Decay', 'ms', 1, 10000, decay, 'Time from full level to the sustained level.', log),
+  decayBend: { ...bend('Decay'), default: -0.5 },
+  sustainPct: number('Sustain', '%', 0, 100, sustain, 'Level held while the note lasts.', { step: 1 }),
+  releaseMs: number('Release', 'ms', 1, 10000, release, 'Time from the end of the note to silence.', log),
+  releaseBend: { ...bend('Release'), default: -0.5 },
+});
+
+export const toneShape = object({
+  shape: choice(['sine', 'triangle', 'saw', 'square', 'pulse'], 'saw'),
+  widthPct: number('Width', '%', 5, 95, 50, 'Share of the cycle that a pulse stands high.', { movable: true, step: 0.5 }),
+  octave: number('Octave', '', -3, 3, 0, 'Whole octaves above or below the written note.', whole),
+  semitones: number('Semitones', 'st', -24, 24, 0, 'Semitones above or below the written note.', whole),
+  cents: number('Fine', 'ct', -100, 100, 0, 'Fine tuning.', { movable: true, step: 1 }),
+  copies: number('Copies', '', 1, 12, 1, 'How many copies sound together.', whole),
+  detuneCents: number('Detune', 'ct', 0, 100, 12, 'How far the outermost copies stand from the note.', { movable: true, step: 0.5 }),
+  spreadPct: number('Spread', '%', 0, 100, 0, 'How far the copies stand apart from left to right.', { movable: true, step: 1 }),
+  startPhase: choice(['locked', 'free'], 'locked'),
+  startPhaseDeg: number('Start phase', '°', 0, 360, 0, 'Where in its cycle the tone starts with each note.', { step: 1 }),
+});
+
+export const filterShape = object({
+  on: flag(true),
+  mode: choice(['low', 'high', 'band', 'notch'], 'low'),
+  slope: choice(['12', '24'], '24'),
+  cutoffHz: number('Cutoff', 'Hz', 20, 20000, 800, 'Where the filter begins to act.', { ...log, ...movable }),
+  resonanceQ: number('Resonance', 'Q', 0.5, 20, 0.71, 'How much the filter rings at its cutoff; 0.71 is flat.', { ...log, ...movable }),
+  driveDb: number('Drive', 'dB', 0, 36, 0, 'Level into the rounding in front of the filter.', { movable: true, step: 0.1 }),
+  followPct: number('Follow keys', '%', -100, 200, 0, 'How far the cutoff goes with the note; 100 % keeps the tone, from F1 upward.', { step: 1 }),
+});
+
+export const layerShape = object({
+  id: text(40, 'body', ID),
+  name: text(40, 'Body'),
+  role: choice(['sub', 'body', 'edge', 'knock'], 'body'),
+  on: flag(true),
+  levelDb: number('Level', 'dB', -60, 12, 0, 'Level of the layer.', { movable: true, step: 0.1 }),
+  panPct: number('Pan', '%', -100, 100, 0, 'Left (below 0) or right.', { movable: true, step: 1 }),
+  tone: toneShape,
+  filter: filterShape,
+  loudness: object(segments(2, 300, 100, 30)),
+  drop: object({
+    semitones: number('Drop', 'st', 0, 48, 0, 'How far above the note the pitch starts.', { step: 0.1 }),
+    timeMs: number('Drop time', 'ms', 1, 2000, 60, 'How long the pitch takes to reach the note.', log),
+    bend: { ...bend('Drop'), default: -0.5 },
+  }),
+  voice: object({
+    glideMs: number('Glide', 'ms', 0, 2000, 60, 'How long a gliding note takes to arrive.', { step: 1 }),
+    glide: choice(['ties', 'always'], 'ties'),
+    trigger: choice(['each note', 'legato'], 'each note'),
+    velocityPct: number('Touch to level', '%', 0, 100, 35, 'How much the velocity changes the level.', { step: 1 }),
+  }),
+});
+
+export const nodeShape = object({
+  x: number('Position', '', 0, 1, 0, 'Place in the cycle.', { step: 0.005 }),
+  y: number('Value', '', 0, 1, 0, 'Value at this place.', { step: 0.005 }),
+  bend: number('Bend', '', -1, 1, 0, 'Bend of the segment that follows; above 0 it starts slowly.', { step: 0.01 }),
+});
+
+export const moverShape = variant({
+  wobble: object({
+    kind: literal('wobble'),
+    id: text(40, 'wobble-1', ID),
+    name: text(40, 'Wobble 1'),
+    on: flag(true),
+    rateIn: choice(['beats', 'hertz'], 'beats'),
+    rateBeats: number('Rate', 'beats', 1 / 24, 32, 1, 'Length of a cycle: 1/4 is one beat, T a triplet, a dot one and a half.', log),
+    rateHz: number('Rate', 'Hz', 0.02, 40, 4, 'Cycles in a second.', log),
+    restart: choice(['note', 'free'], 'note'),
+    startDeg: number('Start at', '°', 0, 360, 0, 'Where in the cycle it starts.', { step: 1 }),
+    smoothMs: number('Smooth', 'ms', 0, 200, 3, 'Rounds its corners.', { step: 0.5 }),
+    nodes: list(nodeShape, 2, 32),
+  }),
+  envelope: object({
+    kind: literal('envelope'),
+    id: text(40, 'envelope-1', ID),
+    name: text(40, 'Snap'),
+    on: flag(true),
+    ...segments(1, 120, 0, 60),
+  }),
+});
+
+export const linkShape = object({
+  id: text(40, 'link-1', ID),
+  mover: text(40, '', ID),
+  target: text(80, '', /^[A-Za-z0-9.-]{3,80}$/),
+  reachPct: number('Reach', '%', -100, 100, 25, 'How far the mover carries it, as a share of its whole range.', { step: 0.5 }),
+  on: flag(true),
+});
+
+export const kickShape = object({
+  on: flag(true),
+  source: choice(['made', 'wav'], 'made'),
+  name: text(80, 'Kick'),
+  levelDb: number('Level', 'dB', -60, 12, 0, 'Level of the kick.', { step: 0.1 }),
+  made: object({
+    startHz: number('Start', 'Hz', 40, 2000, 240, 'Pitch at the first moment.', log),
+    tailHz: number('Tail', 'Hz', 25, 120, 48, 'Pitch at which the kick settles.', log),
+    dropMs: number('Drop time', 'ms', 5, 400, 80, 'How long the pitch takes to settle.', log),
+    dropBend: { ...bend('Drop'), default: -0.7 },
+    holdMs: number('Hold', 'ms', 0, 500, 40, 'Time at full level.', { step: 1 }),
+    decayMs: number('Decay', 'ms', 20, 3000, 260, 'Time from full level to silence.', log),
+    decayBend: { ...bend('Decay'), default: -0.3 },
+    clickDb: number('Click level', 'dB', -60, 6, -16, 'Level of the noise at the start.', { step: 0.1 }),
+    clickHz: number('Click depth', 'Hz', 300, 12000, 3200, 'Centre of the click.', log),
+    clickWidthOct: number('Click width', 'oct', 0.2, 4, 1.5, 'Width of the click.', { step: 0.05 }),
+    clickMs: number('Click time', 'ms', 1, 80, 12, 'How long the click lasts.', log),
+  }),
+  wav: nullable(object({
+    asset: text(64, '', /^[0-9a-f]{64}$/),
+    fileName: text(200),
+    gainDb: number('Gain', 'dB', -40, 24, 0, 'Gain of the WAV.', { step: 0.1 }),
+  })),
+  hits: list(object({
+    tick: number('Place', 'ticks', 0, 15359, 0, 'Place in the loop; 480 a beat.', whole),
+    velocity: number('Velocity', '', 1, 127, 100, 'How hard the hit is.', whole),
+  }), 0, 256),
+});
+
+export const noteShape = object({
+  tick: number('Place', 'ticks', 0, 15359, 0, 'Place in the loop; 480 a beat.', whole),
+  ticks: number('Length', 'ticks', 1, 15360, 240, 'Length; 480 a beat.', whole),
+  pitch: number('Note', 'note', 0, 96, 29, 'MIDI note number; 29 is F1.', whole),
+  velocity: number('Velocity', '', 1, 127, 100, 'How hard the note is.', whole),
+  accent: flag(false),
+  tie: flag(false),
+});
+
+export const soundShape = object({
+  format: literal(FORMAT),
+  formatVersion: literal(FORMAT_VERSION),
+  name: text(80, 'New sound'),
+  author: text(80),
+  tags: list(text(30), 0, 12),
+  seed: number('Seed', '', 0, 4294967295, 1, 'Start of every random number in the sound.', whole),
+  ground: object({
+    tempoBpm: number('Tempo', 'bpm', 40, 240, 140, 'Beats in a minute.', { step: 0.1 }),
+    key: choice(KEY_NAMES, 'F'),
+    scale: choice(SCALE_NAMES, 'minor'),
+    bars: number('Bars', '', 1, 8, 2, 'Length of the loop.', whole),
+    a4Hz: number('A4', 'Hz', 415, 466, 440, 'Frequency of the A above middle C.', { step: 0.1 }),
+  }),
+  kick: kickShape,
+  layers: list(layerShape, 1, 8, 'id'),
+  movers: list(moverShape, 0, 8, 'id'),
+  links: list(linkShape, 0, 64, 'id'),
+  grit: object({
+    cleanPath: object({
+      on: flag(true),
+      frequencyHz: number('Clean path below', 'Hz', 40, 250, 90, 'Below it only Sub sounds, in mono and past the clip.', log),
+    }),
+    clip: object({
+      on: flag(true),
+      driveDb: number('Drive', 'dB', 0, 36, 6, 'Level into the soft clip.', { movable: true, step: 0.1 }),
+      levelDb: number('Level after', 'dB', -24, 12, -3, 'Level after the soft clip.', { movable: true, step: 0.1 }),
+    }),
+  }),
+  line: object({ notes: list(noteShape, 0, 512) }),
+  duck: object({
+    on: flag(false),
+    depthDb: number('Amount', 'dB', 0, 60, 9, 'How far the bass goes down under a kick.', { step: 0.1 }),
+    attackMs: number('Fall', 'ms', 0.5, 50, 3, 'How long the bass takes to go down.', log),
+    holdMs: number('Hold', 'ms', 0, 500, 30, 'How long it stays down.', { step: 1 }),
+    returnMs: number('Return', 'ms', 5, 1000, 160, 'How long it takes to come back.', log),
+    bend: bend('Return'),
+  }),
+  lock: object({
+    belowHz: number('Below', 'Hz', 60, 250, 120, 'Kick and bass are compared below this.', log),
+    turnDeg: number('Turn', '°', -180, 180, 0, 'Turns the phase of the bass at the start of each note.', { step: 1 }),
+    nudgeMs: number('Nudge', 'ms', -20, 20, 0, 'Moves the bass against the kick; above 0 it comes later.', { step: 0.01 }),
+  }),
+  output: object({
+    levelDb: number('Level', 'dB', -24, 12, 0, 'Level of the bass.', { step: 0.1 }),
+    ceilingDb: number('Ceiling', 'dB', -12, 0, -1.2, 'No sample of the sum stands above it.', { step: 0.1 }),
+  }),
+  targets: object({
+    sumGainDb: number('Kick lock', 'dB', -6, 3, 0, 'Least sum gain that holds.', { step: 0.1 }),
+    fromBestDb: number('From the best', 'dB', 0.1, 6, 1, 'How far under the best sum gain still holds.', { step: 0.1 }),
+    sumGainWatchDb: number('Kick lock, watch', 'dB', -12, 3, -1, 'Least sum gain to watch.', { step: 0.1 }),
+    lowMonoLossDb: number('Mono loss, low', 'dB', -3, 0, -0.3, 'Greatest loss below 120 Hz that holds.', { step: 0.05 }),
+    lowMonoLossWatchDb: number('Mono loss, low, watch', 'dB', -6, 0, -1, 'Greatest loss below 120 Hz to watch.', { step: 0.05 }),
+    highMonoLossDb: number('Mono loss, high', 'dB', -12, 0, -3.2, 'Greatest loss from 250 Hz that holds.', { step: 0.1 }),
+    highMonoLossWatchDb: number('Mono loss, high, watch', 'dB', -24, 0, -6, 'Greatest loss from 250 Hz to watch.', { step: 0.1 }),
+    evennessDb: number('Evenness', 'dB', 0.5, 12, 2, 'Greatest spread of sub level that holds.', { step: 0.1 }),
+    evennessWatchDb: number('Evenness, watch', 'dB', 0.5, 24, 4, 'Greatest spread of sub level to watch.', { step: 0.1 }),
+    loudnessLufs: number('Loudness', 'LUFS', -30, -4, -11, 'Integrated loudness aimed at.', { step: 0.1 }),
+    loudnessHoldsLu: number('Loudness, holds', 'LU', 0.1, 10, 2, 'How far from it still holds.', { step: 0.1 }),
+    loudnessWatchLu: number('Loudness, watch', 'LU', 0.1, 20, 4, 'How far from it is to be watched.', { step: 0.1 }),
+    truePeakDbtp: number('True peak', 'dBTP', -6, 0, -1, 'Greatest true peak that holds.', { step: 0.1 }),
+    truePeakWatchDbtp: number('True peak, watch', 'dBTP', -6, 3, 0, 'Greatest true peak to watch.', { step: 0.1 }),
+    bassToKickMinDb: number('Bass to kick, least', 'dB', -24, 12, -6, 'Least level of the bass against the kick that holds.', { step: 0.1 }),
+    bassToKickMaxDb: number('Bass to kick, most', 'dB', -24, 12, 3, 'Greatest level of the bass against the kick that holds.', { step: 0.1 }),
+    bassToKickWatchMinDb: number('Bass to kick, least to watch', 'dB', -30, 12, -9, 'Least to watch.', { step: 0.1 }),
+    bassToKickWatchMaxDb: number('Bass to kick, most to watch', 'dB', -24, 24, 6, 'Greatest to watch.', { step: 0.1 }),
+  }),
+});
+
+export type SoundDocument = Infer<typeof soundShape>;
+export type Layer = Infer<typeof layerShape>;
+export type Tone = Infer<typeof toneShape>;
+export type Filter = Infer<typeof filterShape>;
+export type Loudness = Layer['loudness'];
+export type Mover = Infer<typeof moverShape>;
+export type Wobble = Extract<Mover, { kind: 'wobble' }>;
+export type EnvelopeMover = Extract<Mover, { kind: 'envelope' }>;
+export type ShapeNode = Infer<typeof nodeShape>;
+export type Link = Infer<typeof linkShape>;
+export type Kick = Infer<typeof kickShape>;
+export type LineNote = Infer<typeof noteShape>;
+export type Duck = SoundDocument['duck'];
+export type Targets = SoundDocument['targets'];

@@ -1,0 +1,137 @@
+import { loopTicks } from '../units/index.js';
+import { resolveTarget } from './parameters.js';
+import type { SchemaNode } from './schema.js';
+import { FORMAT, FORMAT_VERSION, soundShape, type SoundDocument } from './shape.js';
+
+/** One thing wrong with a document: where (`layers[1].filter.cutoffHz`) and what, in words that follow the path. */
+export interface Problem { readonly path: string; readonly message: string }
+
+/** A document that cannot be taken, with every problem found in it. */
+export class DocumentError extends Error {
+  override readonly name = 'DocumentError';
+  constructor(readonly problems: readonly Problem[]) {
+    const [first] = problems;
+    const more = problems.length > 1 ? ` (and ${problems.length - 1} more)` : '';
+    super(`${first.path ? `${first.path}: ` : ''}${first.message}${more}`);
+  }
+}
+
+const MOST_PROBLEMS = 50;
+
+function describe(value: unknown): string {
+  if (value === null) return 'null';
+  if (Array.isArray(value)) return 'a list';
+  if (typeof value === 'object') return 'an object';
+  if (typeof value === 'string') return JSON.stringify(value.length > 40 ? `${value.slice(0, 40)}…` : value);
+  return String(value);
+}
+
+const isObject = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+function check(node: SchemaNode, value: unknown, path: string, problems: Problem[]): void {
+  if (problems.length >= MOST_PROBLEMS) return;
+  const fail = (message: string) => { problems.push({ path, message }); };
+  switch (node.kind) {
+    case 'number':
+      if (typeof value !== 'number') return fail(`${describe(value)} is not a number`);
+      if (!Number.isFinite(value)) return fail(`${value} is not a finite number`);
+      if (value < node.min) return fail(`${value} is below ${node.min}`);
+      if (value > node.max) return fail(`${value} is above ${node.max}`);
+      if (node.whole && !Number.isInteger(value)) return fail(`${value} is not a whole number`);
+      return;
+    case 'text':
+      if (typeof value !== 'string') return fail(`${describe(value)} is not a text`);
+      if (value.length > node.maxLength) return fail(`the text is longer than ${node.maxLength} characters`);
+      if (node.pattern && !node.pattern.test(value)) return fail(`${describe(value)} is not of the form ${node.pattern.source}`);
+      return;
+    case 'flag':
+      return typeof value === 'boolean' ? undefined : fail(`${describe(value)} is neither true nor false`);
+    case 'choice':
+      return (node.options as readonly unknown[]).includes(value) ? undefined : fail(`${describe(value)} is none of ${node.options.join(', ')}`);
+    case 'literal':
+      return value === node.value ? undefined : fail(`${describe(value)} is not ${describe(node.value)}`);
+    case 'nullable':
+      if (value !== null) check(node.of, value, path, problems);
+      return;
+    case 'list': {
+      if (!Array.isArray(value)) return fail(`${describe(value)} is not a list`);
+      if (value.length < node.min) return fail(`the list has ${value.length} entries, fewer than ${node.min}`);
+      if (value.length > node.max) return fail(`the list has ${value.length} entries, more than ${node.max}`);
+      value.forEach((entry, i) => check(node.of, entry, `${path}[${i}]`, problems));
+      if (node.unique) {
+        const seen = new Set<unknown>();
+        value.forEach((entry, i) => {
+          const key = isObject(entry) ? entry[node.unique!] : undefined;
+          if (seen.has(key)) problems.push({ path: `${path}[${i}].${node.unique}`, message: `${describe(key)} stands twice` });
+          seen.add(key);
+        });
+      }
+      return;
+    }
+    case 'variant': {
+      if (!isObject(value)) return fail(`${describe(value)} is not an object`);
+      const shape = node.cases[String(value.kind)];
+      if (!shape) return fail(`kind ${describe(value.kind)} is none of ${Object.keys(node.cases).join(', ')}`);
+      return check(shape, value, path, problems);
+    }
+    case 'object': {
+      if (!isObject(value)) return fail(value === undefined ? 'is missing' : `${describe(value)} is not an object`);
+      for (const key of Object.keys(value)) {
+        if (!Object.hasOwn(node.fields, key)) problems.push({ path: path ? `${path}.${key}` : key, message: 'is not a known field' });
+      }
+      for (const [key, field] of Object.entries(node.fields)) {
+        const at = path ? `${path}.${key}` : key;
+        if (!Object.hasOwn(value, key)) problems.push({ path: at, message: 'is missing' });
+        else check(field, value[key], at, problems);
+      }
+    }
+  }
+}
+
+/** What no single field can tell: references, order, and what must stand within the loop. */
+function checkWhole(sound: SoundDocument, problems: Problem[]): void {
+  const end = loopTicks(sound.ground.bars);
+  sound.line.notes.forEach((note, i) => {
+    if (note.tick + note.ticks > end) problems.push({ path: `line.notes[${i}]`, message: `ends at tick ${note.tick + note.ticks}, after the loop's ${end}` });
+  });
+  sound.kick.hits.forEach((hit, i) => {
+    if (hit.tick >= end) problems.push({ path: `kick.hits[${i}].tick`, message: `${hit.tick} is not before the loop's end at ${end}` });
+  });
+  if (sound.kick.source === 'wav' && sound.kick.wav === null) problems.push({ path: 'kick.wav', message: 'is missing, though the kick is a WAV' });
+  const movers = new Set(sound.movers.map((mover) => mover.id));
+  sound.links.forEach((link, i) => {
+    if (!movers.has(link.mover)) problems.push({ path: `links[${i}].mover`, message: `there is no mover ${describe(link.mover)}` });
+    if (!resolveTarget(sound, link.target)) problems.push({ path: `links[${i}].target`, message: `${describe(link.target)} is no parameter that movers may reach` });
+  });
+  sound.movers.forEach((mover, i) => {
+    if (mover.kind !== 'wobble') return;
+    const { nodes } = mover;
+    if (nodes[0].x !== 0 || nodes[nodes.length - 1].x !== 1) problems.push({ path: `movers[${i}].nodes`, message: 'must run from x 0 to x 1' });
+    if (nodes.some((node, k) => k > 0 && node.x < nodes[k - 1].x)) problems.push({ path: `movers[${i}].nodes`, message: 'must rise in x' });
+  });
+}
+
+/** Every problem of a value taken as a sound document of this version; empty when it is valid. */
+export function findProblems(value: unknown): Problem[] {
+  if (!isObject(value)) return [{ path: '', message: 'this is not a sound: a JSON object is wanted' }];
+  if (value.format !== FORMAT) return [{ path: 'format', message: `this is not a sound: ${describe(value.format)} is not "${FORMAT}"` }];
+  const version = value.formatVersion;
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) {
+    return [{ path: 'formatVersion', message: `${describe(version)} is no version of the sound file` }];
+  }
+  if (version > FORMAT_VERSION) {
+    return [{ path: 'formatVersion', message: `the sound is of version ${version}; this program reads up to ${FORMAT_VERSION}. Open it with a newer Abyssal` }];
+  }
+  const problems: Problem[] = [];
+  check(soundShape, value, '', problems);
+  if (problems.length === 0) checkWhole(value as unknown as SoundDocument, problems);
+  return problems;
+}
+
+/** Takes a value as a sound document. Throws a `DocumentError` that names every problem. */
+export function readDocument(value: unknown): SoundDocument {
+  const problems = findProblems(value);
+  if (problems.length > 0) throw new DocumentError(problems);
+  return value as SoundDocument;
+}

@@ -1,0 +1,28 @@
+/**
+ * Seeded random numbers: xorshift32 (Marsaglia, 2003) on a state mixed from the seed and a stream number, so that each
+ * user of randomness has a run of its own. The host's random numbers are never used: renders repeat.
+ */
+export class Random {
+  private readonly state = new Uint32Array(1);
+
+  constructor(seed: number, stream = 0) {
+    let x = (seed ^ Math.imul(stream + 1, 0x9e3779b9)) >>> 0;
+    x = Math.imul(x ^ (x >>> 16), 0x85ebca6b);
+    x = Math.imul(x ^ (x >>> 13), 0xc2b2ae35);
+    this.state[0] = (x ^ (x >>> 16)) >>> 0 || 0x6d2b79f5;
+  }
+
+  /** The next number, even in [0, 1). */
+  next(): number {
+    let x = this.state[0];
+    x ^= x << 13;
+    x ^= x >>> 17;
+    x ^= x << 5;
+    this.state[0] = x;
+    return (x >>> 0) / 4294967296;
+  }
+
+  copyFrom(other: Random): void {
+    this.state[0] = other.state[0];
+  }
+}

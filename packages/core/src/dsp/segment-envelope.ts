@@ -1,0 +1,94 @@
+import { bent } from './curve.js';
+
+/** Times and bends of a loudness or mover envelope; see the parameter table for ranges. */
+export interface SegmentTimes {
+  readonly attackMs: number; readonly attackBend: number;
+  readonly decayMs: number; readonly decayBend: number;
+  readonly sustainPct: number;
+  readonly releaseMs: number; readonly releaseBend: number;
+}
+
+const IDLE = 0;
+const ATTACK = 1;
+const DECAY = 2;
+const SUSTAIN = 3;
+const RELEASE = 4;
+
+// Places in the state.
+const STAGE = 0;
+const ELAPSED = 1;
+const LEVEL = 2;
+const FROM = 3;
+
+/** Attack, decay, sustain and release with bent segments, advanced in steps; exact at the end of each step. */
+export class SegmentEnvelope {
+  private readonly state = new Float64Array(4);
+  private times: SegmentTimes;
+
+  constructor(times: SegmentTimes, private readonly sampleRateHz: number) {
+    this.times = times;
+  }
+
+  /** Takes other times; a segment under way goes on from the level it has reached. */
+  setTimes(times: SegmentTimes): void {
+    this.times = times;
+  }
+
+  get level(): number {
+    return this.state[LEVEL];
+  }
+
+  get active(): boolean {
+    return this.state[STAGE] !== IDLE;
+  }
+
+  get releasing(): boolean {
+    return this.state[STAGE] === RELEASE;
+  }
+
+  /** Starts the attack from the level reached so far. */
+  start(): void {
+    this.enter(ATTACK);
+  }
+
+  release(): void {
+    if (this.state[STAGE] !== IDLE && this.state[STAGE] !== RELEASE) this.enter(RELEASE);
+  }
+
+  reset(): void {
+    this.state.fill(0);
+  }
+
+  copyFrom(other: SegmentEnvelope): void {
+    this.state.set(other.state);
+  }
+
+  /** Moves on by `frames` and returns the level there, 0 to 1. */
+  advance(frames: number): number {
+    const { state, times } = this;
+    let left = (frames * 1000) / this.sampleRateHz;
+    for (;;) {
+      const stage = state[STAGE];
+      if (stage === IDLE) return (state[LEVEL] = 0);
+      const sustain = times.sustainPct / 100;
+      if (stage === SUSTAIN) return (state[LEVEL] = sustain);
+      const length = stage === ATTACK ? times.attackMs : stage === DECAY ? times.decayMs : times.releaseMs;
+      const rest = length - state[ELAPSED];
+      if (left < rest) {
+        state[ELAPSED] += left;
+        const bend = stage === ATTACK ? times.attackBend : stage === DECAY ? times.decayBend : times.releaseBend;
+        const to = stage === ATTACK ? 1 : stage === DECAY ? sustain : 0;
+        return (state[LEVEL] = state[FROM] + (to - state[FROM]) * bent(state[ELAPSED] / length, bend));
+      }
+      left -= Math.max(0, rest);
+      state[LEVEL] = stage === ATTACK ? 1 : stage === DECAY ? sustain : 0;
+      this.enter(stage === ATTACK ? DECAY : stage === DECAY ? SUSTAIN : IDLE);
+    }
+  }
+
+  private enter(stage: number): void {
+    this.state[STAGE] = stage;
+    this.state[ELAPSED] = 0;
+    this.state[FROM] = this.state[LEVEL];
+  }
+}

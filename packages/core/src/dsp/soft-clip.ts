@@ -1,0 +1,33 @@
+/**
+ * Soft clip x/√(1+x²) in its first-order antiderivative form (Parker, Zavalishin and Le Bivic, Reducing the aliasing of
+ * nonlinear waveshaping using continuous-time convolution, 2016): the mean of the curve between two samples instead of
+ * its value at one. The antiderivative is F = √(1+x²), and since x₁²−x₀² = F₁²−F₀² the quotient (F₁−F₀)/(x₁−x₀) becomes
+ * (x₁+x₀)/(F₁+F₀), which never divides by nothing. Delay: half a sample.
+ */
+export class SoftClip {
+  /** Last input and its antiderivative. */
+  private readonly state = Float64Array.of(0, 1);
+
+  copyFrom(other: SoftClip): void {
+    this.state.set(other.state);
+  }
+
+  /** Clips `frames` samples in place, after a gain that runs evenly from `gain0` (exclusive) to `gain1`. */
+  process(samples: Float64Array, frames: number, gain0: number, gain1: number): void {
+    const { state } = this;
+    let x0 = state[0];
+    let f0 = state[1];
+    let gain = gain0;
+    const step = (gain1 - gain0) / frames;
+    for (let i = 0; i < frames; i++) {
+      gain += step;
+      const x1 = gain * samples[i];
+      const f1 = Math.sqrt(1 + x1 * x1);
+      samples[i] = (x1 + x0) / (f1 + f0);
+      x0 = x1;
+      f0 = f1;
+    }
+    state[0] = x0;
+    state[1] = f0;
+  }
+}

@@ -1,0 +1,184 @@
+import type { Kick } from '../document/index.js';
+import { bent, prewarp, Random, StateVariable, waveTables } from '../dsp/index.js';
+import { dbToGain } from '../units/index.js';
+import { CHUNK } from './chunk.js';
+
+/** A kick's recording at the engine's rate: one or two channels of equal length. */
+export interface KickRecording { readonly channels: readonly Float32Array[] }
+
+/** Time in which a hit that gives way to the next fades, in seconds. */
+const YIELD_S = 0.003;
+
+// Places in the state.
+const ON = 0;
+const PLACE = 1;
+const PHASE = 2;
+const INCREMENT = 3;
+const VELOCITY = 4;
+const FADE = 5;
+const FADE_STEP = 6;
+const BODY = 7;
+const CLICK = 8;
+
+/** One hit. */
+class Hit {
+  readonly state = new Float64Array(9);
+  private readonly band = new StateVariable('band');
+  private readonly random: Random;
+  /** Where the noise begins: every hit has the same click. */
+  private readonly randomStart: Random;
+  private readonly noise = new Float64Array(CHUNK);
+
+  constructor(private readonly sampleRateHz: number, seed: number) {
+    this.random = new Random(seed, 5);
+    this.randomStart = new Random(seed, 5);
+  }
+
+  copyFrom(other: Hit): void {
+    this.state.set(other.state);
+    this.band.copyFrom(other.band);
+    this.random.copyFrom(other.random);
+  }
+
+  start(velocity: number): void {
+    this.state.fill(0);
+    this.state[ON] = 1;
+    this.state[VELOCITY] = velocity / 127;
+    this.state[FADE] = 1;
+    this.band.reset();
+    this.random.copyFrom(this.randomStart);
+  }
+
+  giveWay(): void {
+    if (this.state[ON] === 1 && this.state[FADE_STEP] === 0) this.state[FADE_STEP] = -1 / (YIELD_S * this.sampleRateHz);
+  }
+
+  /** Pitch in hertz at a time in ms: from start to tail along a bent line of semitones. */
+  private hz(made: Kick['made'], ms: number): number {
+    if (ms >= made.dropMs) return made.tailHz;
+    return made.tailHz * Math.pow(made.startHz / made.tailHz, 1 - bent(ms / made.dropMs, made.dropBend));
+  }
+
+  addMade(made: Kick['made'], left: Float64Array, frames: number): void {
+    const { state, noise, sampleRateHz } = this;
+    const table = waveTables('sine', sampleRateHz).tables[0];
+    const size = table.length - 1;
+    if (state[PLACE] === 0) {
+      state[INCREMENT] = this.hz(made, 0) / sampleRateHz;
+      state[BODY] = state[VELOCITY];
+      state[CLICK] = dbToGain(made.clickDb) * state[VELOCITY];
+    }
+    state[PLACE] += frames;
+    const ms = (state[PLACE] * 1000) / sampleRateHz;
+    const next = this.hz(made, ms) / sampleRateHz;
+    const decayed = (ms - made.holdMs) / made.decayMs;
+    const level = decayed >= 1 ? 0 : decayed <= 0 ? 1 : 1 - bent(decayed, made.decayBend);
+    state[FADE] = Math.max(0, state[FADE] + frames * state[FADE_STEP]);
+    const body = level * state[VELOCITY] * state[FADE];
+    const clickLevel = made.clickDb <= -60 ? 0 : Math.max(0, 1 - ms / made.clickMs);
+    const click = dbToGain(made.clickDb) * clickLevel * clickLevel * state[VELOCITY] * state[FADE];
+    let phase = state[PHASE];
+    let increment = state[INCREMENT];
+    let gain = state[BODY];
+    const incrementStep = (next - increment) / frames;
+    const gainStep = (body - gain) / frames;
+    for (let i = 0; i < frames; i++) {
+      gain += gainStep;
+      const x = phase * size;
+      const k = x | 0;
+      left[i] += gain * (table[k] + (x - k) * (table[k + 1] - table[k]));
+      increment += incrementStep;
+      phase += increment;
+      if (phase >= 1) phase -= 1;
+    }
+    if (state[CLICK] > 0) {
+      for (let i = 0; i < frames; i++) noise[i] = 4 * this.random.next() - 2;
+      const g = prewarp(made.clickHz, sampleRateHz);
+      // Q of a band whose −3 dB points lie the given octaves apart (Bristow-Johnson's cookbook).
+      const k = 2 * Math.sinh((Math.LN2 / 2) * made.clickWidthOct);
+      this.band.process(noise, frames, g, g, k);
+      const clickStep = (click - state[CLICK]) / frames;
+      let at = state[CLICK];
+      for (let i = 0; i < frames; i++) {
+        at += clickStep;
+        left[i] += at * noise[i];
+      }
+    }
+    state[PHASE] = phase;
+    state[INCREMENT] = next;
+    state[BODY] = body;
+    state[CLICK] = click;
+    if ((body === 0 && click === 0) || state[FADE] === 0) state[ON] = 0;
+  }
+
+  addRecording(recording: KickRecording, left: Float64Array, right: Float64Array, frames: number): void {
+    const { state } = this;
+    const first = recording.channels[0];
+    const second = recording.channels[recording.channels.length > 1 ? 1 : 0];
+    const from = state[PLACE];
+    const count = Math.min(frames, first.length - from);
+    let gain = state[VELOCITY] * state[FADE];
+    for (let i = 0; i < count; i++) {
+      gain = state[VELOCITY] * Math.max(0, state[FADE] + i * state[FADE_STEP]);
+      left[i] += gain * first[from + i];
+      right[i] += gain * second[from + i];
+    }
+    state[FADE] = Math.max(0, state[FADE] + frames * state[FADE_STEP]);
+    state[PLACE] = from + frames;
+    if (state[PLACE] >= first.length || state[FADE] === 0) state[ON] = 0;
+  }
+}
+
+/** The kick playing: a made one (sine with a falling pitch, and a band-passed click) or a recording. */
+export class KickPlayer {
+  readonly left = new Float64Array(CHUNK);
+  readonly right = new Float64Array(CHUNK);
+  private front: Hit;
+  private back: Hit;
+
+  constructor(private kick: Kick, private readonly recording: KickRecording | null, sampleRateHz: number, seed: number) {
+    this.front = new Hit(sampleRateHz, seed);
+    this.back = new Hit(sampleRateHz, seed);
+  }
+
+  /** Whether the two sides can differ. */
+  get stereo(): boolean {
+    return this.kick.source === 'wav' && this.recording !== null && this.recording.channels.length > 1;
+  }
+
+  set(kick: Kick): void {
+    this.kick = kick;
+  }
+
+  copyFrom(other: KickPlayer): void {
+    this.front.copyFrom(other.front);
+    this.back.copyFrom(other.back);
+  }
+
+  hit(velocity: number): void {
+    const spare = this.back;
+    this.front.giveWay();
+    this.back = this.front;
+    this.front = spare;
+    this.front.start(velocity);
+  }
+
+  /** Lets what sounds fade. */
+  stop(): void {
+    this.front.giveWay();
+    this.back.giveWay();
+  }
+
+  render(frames: number): void {
+    const { left, right } = this;
+    for (let i = 0; i < frames; i++) left[i] = right[i] = 0;
+    const recording = this.kick.source === 'wav' ? this.recording : null;
+    for (let slot = 0; slot < 2; slot++) {
+      const hit = slot === 0 ? this.back : this.front;
+      if (hit.state[ON] === 0) continue;
+      if (recording) hit.addRecording(recording, left, right, frames);
+      else if (this.kick.source === 'made') hit.addMade(this.kick.made, left, frames);
+    }
+    if (!recording) for (let i = 0; i < frames; i++) right[i] = left[i];
+  }
+}

@@ -1,0 +1,161 @@
+import type { SoundDocument } from '../document/index.js';
+import { CHUNK } from './chunk.js';
+import { eventList, KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
+import { framesToGo, recordingOf, seedOf, type Assets } from './instrument.js';
+import { KickPlayer } from './kick-player.js';
+import { isStereo, LayerPlayer } from './layer-player.js';
+import { Mix } from './mix.js';
+
+/** Two sides of equal length. */
+export interface Stereo { readonly left: Float32Array; readonly right: Float32Array }
+
+/** A loop as it sounds once it runs round: what hangs over its end stands at its start. */
+export interface LoopRender {
+  readonly sampleRateHz: number;
+  readonly frames: number;
+  readonly kick: Stereo;
+  readonly bass: Stereo;
+  readonly all: Stereo;
+  /** Each layer on its way into the clip, after crossover, level and ducking. */
+  readonly layers: readonly (Stereo & { readonly id: string })[];
+  /** The bass in mono before ducking and ceiling. */
+  readonly bassBefore: Float32Array;
+}
+
+/** Layers rendered before, kept from one render to the next so that those that did not change need not be rendered again. */
+export type LayerCache = Map<string, { key: string; audio: Stereo }>;
+
+export interface RenderOptions {
+  readonly sampleRateHz: number;
+  readonly assets?: Assets;
+  /** Number of the seeded pass; passes differ where phases or movers run free. */
+  readonly pass?: number;
+  readonly cache?: LayerCache;
+  /** Whether each layer's stem is wanted as well. */
+  readonly stems?: boolean;
+}
+
+const stereo = (frames: number): Stereo => ({ left: new Float32Array(frames), right: new Float32Array(frames) });
+
+/** Runs the loop's events and control steps over `total` frames, round and round from the loop's start. */
+function run(events: EventList, total: number, event: (index: number) => void, step: (at: number, frames: number) => void): void {
+  let place = 0;
+  let next = 0;
+  let at = 0;
+  while (at < total) {
+    if (place >= events.loopFrames) place = next = 0;
+    while (next < events.frame.length && events.frame[next] <= place) event(next++);
+    const until = next < events.frame.length ? events.frame[next] : events.loopFrames;
+    const go = Math.min(total - at, framesToGo(place, until, at));
+    step(at, go);
+    place += go;
+    at += go;
+  }
+}
+
+function layerKey(document: SoundDocument, index: number, sampleRateHz: number, pass: number): string {
+  const layer = document.layers[index];
+  const links = document.links.filter((link) => link.target.startsWith(`layers.${layer.id}.`));
+  const movers = document.movers.filter((mover) => links.some((link) => link.mover === mover.id));
+  const lowest = document.layers.find((candidate) => candidate.role === 'sub' && candidate.on)?.tone;
+  return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.lock.turnDeg, document.lock.nudgeMs, lowest?.octave, lowest?.semitones, document.seed, index, sampleRateHz, pass]);
+}
+
+function renderLayer(document: SoundDocument, index: number, events: EventList, total: number, sampleRateHz: number, seed: number): Stereo {
+  const player = new LayerPlayer(document, document.layers[index], sampleRateHz, seed);
+  const audio = stereo(total);
+  run(events, total, (i) => {
+    if (events.type[i] === NOTE_ON) player.noteOn(events.source[i], events.pitch[i], events.velocity[i], events.tie[i] === 1);
+    else if (events.type[i] === NOTE_OFF) player.noteOff(events.source[i]);
+  }, (at, frames) => {
+    player.render(frames);
+    for (let i = 0; i < frames; i++) {
+      audio.left[at + i] = player.left[i];
+      audio.right[at + i] = player.right[i];
+    }
+  });
+  return audio;
+}
+
+/**
+ * Renders a loop in steps, yielding the share done, so that a host can show progress and stop. The loop is run twice and the
+ * second round is kept. The same document, rate and pass give the same samples on every host.
+ */
+export function* renderLoopSteps(document: SoundDocument, options: RenderOptions): Generator<number, LoopRender> {
+  const { sampleRateHz, assets = new Map(), pass = 0, cache, stems = true } = options;
+  const events = eventList(document, sampleRateHz);
+  const seed = seedOf(document, pass);
+  const loop = events.loopFrames;
+  const stereoMix = document.layers.some((layer) => isStereo(document, layer));
+  const mix = new Mix(document, stereoMix, sampleRateHz, seed, stems);
+  const total = 2 * loop + mix.latencyFrames;
+
+  const sources: (Stereo & { role: string; id: string })[] = [];
+  for (let l = 0; l < document.layers.length; l++) {
+    const layer = document.layers[l];
+    const key = layerKey(document, l, sampleRateHz, pass);
+    const cacheName = `${layer.id} ${pass}`;
+    const kept = cache?.get(cacheName);
+    const audio = kept?.key === key ? kept.audio : renderLayer(document, l, events, total, sampleRateHz, seed);
+    cache?.set(cacheName, { key, audio });
+    sources.push({ ...audio, id: layer.id, role: layer.role });
+    yield (0.8 * (l + 1)) / document.layers.length;
+  }
+
+  const kick = new KickPlayer(document.kick, recordingOf(document, assets), sampleRateHz, seed);
+  const blocks = sources.map((source) => ({ role: source.role, left: new Float64Array(CHUNK), right: new Float64Array(CHUNK) }));
+  const out: LoopRender = {
+    sampleRateHz, frames: loop, kick: stereo(loop), bass: stereo(loop), all: stereo(loop), bassBefore: new Float32Array(loop),
+    layers: stems ? sources.map(({ id }) => ({ id, ...stereo(loop) })) : [],
+  };
+  const first = loop + mix.latencyFrames;
+  run(events, total, (i) => {
+    if (events.type[i] === KICK) {
+      kick.hit(events.velocity[i]);
+      mix.hit();
+    } else if (events.type[i] === NOTE_ON) mix.noteOn(events.tie[i] === 1);
+    else mix.noteOff();
+  }, (at, frames) => {
+    for (let s = 0; s < sources.length; s++) {
+      const { left, right } = blocks[s];
+      for (let i = 0; i < frames; i++) {
+        left[i] = sources[s].left[at + i];
+        right[i] = sources[s].right[at + i];
+      }
+    }
+    kick.render(frames);
+    mix.process(blocks, kick.left, kick.right, frames);
+    for (let i = 0; i < frames; i++) {
+      const to = at + i - first;
+      if (to < 0) continue;
+      out.kick.left[to] = mix.kickLeft[i];
+      out.kick.right[to] = mix.kickRight[i];
+      out.bass.left[to] = mix.bassLeft[i];
+      out.bass.right[to] = mix.bassRight[i];
+      out.all.left[to] = mix.kickLeft[i] + mix.bassLeft[i];
+      out.all.right[to] = mix.kickRight[i] + mix.bassRight[i];
+      out.bassBefore[to] = mix.bassBefore[i];
+      for (let s = 0; s < out.layers.length; s++) {
+        out.layers[s].left[to] = mix.taps[s].left[i];
+        out.layers[s].right[to] = mix.taps[s].right[i];
+      }
+    }
+  });
+  yield 1;
+  return out;
+}
+
+/** Renders a loop at once; see `renderLoopSteps`. */
+export function renderLoop(document: SoundDocument, options: RenderOptions): LoopRender {
+  const steps = renderLoopSteps(document, options);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
+
+/** Whether anything in a sound runs free, so that one pass of the loop differs from the next. */
+export function runsFree(document: SoundDocument): boolean {
+  return document.layers.some((layer) => layer.on && layer.tone.startPhase === 'free')
+    || document.movers.some((mover) => mover.kind === 'wobble' && mover.on && mover.restart === 'free' && document.links.some((link) => link.on && link.mover === mover.id));
+}

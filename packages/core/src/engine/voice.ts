@@ -1,0 +1,154 @@
+import type { Layer } from '../document/index.js';
+import { bent, SegmentEnvelope } from '../dsp/index.js';
+import { noteToHz } from '../music/index.js';
+import { CENTS, CUTOFF, DETUNE, DRIVE, RESONANCE, SPREAD, WIDTH } from './layer-parameters.js';
+import { LayerFilter } from './layer-filter.js';
+import { Oscillator } from './oscillator.js';
+
+/** Time in which a voice that gives way to another fades, in seconds. */
+const YIELD_S = 0.004;
+/** The note at which keyboard following leaves the cutoff as written: F1. */
+const FOLLOW_FROM = 29;
+
+// Places in the state.
+const PITCH = 0;
+const PITCH_TO = 1;
+const PITCH_STEP = 2;
+const DROP_MS = 3;
+const TOUCH = 4;
+const FADE = 5;
+const FADE_STEP = 6;
+const GAIN = 7;
+
+/** One note of a layer: tone, filter, loudness, drop and glide. Two of them take turns in a layer. */
+export class Voice {
+  private readonly state = new Float64Array(8);
+  private readonly tone: Oscillator;
+  private readonly filterLeft: LayerFilter;
+  private readonly filterRight: LayerFilter;
+  private readonly envelope: SegmentEnvelope;
+
+  constructor(private layer: Layer, private a4Hz: number, private readonly sampleRateHz: number) {
+    this.tone = new Oscillator(layer.tone, sampleRateHz);
+    this.filterLeft = new LayerFilter(layer.filter, sampleRateHz);
+    this.filterRight = new LayerFilter(layer.filter, sampleRateHz);
+    this.envelope = new SegmentEnvelope(layer.loudness, sampleRateHz);
+  }
+
+  set(layer: Layer, a4Hz: number): void {
+    this.layer = layer;
+    this.a4Hz = a4Hz;
+    this.envelope.setTimes(layer.loudness);
+  }
+
+  copyFrom(other: Voice): void {
+    this.state.set(other.state);
+    this.tone.copyFrom(other.tone);
+    this.filterLeft.copyFrom(other.filterLeft);
+    this.filterRight.copyFrom(other.filterRight);
+    this.envelope.copyFrom(other.envelope);
+  }
+
+  get active(): boolean {
+    return this.envelope.active && this.state[FADE] > 0;
+  }
+
+  /** Whether it sounds a held note, so that a tie can go on from it. */
+  get held(): boolean {
+    return this.active && !this.envelope.releasing && this.state[FADE_STEP] === 0;
+  }
+
+  /** The pitch it stands at, in semitones as MIDI numbers, before the layer's own transposition. */
+  get pitch(): number {
+    return this.state[PITCH];
+  }
+
+  /** Starts a note at `phase` cycles, gliding from `from` where that is another pitch. */
+  start(pitch: number, velocity: number, phase: number, from: number, values: Float64Array): void {
+    const { state } = this;
+    state[PITCH] = from;
+    this.glideTo(pitch);
+    state[DROP_MS] = 0;
+    state[FADE] = 1;
+    state[FADE_STEP] = 0;
+    state[GAIN] = 0;
+    this.touch(velocity);
+    this.filterLeft.reset();
+    this.filterRight.reset();
+    this.envelope.reset();
+    this.envelope.start();
+    this.tone.start(phase, this.hz(values), values[WIDTH] / 100);
+  }
+
+  /** Goes to another pitch without starting anew. */
+  glideTo(pitch: number): void {
+    const { state } = this;
+    const frames = (this.layer.voice.glideMs / 1000) * this.sampleRateHz;
+    state[PITCH_TO] = pitch;
+    state[PITCH_STEP] = frames < 1 ? 0 : (pitch - state[PITCH]) / frames;
+    if (frames < 1) state[PITCH] = pitch;
+  }
+
+  touch(velocity: number): void {
+    this.state[TOUCH] = 1 - (this.layer.voice.velocityPct / 100) * (1 - velocity / 127);
+  }
+
+  release(): void {
+    this.envelope.release();
+  }
+
+  /** Fades within a few milliseconds, for another voice begins. */
+  giveWay(): void {
+    if (this.state[FADE_STEP] === 0) this.state[FADE_STEP] = -1 / (YIELD_S * this.sampleRateHz);
+  }
+
+  private hz(values: Float64Array): number {
+    const { tone, drop } = this.layer;
+    let pitch = this.state[PITCH] + 12 * tone.octave + tone.semitones + values[CENTS] / 100;
+    const at = this.state[DROP_MS] / drop.timeMs;
+    if (drop.semitones > 0 && at < 1) pitch += drop.semitones * (1 - bent(at, drop.bend));
+    return noteToHz(pitch, this.a4Hz);
+  }
+
+  /** Adds `frames` samples to both sides, or to the left side alone when `stereo` is false. */
+  add(left: Float64Array, right: Float64Array, scratchLeft: Float64Array, scratchRight: Float64Array, frames: number, values: Float64Array, stereo: boolean): void {
+    const { state, layer } = this;
+    this.advancePitch(frames);
+    state[DROP_MS] += (frames * 1000) / this.sampleRateHz;
+    const hz = Math.min(this.hz(values), this.sampleRateHz * 0.45);
+    this.tone.process(scratchLeft, scratchRight, frames, hz, values[WIDTH] / 100, values[DETUNE], values[SPREAD] / 100, stereo);
+    if (layer.filter.on) {
+      const follow = layer.filter.followPct === 0 ? 1 : Math.pow(2, ((state[PITCH] - FOLLOW_FROM) * layer.filter.followPct) / 1200);
+      const cutoff = Math.max(10, values[CUTOFF] * follow);
+      this.filterLeft.process(scratchLeft, frames, cutoff, values[RESONANCE], values[DRIVE]);
+      if (stereo) this.filterRight.process(scratchRight, frames, cutoff, values[RESONANCE], values[DRIVE]);
+    }
+    if (state[FADE_STEP] !== 0) state[FADE] = Math.max(0, state[FADE] + frames * state[FADE_STEP]);
+    const from = state[GAIN];
+    const to = this.envelope.advance(frames) * state[TOUCH] * state[FADE];
+    state[GAIN] = to;
+    const step = (to - from) / frames;
+    let gain = from;
+    if (stereo) {
+      for (let i = 0; i < frames; i++) {
+        gain += step;
+        left[i] += gain * scratchLeft[i];
+        right[i] += gain * scratchRight[i];
+      }
+    } else {
+      for (let i = 0; i < frames; i++) {
+        gain += step;
+        left[i] += gain * scratchLeft[i];
+      }
+    }
+  }
+
+  private advancePitch(frames: number): void {
+    const { state } = this;
+    if (state[PITCH_STEP] === 0) return;
+    const next = state[PITCH] + frames * state[PITCH_STEP];
+    const passed = state[PITCH_STEP] > 0 ? next >= state[PITCH_TO] : next <= state[PITCH_TO];
+    state[PITCH] = passed ? state[PITCH_TO] : next;
+    if (passed) state[PITCH_STEP] = 0;
+  }
+}

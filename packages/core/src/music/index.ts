@@ -1,0 +1,2 @@
+export * from './notes.js';
+export * from './scales.js';

@@ -1,0 +1,30 @@
+/** Scales as semitones above the key, in rising order. */
+export const SCALES = {
+  minor: [0, 2, 3, 5, 7, 8, 10],
+  major: [0, 2, 4, 5, 7, 9, 11],
+  'harmonic minor': [0, 2, 3, 5, 7, 8, 11],
+  dorian: [0, 2, 3, 5, 7, 9, 10],
+  phrygian: [0, 1, 3, 5, 7, 8, 10],
+  'minor pentatonic': [0, 3, 5, 7, 10],
+  chromatic: [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11],
+} as const;
+
+export type ScaleName = keyof typeof SCALES;
+export const SCALE_NAMES = Object.keys(SCALES) as [ScaleName, ...ScaleName[]];
+
+/** Keys by name; the index is the pitch class. */
+export const KEY_NAMES = ['C', 'C♯', 'D', 'D♯', 'E', 'F', 'F♯', 'G', 'G♯', 'A', 'A♯', 'B'] as const;
+export type KeyName = (typeof KEY_NAMES)[number];
+
+/** Whether a MIDI note belongs to a scale on a key. */
+export function inScale(note: number, key: KeyName, scale: ScaleName): boolean {
+  const degree = (((note - KEY_NAMES.indexOf(key)) % 12) + 12) % 12;
+  return (SCALES[scale] as readonly number[]).includes(degree);
+}
+
+/** The notes of a scale from `low` to `high` inclusive, rising. */
+export function scaleNotes(key: KeyName, scale: ScaleName, low: number, high: number): number[] {
+  const notes: number[] = [];
+  for (let note = low; note <= high; note++) if (inScale(note, key, scale)) notes.push(note);
+  return notes;
+}

@@ -1,0 +1,55 @@
+/** Ticks in a quarter note, as in most Standard MIDI Files. Triplets (160, 80) and dots (720, 360) stay whole numbers. */
+export const TICKS_PER_BEAT = 480;
+
+/** Beats in a bar: lines are in 4/4. */
+export const BEATS_PER_BAR = 4;
+
+/** Seconds that a number of ticks lasts at a tempo in beats per minute. */
+export function ticksToSeconds(ticks: number, tempoBpm: number): number {
+  return (ticks * 60) / (TICKS_PER_BEAT * tempoBpm);
+}
+
+/** Ticks in a loop of whole bars. */
+export function loopTicks(bars: number): number {
+  return bars * BEATS_PER_BAR * TICKS_PER_BEAT;
+}
+
+/** Frames in a loop, rounded to whole frames: every host loops at this length. */
+export function loopFrames(bars: number, tempoBpm: number, sampleRateHz: number): number {
+  return Math.round(ticksToSeconds(loopTicks(bars), tempoBpm) * sampleRateHz);
+}
+
+const KINDS = [
+  { suffix: '', factor: 1 },
+  { suffix: 'T', factor: 2 / 3 },
+  { suffix: '.', factor: 3 / 2 },
+] as const;
+
+/**
+ * Beats (quarter notes) of a note division: `1/8` is half a beat, `1/8T` a third, `1/8.` three quarters, `2/1` eight.
+ * Returns null when the text is not a division.
+ */
+export function parseDivision(text: string): number | null {
+  const match = /^(\d{1,3})\s*\/\s*(\d{1,3})\s*(t|d|\.)?$/i.exec(text.trim());
+  if (!match) return null;
+  const denominator = Number(match[2]);
+  if (denominator === 0) return null;
+  const mark = (match[3] ?? '').toLowerCase();
+  const factor = mark === 't' ? 2 / 3 : mark === '' ? 1 : 3 / 2;
+  return ((4 * Number(match[1])) / denominator) * factor;
+}
+
+/** The division that a number of beats is, or null where it is none: 1/3 beat is `1/8T`. */
+export function formatDivision(beats: number): string | null {
+  for (const { suffix, factor } of KINDS) {
+    const whole = beats / factor / 4;
+    for (const [numerator, denominator] of [[whole, 1], [1, 1 / whole]] as const) {
+      const a = Math.round(numerator);
+      const b = Math.round(denominator);
+      if (a < 1 || b < 1 || b > 64 || a > 16) continue;
+      const powerOfTwo = (b & (b - 1)) === 0;
+      if (powerOfTwo && Math.abs(a / b - whole) < 1e-6 * whole) return `${a}/${b}${suffix}`;
+    }
+  }
+  return null;
+}

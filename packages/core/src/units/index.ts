@@ -1,0 +1,2 @@
+export * from './decibels.js';
+export * from './beats.js';
