@@ -31,11 +31,13 @@ export class Ceiling {
   }
 
   /**
-   * Reads the magnitude of the sum at each frame and writes the gain for the frame that lies `delayFrames` back.
+   * Reads the magnitude of the sum at each frame and writes the gain for the frame that lies `delayFrames` back. `highest` is
+   * the greatest of the magnitudes. Returns false, and writes nothing, when every gain is 1.
    */
-  gains(peaks: Float64Array, out: Float64Array, frames: number, ceiling: number): void {
+  gains(peaks: Float64Array, out: Float64Array, frames: number, highest: number, ceiling: number): boolean {
     const { wanted, held, state } = this;
     const n = wanted.length;
+    if (highest <= ceiling && state[3] >= n && state[4] >= n) return false;
     let at = state[0];
     let sum = state[1];
     let level = state[2];
@@ -65,5 +67,6 @@ export class Ceiling {
     state[2] = level;
     state[3] = quiet;
     state[4] = ones;
+    return true;
   }
 }

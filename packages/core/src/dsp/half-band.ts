@@ -1,88 +1,30 @@
-import { kaiser, kaiserBeta } from './windows.js';
-
-/** Half of the filter's length: 63 taps, of which 32 beside the middle are not 0. Stop band −80 dB from 0.292 of the upper rate. */
-const HALF = 31;
-const PAIRS = 16;
-
-/** The taps at odd distances 1, 3, … 31 from the middle; the middle is 0.5 and the even ones are 0. */
-const TAPS = (() => {
-  const window = kaiser(2 * HALF + 1, kaiserBeta(80));
-  const taps = new Float64Array(PAIRS);
-  let sum = 0;
-  for (let p = 0; p < PAIRS; p++) {
-    const d = 2 * p + 1;
-    taps[p] = (window[HALF + d] * Math.sin((Math.PI * d) / 2)) / (Math.PI * d);
-    sum += 2 * taps[p];
-  }
-  for (let p = 0; p < PAIRS; p++) taps[p] *= 0.5 / sum;
-  return taps;
-})();
-
-/** Delay of `UpTwice` followed by `DownTwice`, in frames of the lower rate. */
-export const TWICE_DELAY = HALF;
-
-const RING = 64;
-const MASK = RING - 1;
-
-/** Doubles the sample rate with a linear-phase half-band FIR (Crochiere and Rabiner, 1983). */
-export class UpTwice {
-  /** Past input, written twice so that a run of RING values can be read without wrapping. */
-  private readonly past = new Float64Array(2 * RING);
-  private readonly at = new Int32Array(1);
-
-  copyFrom(other: UpTwice): void {
-    this.past.set(other.past);
-    this.at[0] = other.at[0];
-  }
-
-  /** Reads `frames` samples of `input`, writes twice as many to `output`. */
-  process(input: Float64Array, output: Float64Array, frames: number): void {
-    const { past } = this;
-    let at = this.at[0];
-    for (let i = 0; i < frames; i++) {
-      at = (at + 1) & MASK;
-      past[at] = input[i];
-      past[at + RING] = input[i];
-      // The newest input stands at top; the pair p lies p + 1 to each side of the middle of the 32 newest.
-      const top = at + RING;
-      let sum = 0;
-      for (let p = 0; p < PAIRS; p++) sum += TAPS[p] * (past[top - 15 + p] + past[top - 16 - p]);
-      output[2 * i] = 2 * sum;
-      output[2 * i + 1] = past[top - 15];
-    }
-    this.at[0] = at;
-  }
+/**
+ * Elliptic half-band filter as two branches of allpass sections, ½·(A₀(z²) + z⁻¹·A₁(z²)): Valenzuela and Constantinides, Digital
+ * signal processing schemes for efficient interpolation and decimation (1983). Coefficients by the theta series of the
+ * elliptic half-band. `transition` is half the width of the transition band as a share of the upper rate. Returned in order;
+ * even ones belong to A₀, odd ones to A₁.
+ */
+export function halfBandCoefficients(count: number, transition: number): Float64Array {
+  const k = Math.tan(((1 - 2 * transition) * Math.PI) / 4) ** 2;
+  const root = Math.sqrt(Math.sqrt(1 - k * k));
+  const e = (0.5 * (1 - root)) / (1 + root);
+  const q = e + 2 * e ** 5 + 15 * e ** 9 + 150 * e ** 13;
+  const order = 2 * count + 1;
+  return Float64Array.from({ length: count }, (_, index) => {
+    const c = index + 1;
+    let numerator = 0;
+    let denominator = 1;
+    for (let i = 0; i < 12; i++) numerator += (i % 2 === 0 ? 2 : -2) * q ** (i * (i + 1) + 0.25) * Math.sin(((2 * i + 1) * c * Math.PI) / order);
+    for (let i = 1; i < 12; i++) denominator += (i % 2 === 0 ? 2 : -2) * q ** (i * i) * Math.cos((2 * i * c * Math.PI) / order);
+    const w = (numerator / denominator) ** 2;
+    const r = Math.sqrt((1 - w * k) * (1 - w / k)) / (1 + w);
+    return (1 - r) / (1 + r);
+  });
 }
 
-/** Halves the sample rate with the same filter. */
-export class DownTwice {
-  private readonly odd = new Float64Array(2 * RING);
-  private readonly even = new Float64Array(2 * RING);
-  private readonly at = new Int32Array(1);
-
-  copyFrom(other: DownTwice): void {
-    this.odd.set(other.odd);
-    this.even.set(other.even);
-    this.at[0] = other.at[0];
-  }
-
-  /** Reads twice `frames` samples of `input`, writes `frames` to `output`. */
-  process(input: Float64Array, output: Float64Array, frames: number): void {
-    const { odd, even } = this;
-    let at = this.at[0];
-    for (let i = 0; i < frames; i++) {
-      at = (at + 1) & MASK;
-      const first = input[2 * i];
-      const second = input[2 * i + 1];
-      even[at] = first;
-      even[at + RING] = first;
-      odd[at] = second;
-      odd[at + RING] = second;
-      const top = at + RING;
-      let sum = 0.5 * odd[top - 16];
-      for (let p = 0; p < PAIRS; p++) sum += TAPS[p] * (even[top - 15 + p] + even[top - 16 - p]);
-      output[i] = sum;
-    }
-    this.at[0] = at;
-  }
+/** Delay of one branch's allpass sections at 0 Hz, in frames of the lower rate. */
+export function branchDelay(coefficients: Float64Array, branch: 0 | 1): number {
+  let delay = 0;
+  for (let i = branch; i < coefficients.length; i += 2) delay += (1 - coefficients[i]) / (1 + coefficients[i]);
+  return delay;
 }

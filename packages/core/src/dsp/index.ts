@@ -6,6 +6,7 @@ export * from './wave-tables.js';
 export * from './state-variable.js';
 export * from './soft-clip.js';
 export * from './half-band.js';
+export * from './soft-clip-twice.js';
 export * from './linkwitz-riley.js';
 export * from './segment-envelope.js';
 export * from './ceiling.js';

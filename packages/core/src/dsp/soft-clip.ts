@@ -12,14 +12,14 @@ export class SoftClip {
     this.state.set(other.state);
   }
 
-  /** Clips `frames` samples in place, after a gain that runs evenly from `gain0` (exclusive) to `gain1`. */
-  process(samples: Float64Array, frames: number, gain0: number, gain1: number): void {
+  /** Clips the samples from `from` up to `to` in place, after a gain that runs evenly from `gain0` (exclusive) to `gain1`. */
+  process(samples: Float64Array, from: number, to: number, gain0: number, gain1: number): void {
     const { state } = this;
     let x0 = state[0];
     let f0 = state[1];
     let gain = gain0;
-    const step = (gain1 - gain0) / frames;
-    for (let i = 0; i < frames; i++) {
+    const step = (gain1 - gain0) / (to - from);
+    for (let i = from; i < to; i++) {
       gain += step;
       const x1 = gain * samples[i];
       const f1 = Math.sqrt(1 + x1 * x1);

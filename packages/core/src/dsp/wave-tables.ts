@@ -56,10 +56,15 @@ export class WaveTables {
     });
   }
 
-  /** The table for a fundamental in hertz. */
-  at(hz: number): Float32Array {
+  /** Number of the table for a fundamental in hertz. */
+  indexFor(hz: number): number {
     const i = Math.floor(2 * Math.log2(hz / LOWEST_HZ));
-    return this.tables[i < 0 ? 0 : i >= TABLES ? TABLES - 1 : i];
+    return i < 0 ? 0 : i >= TABLES ? TABLES - 1 : i;
+  }
+
+  /** Lowest fundamental of a table, in hertz; one past the last has no upper bound. */
+  lowest(index: number): number {
+    return index >= TABLES ? Infinity : LOWEST_HZ * 2 ** (index / 2);
   }
 }
 

@@ -1,28 +1,22 @@
-/** A fixed delay of whole frames, in place. */
+import { BLOCK } from './chunk.js';
+
+/** A fixed delay of whole frames, in place, a block at a time. */
 export class DelayLine {
-  private readonly ring: Float64Array;
-  private readonly at = new Int32Array(1);
+  /** The last `frames` samples, then room for a block. */
+  private readonly past: Float64Array;
 
   constructor(readonly frames: number) {
-    this.ring = new Float64Array(Math.max(1, frames));
+    this.past = new Float64Array(frames + BLOCK);
   }
 
   copyFrom(other: DelayLine): void {
-    this.ring.set(other.ring);
-    this.at[0] = other.at[0];
+    this.past.set(other.past);
   }
 
-  process(samples: Float64Array, frames: number): void {
-    const { ring } = this;
-    const n = this.frames;
-    if (n === 0) return;
-    let at = this.at[0];
-    for (let i = 0; i < frames; i++) {
-      const out = ring[at];
-      ring[at] = samples[i];
-      samples[i] = out;
-      at = at + 1 === n ? 0 : at + 1;
-    }
-    this.at[0] = at;
+  process(samples: Float64Array, count: number): void {
+    const { past, frames } = this;
+    for (let i = 0; i < count; i++) past[frames + i] = samples[i];
+    for (let i = 0; i < count; i++) samples[i] = past[i];
+    past.copyWithin(0, count, count + frames);
   }
 }

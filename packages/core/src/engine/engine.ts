@@ -1,6 +1,6 @@
 import type { SoundDocument } from '../document/index.js';
 import { loopTicks } from '../units/index.js';
-import { CHUNK } from './chunk.js';
+import { BLOCK } from './chunk.js';
 import { eventList, sourcesAt, type EventList } from './events.js';
 import { framesToGo, Instrument, structureOf, type Assets } from './instrument.js';
 import { LIVE_SOURCE } from './layer-player.js';
@@ -153,12 +153,12 @@ export class Engine {
     this.monitor[5] = mono ? 1 : 0;
   }
 
-  /** Writes the next `frames` samples of what is heard; a multiple of 16, so that every host steps alike. */
+  /** Writes the next `frames` samples of what is heard; a multiple of 64, so that every host steps alike. */
   render(left: Float32Array, right: Float32Array, frames: number): void {
     const { clock, events } = this;
     let done = 0;
     while (done < frames) {
-      let go = CHUNK - (clock[1] % CHUNK);
+      let go = BLOCK - (clock[1] % BLOCK);
       if (this.running) {
         if (clock[0] >= events.loopFrames) {
           clock[0] = 0;
@@ -186,10 +186,20 @@ export class Engine {
     const { monitor, clock, leaving } = this;
     const mix = this.current.mix;
     const settle = 1 - Math.exp(-frames / (0.003 * this.options.sampleRateHz));
-    for (let m = 0; m < 3; m++) monitor[m] += settle * (monitor[m + 3] - monitor[m]);
+    for (let m = 0; m < 3; m++) {
+      const gap = monitor[m + 3] - monitor[m];
+      monitor[m] = gap < 1e-6 && gap > -1e-6 ? monitor[m + 3] : monitor[m] + settle * gap;
+    }
     const bass = monitor[0];
     const kick = monitor[1];
     const mono = monitor[2];
+    if (!leaving && monitor[0] === 1 && monitor[1] === 1 && monitor[2] === 0) {
+      for (let i = 0; i < frames; i++) {
+        left[at + i] = mix.bassLeft[i] + mix.kickLeft[i];
+        right[at + i] = mix.bassRight[i] + mix.kickRight[i];
+      }
+      return;
+    }
     let old = 0;
     for (let i = 0; i < frames; i++) {
       let l = bass * mix.bassLeft[i] + kick * mix.kickLeft[i];

@@ -1,9 +1,9 @@
 import type { SoundDocument } from '../document/index.js';
-import { CHUNK } from './chunk.js';
+import { BLOCK } from './chunk.js';
 import { KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
 import { KickPlayer, type KickRecording } from './kick-player.js';
 import { isStereo, LayerPlayer, LIVE_SOURCE } from './layer-player.js';
-import { Mix } from './mix.js';
+import { KICK_DELAY, Mix } from './mix.js';
 
 /** Recordings by the hash under which the document names them, at the engine's sample rate. */
 export type Assets = ReadonlyMap<string, KickRecording>;
@@ -40,8 +40,8 @@ export class Instrument {
     this.structure = structureOf(document);
     const mixed = seedOf(document, seed);
     this.layers = document.layers.map((layer) => new LayerPlayer(document, layer, sampleRateHz, mixed));
-    this.kick = new KickPlayer(document.kick, recordingOf(document, assets), sampleRateHz, mixed);
-    this.mix = new Mix(document, this.layers.some((layer) => layer.stereo), sampleRateHz, mixed, stems);
+    this.kick = new KickPlayer(document.kick, recordingOf(document, assets), sampleRateHz, mixed, KICK_DELAY);
+    this.mix = new Mix(document, this.layers.some((layer) => layer.stereo), this.kick.stereo, sampleRateHz, mixed, stems);
   }
 
   /** Takes other numbers for a document of the same structure. */
@@ -87,17 +87,17 @@ export class Instrument {
     }
   }
 
-  /** Renders the next `frames` (at most `CHUNK`) samples into the mix's blocks. */
+  /** Renders the next `frames` (at most `BLOCK`) samples into the mix's blocks. */
   render(frames: number): void {
     for (let l = 0; l < this.layers.length; l++) this.layers[l].render(frames);
     this.kick.render(frames);
-    this.mix.process(this.layers, this.kick.left, this.kick.right, frames);
+    this.mix.process(this.layers, this.kick, frames);
   }
 }
 
-/** Frames until the next event or the end of a control step, whichever comes first; steps stand on a fixed grid of `CHUNK`. */
+/** Frames until the next event or the next mark of the grid, whichever comes first; marks stand every `BLOCK`. */
 export function framesToGo(place: number, nextEvent: number, clock: number): number {
-  const grid = CHUNK - (clock % CHUNK);
+  const grid = BLOCK - (clock % BLOCK);
   const event = nextEvent - place;
   return event < grid ? event : grid;
 }

@@ -1,7 +1,7 @@
 import type { Kick } from '../document/index.js';
 import { bent, prewarp, Random, StateVariable, waveTables } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
-import { CHUNK } from './chunk.js';
+import { BLOCK, STEP } from './chunk.js';
 
 /** A kick's recording at the engine's rate: one or two channels of equal length. */
 export interface KickRecording { readonly channels: readonly Float32Array[] }
@@ -27,7 +27,7 @@ class Hit {
   private readonly random: Random;
   /** Where the noise begins: every hit has the same click. */
   private readonly randomStart: Random;
-  private readonly noise = new Float64Array(CHUNK);
+  private readonly noise = new Float64Array(BLOCK);
 
   constructor(private readonly sampleRateHz: number, seed: number) {
     this.random = new Random(seed, 5);
@@ -40,13 +40,23 @@ class Hit {
     this.random.copyFrom(other.random);
   }
 
-  start(velocity: number): void {
+  start(velocity: number, delayFrames: number): void {
     this.state.fill(0);
+    this.state[PLACE] = -delayFrames;
     this.state[ON] = 1;
     this.state[VELOCITY] = velocity / 127;
     this.state[FADE] = 1;
     this.band.reset();
     this.random.copyFrom(this.randomStart);
+  }
+
+  /** Frames of this step that pass before the hit begins. */
+  wait(frames: number): number {
+    const before = -this.state[PLACE];
+    if (before <= 0) return 0;
+    const skip = before < frames ? before : frames;
+    this.state[PLACE] += skip;
+    return skip;
   }
 
   giveWay(): void {
@@ -59,7 +69,8 @@ class Hit {
     return made.tailHz * Math.pow(made.startHz / made.tailHz, 1 - bent(ms / made.dropMs, made.dropBend));
   }
 
-  addMade(made: Kick['made'], left: Float64Array, frames: number): void {
+  addMade(made: Kick['made'], left: Float64Array, skip: number, until: number): void {
+    const frames = until - skip;
     const { state, noise, sampleRateHz } = this;
     const table = waveTables('sine', sampleRateHz).tables[0];
     const size = table.length - 1;
@@ -82,7 +93,7 @@ class Hit {
     let gain = state[BODY];
     const incrementStep = (next - increment) / frames;
     const gainStep = (body - gain) / frames;
-    for (let i = 0; i < frames; i++) {
+    for (let i = skip; i < until; i++) {
       gain += gainStep;
       const x = phase * size;
       const k = x | 0;
@@ -96,12 +107,12 @@ class Hit {
       const g = prewarp(made.clickHz, sampleRateHz);
       // Q of a band whose −3 dB points lie the given octaves apart (Bristow-Johnson's cookbook).
       const k = 2 * Math.sinh((Math.LN2 / 2) * made.clickWidthOct);
-      this.band.process(noise, frames, g, g, k);
+      this.band.process(noise, 0, frames, g, g, k);
       const clickStep = (click - state[CLICK]) / frames;
       let at = state[CLICK];
       for (let i = 0; i < frames; i++) {
         at += clickStep;
-        left[i] += at * noise[i];
+        left[skip + i] += at * noise[i];
       }
     }
     state[PHASE] = phase;
@@ -111,17 +122,17 @@ class Hit {
     if ((body === 0 && click === 0) || state[FADE] === 0) state[ON] = 0;
   }
 
-  addRecording(recording: KickRecording, left: Float64Array, right: Float64Array, frames: number): void {
+  addRecording(recording: KickRecording, left: Float64Array, right: Float64Array, stereo: boolean, skip: number, until: number): void {
     const { state } = this;
+    const frames = until - skip;
     const first = recording.channels[0];
-    const second = recording.channels[recording.channels.length > 1 ? 1 : 0];
     const from = state[PLACE];
     const count = Math.min(frames, first.length - from);
-    let gain = state[VELOCITY] * state[FADE];
     for (let i = 0; i < count; i++) {
-      gain = state[VELOCITY] * Math.max(0, state[FADE] + i * state[FADE_STEP]);
-      left[i] += gain * first[from + i];
-      right[i] += gain * second[from + i];
+      const fade = state[FADE] + i * state[FADE_STEP];
+      const gain = fade > 0 ? state[VELOCITY] * fade : 0;
+      left[skip + i] += gain * first[from + i];
+      if (stereo) right[skip + i] += gain * recording.channels[1][from + i];
     }
     state[FADE] = Math.max(0, state[FADE] + frames * state[FADE_STEP]);
     state[PLACE] = from + frames;
@@ -131,19 +142,21 @@ class Hit {
 
 /** The kick playing: a made one (sine with a falling pitch, and a band-passed click) or a recording. */
 export class KickPlayer {
-  readonly left = new Float64Array(CHUNK);
-  readonly right = new Float64Array(CHUNK);
+  readonly left = new Float64Array(BLOCK);
+  /** The same block as `left` where the two sides cannot differ. */
+  readonly right: Float64Array;
+  readonly stereo: boolean;
+  /** Whether nothing sounds; the blocks are then not written. */
+  silent = true;
   private front: Hit;
   private back: Hit;
 
-  constructor(private kick: Kick, private readonly recording: KickRecording | null, sampleRateHz: number, seed: number) {
+  /** Hits sound `delayFrames` after their event, to stay in step with a bass that is late by as much. */
+  constructor(private kick: Kick, private readonly recording: KickRecording | null, sampleRateHz: number, seed: number, private readonly delayFrames: number) {
+    this.stereo = kick.source === 'wav' && recording !== null && recording.channels.length > 1;
+    this.right = this.stereo ? new Float64Array(BLOCK) : this.left;
     this.front = new Hit(sampleRateHz, seed);
     this.back = new Hit(sampleRateHz, seed);
-  }
-
-  /** Whether the two sides can differ. */
-  get stereo(): boolean {
-    return this.kick.source === 'wav' && this.recording !== null && this.recording.channels.length > 1;
   }
 
   set(kick: Kick): void {
@@ -160,7 +173,7 @@ export class KickPlayer {
     this.front.giveWay();
     this.back = this.front;
     this.front = spare;
-    this.front.start(velocity);
+    this.front.start(velocity, this.delayFrames);
   }
 
   /** Lets what sounds fade. */
@@ -170,15 +183,21 @@ export class KickPlayer {
   }
 
   render(frames: number): void {
-    const { left, right } = this;
-    for (let i = 0; i < frames; i++) left[i] = right[i] = 0;
-    const recording = this.kick.source === 'wav' ? this.recording : null;
-    for (let slot = 0; slot < 2; slot++) {
-      const hit = slot === 0 ? this.back : this.front;
-      if (hit.state[ON] === 0) continue;
-      if (recording) hit.addRecording(recording, left, right, frames);
-      else if (this.kick.source === 'made') hit.addMade(this.kick.made, left, frames);
-    }
-    if (!recording) for (let i = 0; i < frames; i++) right[i] = left[i];
+    const { left, right, front, back } = this;
+    this.silent = front.state[ON] === 0 && back.state[ON] === 0;
+    if (this.silent) return;
+    for (let i = 0; i < frames; i++) left[i] = 0;
+    if (this.stereo) for (let i = 0; i < frames; i++) right[i] = 0;
+    if (back.state[ON] === 1) this.add(back, frames);
+    if (front.state[ON] === 1) this.add(front, frames);
+  }
+
+  private add(hit: Hit, frames: number): void {
+    const skip = hit.wait(frames);
+    if (skip === frames) return;
+    if (this.kick.source === 'made') {
+      for (let from = skip; from < frames; from += STEP) hit.addMade(this.kick.made, this.left, from, from + STEP < frames ? from + STEP : frames);
+    } else if (this.recording) hit.addRecording(this.recording, this.left, this.right, this.stereo, skip, frames);
+    else hit.state[ON] = 0;
   }
 }

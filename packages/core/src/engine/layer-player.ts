@@ -1,7 +1,7 @@
 import { resolveTarget, type Layer, type SoundDocument } from '../document/index.js';
 import { Random } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
-import { CHUNK } from './chunk.js';
+import { BLOCK, STEP } from './chunk.js';
 import { LAYER_FIELDS, LAYER_ROWS, layerValues, LEVEL, PAN } from './layer-parameters.js';
 import { MoverBank } from './mover-bank.js';
 import { ParameterBank, type BankLink } from './parameter-bank.js';
@@ -44,10 +44,12 @@ export function isStereo(document: SoundDocument, layer: Layer): boolean {
  * be rendered alone and sound exactly as it does among the others.
  */
 export class LayerPlayer {
-  readonly left = new Float64Array(CHUNK);
-  readonly right = new Float64Array(CHUNK);
-  /** Whether the two sides can differ; where not, `right` holds what `left` holds. */
-  stereo: boolean;
+  readonly left = new Float64Array(BLOCK);
+  /** The same block as `left` where the two sides cannot differ. */
+  readonly right: Float64Array;
+  readonly stereo: boolean;
+  /** Whether nothing sounds; the blocks are then not written. */
+  silent = true;
   private readonly movers: MoverBank;
   private readonly bank: ParameterBank;
   private readonly random: Random;
@@ -57,11 +59,14 @@ export class LayerPlayer {
   private readonly heldPitch = new Float64Array(STACK);
   private readonly heldVelocity = new Float64Array(STACK);
   private readonly counts = new Int32Array(1);
-  /** Pitch of the last note (below 0 before the first), gains of the two sides at the end of the last step. */
-  private readonly last = Float64Array.of(-1, 0, 0);
+  /**
+   * Pitch of the last note (below 0 before the first), gains of the two sides at the end of the last step; then level, pan
+   * and switch for which the last two gains were computed.
+   */
+  private readonly last = Float64Array.of(-1, 0, 0, NaN, NaN, NaN, 0, 0);
   private turn: number;
-  private readonly scratchLeft = new Float64Array(CHUNK);
-  private readonly scratchRight = new Float64Array(CHUNK);
+  private readonly scratchLeft = new Float64Array(BLOCK);
+  private readonly scratchRight = new Float64Array(BLOCK);
 
   constructor(document: SoundDocument, private layer: Layer, sampleRateHz: number, seed: number) {
     const stream = document.layers.indexOf(layer);
@@ -71,6 +76,7 @@ export class LayerPlayer {
     this.front = new Voice(layer, document.ground.a4Hz, sampleRateHz);
     this.back = new Voice(layer, document.ground.a4Hz, sampleRateHz);
     this.stereo = isStereo(document, layer);
+    this.right = this.stereo ? new Float64Array(BLOCK) : this.left;
     this.turn = turnCycles(document, layer);
     this.gains();
   }
@@ -181,32 +187,46 @@ export class LayerPlayer {
   }
 
   private gains(): void {
-    const pan = this.bank.value[PAN] / 100;
-    const gain = this.layer.on ? dbToGain(this.bank.value[LEVEL]) : 0;
-    this.last[1] = gain * (1 - pan);
-    this.last[2] = gain * (1 + pan);
+    const { last } = this;
+    const { value } = this.bank;
+    const on = this.layer.on ? 1 : 0;
+    if (value[LEVEL] !== last[3] || value[PAN] !== last[4] || on !== last[5]) {
+      last[3] = value[LEVEL];
+      last[4] = value[PAN];
+      last[5] = on;
+      const gain = on * dbToGain(value[LEVEL]);
+      last[6] = gain * (1 - value[PAN] / 100);
+      last[7] = gain * (1 + value[PAN] / 100);
+    }
+    last[1] = last[6];
+    last[2] = last[7];
   }
 
-  /** Writes the next `frames` (at most `CHUNK`) samples to `left` and `right`. */
+  /** Writes the next `frames` (at most `BLOCK`) samples to `left` and `right`; nothing where the layer is silent. */
   render(frames: number): void {
-    const { left, right, stereo, last } = this;
-    this.movers.step(frames);
-    this.bank.step(frames, this.movers);
-    for (let i = 0; i < frames; i++) left[i] = 0;
-    if (stereo) for (let i = 0; i < frames; i++) right[i] = 0;
-    if (this.back.active) this.back.add(left, right, this.scratchLeft, this.scratchRight, frames, this.bank.value, stereo);
-    if (this.front.active) this.front.add(left, right, this.scratchLeft, this.scratchRight, frames, this.bank.value, stereo);
-    let toLeft = last[1];
-    let toRight = last[2];
+    this.silent = !this.front.active && !this.back.active;
+    for (let from = 0; from < frames; from += STEP) this.step(from, from + STEP < frames ? from + STEP : frames);
+  }
+
+  private step(from: number, to: number): void {
+    const { left, right, stereo, last, bank, front, back } = this;
+    this.movers.step(to - from);
+    bank.step(to - from, this.movers);
+    const left0 = last[1];
+    const right0 = last[2];
     this.gains();
-    const stepLeft = (last[1] - toLeft) / frames;
-    const stepRight = (last[2] - toRight) / frames;
-    for (let i = 0; i < frames; i++) {
-      toLeft += stepLeft;
-      toRight += stepRight;
-      if (stereo) right[i] *= toRight;
-      left[i] *= toLeft;
-      if (!stereo) right[i] = left[i];
+    if (this.silent) return;
+    if (front.active) {
+      front.write(left, right, from, to, bank.value, stereo, left0, last[1], right0, last[2]);
+    } else {
+      for (let i = from; i < to; i++) left[i] = 0;
+      if (stereo) for (let i = from; i < to; i++) right[i] = 0;
+    }
+    if (back.active) {
+      const { scratchLeft, scratchRight } = this;
+      back.write(scratchLeft, scratchRight, from, to, bank.value, stereo, left0, last[1], right0, last[2]);
+      for (let i = from; i < to; i++) left[i] += scratchLeft[i];
+      if (stereo) for (let i = from; i < to; i++) right[i] += scratchRight[i];
     }
   }
 }

@@ -1,8 +1,7 @@
 import { parameter, type SoundDocument } from '../document/index.js';
-import { Ceiling, CrossoverSide, prewarp, TWICE_DELAY } from '../dsp/index.js';
+import { Ceiling, CrossoverSide, prewarp, SOFT_CLIP_DELAY, SoftClipTwice } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
-import { CHUNK } from './chunk.js';
-import { ClipStage } from './clip-stage.js';
+import { BLOCK } from './chunk.js';
 import { DelayLine } from './delay-line.js';
 import { Ducker } from './duck.js';
 import { bankLinks } from './layer-player.js';
@@ -29,12 +28,12 @@ function values({ grit, output, kick, duck }: SoundDocument): number[] {
 
 /** A layer's own way through the crossover, for its stem: taken before the clip. */
 class StemTap {
-  readonly left = new Float64Array(CHUNK);
-  readonly right = new Float64Array(CHUNK);
+  readonly left = new Float64Array(BLOCK);
+  readonly right = new Float64Array(BLOCK);
   private readonly highLeft = new CrossoverSide('high');
   private readonly highRight = new CrossoverSide('high');
   private readonly low = new CrossoverSide('low');
-  private readonly clean = new Float64Array(CHUNK);
+  private readonly clean = new Float64Array(BLOCK);
   private readonly delayLeft: DelayLine;
   private readonly delayRight: DelayLine;
 
@@ -43,11 +42,11 @@ class StemTap {
     this.delayRight = new DelayLine(delay);
   }
 
-  process(sourceLeft: Float64Array, sourceRight: Float64Array, frames: number, g0: number, g1: number): void {
+  process(sourceLeft: Float64Array, sourceRight: Float64Array, silent: boolean, frames: number, g0: number, g1: number): void {
     const { left, right, clean } = this;
     for (let i = 0; i < frames; i++) {
-      left[i] = sourceLeft[i];
-      right[i] = sourceRight[i];
+      left[i] = silent ? 0 : sourceLeft[i];
+      right[i] = silent ? 0 : sourceRight[i];
     }
     if (this.cleanPath) {
       if (this.sub) {
@@ -63,8 +62,12 @@ class StemTap {
   }
 }
 
-/** What the mix is given of each layer, a control step at a time. */
-export interface LayerBlock { readonly role: string; readonly left: Float64Array; readonly right: Float64Array }
+/** What the mix is given of a layer or the kick, a block at a time; where it is silent the blocks hold nothing of worth. */
+export interface Block { readonly silent: boolean; readonly left: Float64Array; readonly right: Float64Array }
+export interface LayerBlock extends Block { readonly role: string }
+
+/** Frames by which the kick must come late to be in step with the bass in the mix. */
+export const KICK_DELAY = SOFT_CLIP_DELAY;
 
 /**
  * From layers and kick to the sum: clean path and clip, level, ducking, ceiling. With the clean path on, everything but what
@@ -73,26 +76,24 @@ export interface LayerBlock { readonly role: string; readonly left: Float64Array
  */
 export class Mix {
   readonly latencyFrames: number;
-  readonly kickLeft = new Float64Array(CHUNK);
-  readonly kickRight = new Float64Array(CHUNK);
-  readonly bassLeft = new Float64Array(CHUNK);
-  readonly bassRight = new Float64Array(CHUNK);
+  readonly kickLeft = new Float64Array(BLOCK);
+  readonly kickRight: Float64Array;
+  readonly bassLeft = new Float64Array(BLOCK);
+  readonly bassRight: Float64Array;
   /** The bass before ducking and ceiling, in mono: (L+R)/2. */
-  readonly bassBefore = new Float64Array(CHUNK);
+  readonly bassBefore = new Float64Array(BLOCK);
   readonly taps: readonly StemTap[];
-  private readonly clean = new Float64Array(CHUNK);
-  private readonly peaks = new Float64Array(CHUNK);
-  private readonly ceilingGain = new Float64Array(CHUNK);
+  private readonly clean = new Float64Array(BLOCK);
+  private readonly peaks = new Float64Array(BLOCK);
+  private readonly ceilingGain = new Float64Array(BLOCK);
   private readonly highLeft = new CrossoverSide('high');
   private readonly highRight = new CrossoverSide('high');
   private readonly low = new CrossoverSide('low');
-  private readonly clipLeft = new ClipStage();
-  private readonly clipRight = new ClipStage();
-  private readonly waitLeft = new DelayLine(TWICE_DELAY);
-  private readonly waitRight = new DelayLine(TWICE_DELAY);
-  private readonly waitClean = new DelayLine(TWICE_DELAY);
-  private readonly waitKickLeft: DelayLine;
-  private readonly waitKickRight: DelayLine;
+  private readonly clipLeft = new SoftClipTwice();
+  private readonly clipRight = new SoftClipTwice();
+  private readonly waitLeft = new DelayLine(SOFT_CLIP_DELAY);
+  private readonly waitRight = new DelayLine(SOFT_CLIP_DELAY);
+  private readonly waitClean = new DelayLine(SOFT_CLIP_DELAY);
   private readonly waitBefore: DelayLine;
   private readonly endBassLeft: DelayLine;
   private readonly endBassRight: DelayLine;
@@ -102,19 +103,22 @@ export class Mix {
   private readonly ducker: Ducker;
   private readonly movers: MoverBank;
   private readonly bank: ParameterBank;
-  /** At the end of the last step: warped crossover, drive, bass gain with and without ducking, kick gain, level after the clip. */
-  private readonly last = new Float64Array(6);
+  /** At the end of the last step: warped crossover, drive, bass gain with and without ducking, kick gain, level after the clip, ceiling. */
+  private readonly last = new Float64Array(7);
+  /** The numbers for which those were computed. */
+  private readonly seen = new Float64Array(FIELDS.length).fill(NaN);
   private readonly cleanPath: boolean;
   private readonly clipOn: boolean;
 
-  constructor(document: SoundDocument, private readonly stereo: boolean, private readonly sampleRateHz: number, seed: number, stems: boolean) {
+  /** Where bass or kick cannot differ between the sides, their right block is their left one. */
+  constructor(document: SoundDocument, private readonly stereo: boolean, private readonly kickStereo: boolean, private readonly sampleRateHz: number, seed: number, stems: boolean) {
     this.cleanPath = document.grit.cleanPath.on;
     this.clipOn = document.grit.clip.on;
     this.ceiling = new Ceiling(sampleRateHz);
     const end = this.ceiling.delayFrames;
-    this.latencyFrames = TWICE_DELAY + end;
-    this.waitKickLeft = new DelayLine(TWICE_DELAY);
-    this.waitKickRight = new DelayLine(TWICE_DELAY);
+    this.latencyFrames = SOFT_CLIP_DELAY + end;
+    this.kickRight = kickStereo ? new Float64Array(BLOCK) : this.kickLeft;
+    this.bassRight = stereo ? new Float64Array(BLOCK) : this.bassLeft;
     this.waitBefore = new DelayLine(end);
     this.endBassLeft = new DelayLine(end);
     this.endBassRight = new DelayLine(end);
@@ -137,7 +141,7 @@ export class Mix {
   copyFrom(other: Mix): void {
     for (const part of ['highLeft', 'highRight', 'low'] as const) this[part].copyFrom(other[part]);
     for (const part of ['clipLeft', 'clipRight'] as const) this[part].copyFrom(other[part]);
-    for (const part of ['waitLeft', 'waitRight', 'waitClean', 'waitKickLeft', 'waitKickRight', 'waitBefore', 'endBassLeft', 'endBassRight', 'endKickLeft', 'endKickRight'] as const) {
+    for (const part of ['waitLeft', 'waitRight', 'waitClean', 'waitBefore', 'endBassLeft', 'endBassRight', 'endKickLeft', 'endKickRight'] as const) {
       this[part].copyFrom(other[part]);
     }
     this.ceiling.copyFrom(other.ceiling);
@@ -145,6 +149,8 @@ export class Mix {
     this.movers.copyFrom(other.movers);
     this.bank.copyFrom(other.bank);
     this.last.set(other.last);
+    this.last[5] = this.clipOn ? other.last[5] : 1;
+    this.seen.fill(NaN);
   }
 
   hit(): void {
@@ -159,103 +165,144 @@ export class Mix {
     this.movers.noteOff();
   }
 
+  /** Moves the numbers on by `frames` and computes the gains there; only those whose numbers changed. */
   private measureGains(frames: number, duckDb: number): void {
-    const { last } = this;
+    const { last, seen } = this;
     const { value } = this.bank;
     if (frames > 0) this.bank.step(frames, this.movers);
-    last[0] = prewarp(value[CROSSOVER], this.sampleRateHz);
-    last[1] = dbToGain(value[DRIVE]);
-    last[2] = dbToGain(value[LEVEL] + duckDb);
-    last[3] = dbToGain(value[LEVEL]);
-    last[4] = dbToGain(value[KICK_LEVEL] + value[KICK_GAIN]);
-    last[5] = this.clipOn ? dbToGain(value[AFTER]) : 1;
+    if (value[CROSSOVER] !== seen[CROSSOVER]) last[0] = prewarp(value[CROSSOVER], this.sampleRateHz);
+    if (value[DRIVE] !== seen[DRIVE]) last[1] = dbToGain(value[DRIVE]);
+    if (value[LEVEL] !== seen[LEVEL]) last[3] = dbToGain(value[LEVEL]);
+    if (value[KICK_LEVEL] !== seen[KICK_LEVEL] || value[KICK_GAIN] !== seen[KICK_GAIN]) last[4] = dbToGain(value[KICK_LEVEL] + value[KICK_GAIN]);
+    if (value[AFTER] !== seen[AFTER]) last[5] = this.clipOn ? dbToGain(value[AFTER]) : 1;
+    if (value[CEILING] !== seen[CEILING]) last[6] = dbToGain(value[CEILING]);
+    last[2] = duckDb === 0 ? last[3] : last[3] * dbToGain(duckDb);
+    seen.set(value);
   }
 
   /** Mixes the next `frames` samples of the layers and the kick into this mix's own blocks. */
-  process(layers: readonly LayerBlock[], kickLeft: Float64Array, kickRight: Float64Array, frames: number): void {
-    const { last, bassLeft, bassRight, bassBefore, clean, stereo } = this;
+  process(layers: readonly LayerBlock[], kick: Block, frames: number): void {
+    const { last, stereo, kickStereo } = this;
     this.movers.step(frames);
     const g0 = last[0];
     const drive0 = last[1];
-    let level = last[2];
-    let before = last[3];
-    let kick = last[4];
-    let after = last[5];
+    const level0 = last[2];
+    const before0 = last[3];
+    const kick0 = last[4];
+    const after0 = last[5];
     this.measureGains(frames, this.ducker.step(frames, this.bank.value[DEPTH]));
-    const g1 = last[0];
+    this.gather(layers, frames, g0, last[0]);
+    this.shape(frames, g0, last[0], drive0, last[1]);
+    this.level(frames, level0, before0, after0);
+    this.takeKick(kick, frames, kick0);
 
-    for (let i = 0; i < frames; i++) bassLeft[i] = bassRight[i] = clean[i] = 0;
-    for (let l = 0; l < layers.length; l++) {
-      const { role, left, right } = layers[l];
-      for (let i = 0; i < frames; i++) bassLeft[i] += left[i];
-      if (stereo) for (let i = 0; i < frames; i++) bassRight[i] += right[i];
-      if (role === 'sub') for (let i = 0; i < frames; i++) clean[i] += 0.5 * (left[i] + right[i]);
-      if (this.taps.length > 0) this.taps[l].process(left, right, frames, g0, g1);
-    }
-    if (this.cleanPath) {
-      this.low.process(clean, frames, g0, g1);
-      this.highLeft.process(bassLeft, frames, g0, g1);
-      if (stereo) this.highRight.process(bassRight, frames, g0, g1);
-    }
-    if (this.clipOn) {
-      this.clipLeft.process(bassLeft, frames, drive0, last[1]);
-      if (stereo) this.clipRight.process(bassRight, frames, drive0, last[1]);
-    } else {
-      this.waitLeft.process(bassLeft, frames);
-      if (stereo) this.waitRight.process(bassRight, frames);
-    }
-    if (this.cleanPath) this.waitClean.process(clean, frames);
-    else for (let i = 0; i < frames; i++) clean[i] = 0;
-
-    const levelStep = (last[2] - level) / frames;
-    const beforeStep = (last[3] - before) / frames;
-    const kickStep = (last[4] - kick) / frames;
-    const afterStep = (last[5] - after) / frames;
-    const { peaks, ceilingGain } = this;
-    const kickL = this.kickLeft;
-    const kickR = this.kickRight;
+    const { bassLeft, bassRight, kickLeft, kickRight, peaks, ceilingGain } = this;
+    let highest = 0;
+    const both = stereo || kickStereo;
     for (let i = 0; i < frames; i++) {
-      kickL[i] = kickLeft[i];
-      kickR[i] = kickRight[i];
+      let peak = Math.abs(bassLeft[i] + kickLeft[i]);
+      if (both) {
+        const other = Math.abs(bassRight[i] + kickRight[i]);
+        if (other > peak) peak = other;
+      }
+      peaks[i] = peak;
+      if (peak > highest) highest = peak;
     }
-    this.waitKickLeft.process(kickL, frames);
-    this.waitKickRight.process(kickR, frames);
-    for (let i = 0; i < frames; i++) {
-      level += levelStep;
-      before += beforeStep;
-      kick += kickStep;
-      after += afterStep;
-      const left = clean[i] + after * bassLeft[i];
-      const right = stereo ? clean[i] + after * bassRight[i] : left;
-      bassBefore[i] = before * 0.5 * (left + right);
-      bassLeft[i] = level * left;
-      bassRight[i] = level * right;
-      kickL[i] *= kick;
-      kickR[i] *= kick;
-      const a = Math.abs(bassLeft[i] + kickL[i]);
-      const b = Math.abs(bassRight[i] + kickR[i]);
-      peaks[i] = a > b ? a : b;
-    }
-    this.ceiling.gains(peaks, ceilingGain, frames, dbToGain(this.bank.value[CEILING]));
-    this.waitBefore.process(bassBefore, frames);
+    const acts = this.ceiling.gains(peaks, ceilingGain, frames, highest, last[6]);
+    this.waitBefore.process(this.bassBefore, frames);
     this.endBassLeft.process(bassLeft, frames);
-    this.endBassRight.process(bassRight, frames);
-    this.endKickLeft.process(kickL, frames);
-    this.endKickRight.process(kickR, frames);
-    for (let i = 0; i < frames; i++) {
-      const gain = ceilingGain[i];
-      bassLeft[i] *= gain;
-      bassRight[i] *= gain;
-      kickL[i] *= gain;
-      kickR[i] *= gain;
+    if (stereo) this.endBassRight.process(bassRight, frames);
+    this.endKickLeft.process(kickLeft, frames);
+    if (kickStereo) this.endKickRight.process(kickRight, frames);
+    if (acts) {
+      times(bassLeft, ceilingGain, frames);
+      if (stereo) times(bassRight, ceilingGain, frames);
+      times(kickLeft, ceilingGain, frames);
+      if (kickStereo) times(kickRight, ceilingGain, frames);
     }
     for (let t = 0; t < this.taps.length; t++) {
       const { left, right } = this.taps[t];
       for (let i = 0; i < frames; i++) {
-        const gain = level * ceilingGain[i];
+        const gain = last[2] * (acts ? ceilingGain[i] : 1);
         left[i] *= gain;
         right[i] *= gain;
       }
     }
   }
+
+  /** Sums the layers, and Sub once more in mono for the clean path. */
+  private gather(layers: readonly LayerBlock[], frames: number, g0: number, g1: number): void {
+    const { bassLeft, bassRight, clean, stereo, cleanPath } = this;
+    for (let i = 0; i < frames; i++) bassLeft[i] = clean[i] = 0;
+    if (stereo) for (let i = 0; i < frames; i++) bassRight[i] = 0;
+    for (let l = 0; l < layers.length; l++) {
+      const { silent, role, left, right } = layers[l];
+      if (this.taps.length > 0) this.taps[l].process(left, right, silent, frames, g0, g1);
+      if (silent) continue;
+      for (let i = 0; i < frames; i++) bassLeft[i] += left[i];
+      if (stereo) for (let i = 0; i < frames; i++) bassRight[i] += right[i];
+      if (cleanPath && role === 'sub') for (let i = 0; i < frames; i++) clean[i] += 0.5 * (left[i] + right[i]);
+    }
+  }
+
+  /** Crossover and clip; where there is no clip, a delay of the same length. */
+  private shape(frames: number, g0: number, g1: number, drive0: number, drive1: number): void {
+    const { bassLeft, bassRight, clean, stereo } = this;
+    if (this.cleanPath) {
+      this.low.process(clean, frames, g0, g1);
+      this.waitClean.process(clean, frames);
+      this.highLeft.process(bassLeft, frames, g0, g1);
+      if (stereo) this.highRight.process(bassRight, frames, g0, g1);
+    }
+    if (this.clipOn) {
+      this.clipLeft.process(bassLeft, frames, drive0, drive1);
+      if (stereo) this.clipRight.process(bassRight, frames, drive0, drive1);
+    } else {
+      this.waitLeft.process(bassLeft, frames);
+      if (stereo) this.waitRight.process(bassRight, frames);
+    }
+  }
+
+  /** Joins clean and clipped, and sets the level with ducking; keeps the mono of it before ducking. */
+  private level(frames: number, level0: number, before0: number, after0: number): void {
+    const { bassLeft, bassRight, bassBefore, clean, stereo, last } = this;
+    const levelStep = (last[2] - level0) / frames;
+    const beforeStep = (last[3] - before0) / frames;
+    const afterStep = (last[5] - after0) / frames;
+    let level = level0;
+    let before = before0;
+    let after = after0;
+    for (let i = 0; i < frames; i++) {
+      level += levelStep;
+      before += beforeStep;
+      after += afterStep;
+      const left = clean[i] + after * bassLeft[i];
+      if (stereo) {
+        const right = clean[i] + after * bassRight[i];
+        bassBefore[i] = before * 0.5 * (left + right);
+        bassRight[i] = level * right;
+      } else bassBefore[i] = before * left;
+      bassLeft[i] = level * left;
+    }
+  }
+
+  private takeKick(kick: Block, frames: number, gain0: number): void {
+    const { kickLeft, kickRight, last, kickStereo } = this;
+    const step = (last[4] - gain0) / frames;
+    let gain = gain0;
+    if (kick.silent) {
+      for (let i = 0; i < frames; i++) kickLeft[i] = 0;
+      if (kickStereo) for (let i = 0; i < frames; i++) kickRight[i] = 0;
+      return;
+    }
+    for (let i = 0; i < frames; i++) {
+      gain += step;
+      kickLeft[i] = gain * kick.left[i];
+      if (kickStereo) kickRight[i] = gain * kick.right[i];
+    }
+  }
+}
+
+function times(samples: Float64Array, gains: Float64Array, frames: number): void {
+  for (let i = 0; i < frames; i++) samples[i] *= gains[i];
 }

@@ -15,10 +15,14 @@ export class Oscillator {
   /** Detune in force, then the last increment and width. */
   private readonly last = Float64Array.of(-1, 0, 0.5);
   private readonly sampleRateHz: number;
+  private table: Float32Array;
+  /** Pitches for which `table` is the right one. */
+  private readonly range = new Float64Array(2);
 
   constructor(tone: Pick<Tone, 'shape' | 'copies'>, sampleRateHz: number) {
     this.pulse = tone.shape === 'pulse';
     this.tables = waveTables(tone.shape === 'pulse' ? 'saw' : tone.shape, sampleRateHz);
+    this.table = this.tables.tables[0];
     this.copies = tone.copies;
     this.phase = new Float64Array(tone.copies);
     this.ratio = new Float64Array(tone.copies).fill(1);
@@ -42,6 +46,17 @@ export class Oscillator {
     this.last[2] = width;
   }
 
+  /** The table for a pitch, looked for anew only when the pitch has left the last one's half octave. */
+  private tableFor(hz: number): Float32Array {
+    if (hz < this.range[0] || hz >= this.range[1]) {
+      const index = this.tables.indexFor(hz);
+      this.table = this.tables.tables[index];
+      this.range[0] = index === 0 ? 0 : this.tables.lowest(index);
+      this.range[1] = this.tables.lowest(index + 1);
+    }
+    return this.table;
+  }
+
   private tune(detuneCents: number): void {
     if (this.last[0] === detuneCents) return;
     this.last[0] = detuneCents;
@@ -53,34 +68,57 @@ export class Oscillator {
     return this.copies === 1 ? 0 : (2 * copy) / (this.copies - 1) - 1;
   }
 
-  /** Writes `frames` samples of both sides; of the left side only when `stereo` is false. Pitch runs evenly to `hz`. */
-  process(left: Float64Array, right: Float64Array, frames: number, hz: number, width: number, detuneCents: number, spread: number, stereo: boolean): void {
+  /** Writes the samples from `from` up to `to` of both sides; of the left side only when `stereo` is false. Pitch runs evenly to `hz`. */
+  process(left: Float64Array, right: Float64Array, from: number, to: number, hz: number, width: number, detuneCents: number, spread: number, stereo: boolean): void {
     this.tune(this.copies === 1 ? 0 : detuneCents);
     const inc0 = this.last[1];
     const inc1 = hz / this.sampleRateHz;
-    const table = this.tables.at(hz);
+    const table = this.tableFor(hz);
+    const frames = to - from;
     const gain = 1 / Math.sqrt(this.copies);
-    for (let i = 0; i < frames; i++) left[i] = 0;
-    if (stereo) for (let i = 0; i < frames; i++) right[i] = 0;
+    if (this.copies === 1 && !this.pulse) {
+      this.runAlone(table, left, from, to, inc0, (inc1 - inc0) / frames);
+      if (stereo) for (let i = from; i < to; i++) right[i] = left[i];
+      this.last[1] = inc1;
+      return;
+    }
+    for (let i = from; i < to; i++) left[i] = 0;
+    if (stereo) for (let i = from; i < to; i++) right[i] = 0;
     for (let c = 0; c < this.copies; c++) {
-      const from = inc0 * this.ratio[c];
-      const step = (inc1 * this.ratio[c] - from) / frames;
+      const start = inc0 * this.ratio[c];
+      const step = (inc1 * this.ratio[c] - start) / frames;
       const pan = this.place(c) * spread;
       const toLeft = stereo ? gain * (1 - pan) : gain;
       const toRight = gain * (1 + pan);
-      if (this.pulse) this.runPulse(c, table, left, right, frames, from, step, width, toLeft, toRight, stereo);
-      else this.run(c, table, left, right, frames, from, step, toLeft, toRight, stereo);
+      if (this.pulse) this.runPulse(c, table, left, right, from, to, start, step, width, toLeft, toRight, stereo);
+      else this.run(c, table, left, right, from, to, start, step, toLeft, toRight, stereo);
     }
     this.last[1] = inc1;
     this.last[2] = width;
   }
 
-  private run(c: number, table: Float32Array, left: Float64Array, right: Float64Array, frames: number, from: number, step: number, toLeft: number, toRight: number, stereo: boolean): void {
+  private runAlone(table: Float32Array, out: Float64Array, from: number, to: number, start: number, step: number): void {
+    const size = table.length - 1;
+    let phase = this.phase[0];
+    let inc = start;
+    for (let i = from; i < to; i++) {
+      const x = phase * size;
+      const k = x | 0;
+      const s = table[k];
+      out[i] = s + (x - k) * (table[k + 1] - s);
+      inc += step;
+      phase += inc;
+      if (phase >= 1) phase -= 1;
+    }
+    this.phase[0] = phase;
+  }
+
+  private run(c: number, table: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, start: number, step: number, toLeft: number, toRight: number, stereo: boolean): void {
     const size = table.length - 1;
     let phase = this.phase[c];
-    let inc = from;
+    let inc = start;
     if (stereo) {
-      for (let i = 0; i < frames; i++) {
+      for (let i = from; i < to; i++) {
         const x = phase * size;
         const k = x | 0;
         const s = table[k] + (x - k) * (table[k + 1] - table[k]);
@@ -91,7 +129,7 @@ export class Oscillator {
         if (phase >= 1) phase -= 1;
       }
     } else {
-      for (let i = 0; i < frames; i++) {
+      for (let i = from; i < to; i++) {
         const x = phase * size;
         const k = x | 0;
         left[i] += toLeft * (table[k] + (x - k) * (table[k + 1] - table[k]));
@@ -103,13 +141,13 @@ export class Oscillator {
     this.phase[c] = phase;
   }
 
-  private runPulse(c: number, table: Float32Array, left: Float64Array, right: Float64Array, frames: number, from: number, step: number, width: number, toLeft: number, toRight: number, stereo: boolean): void {
+  private runPulse(c: number, table: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, start: number, step: number, width: number, toLeft: number, toRight: number, stereo: boolean): void {
     const size = table.length - 1;
-    const widthStep = (width - this.last[2]) / frames;
+    const widthStep = (width - this.last[2]) / (to - from);
     let phase = this.phase[c];
-    let inc = from;
+    let inc = start;
     let w = this.last[2];
-    for (let i = 0; i < frames; i++) {
+    for (let i = from; i < to; i++) {
       w += widthStep;
       let other = phase - w;
       if (other < 0) other += 1;

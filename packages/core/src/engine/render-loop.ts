@@ -1,10 +1,10 @@
 import type { SoundDocument } from '../document/index.js';
-import { CHUNK } from './chunk.js';
+import { BLOCK } from './chunk.js';
 import { eventList, KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
 import { framesToGo, recordingOf, seedOf, type Assets } from './instrument.js';
 import { KickPlayer } from './kick-player.js';
 import { isStereo, LayerPlayer } from './layer-player.js';
-import { Mix } from './mix.js';
+import { KICK_DELAY, Mix } from './mix.js';
 
 /** Two sides of equal length. */
 export interface Stereo { readonly left: Float32Array; readonly right: Float32Array }
@@ -37,7 +37,7 @@ export interface RenderOptions {
 
 const stereo = (frames: number): Stereo => ({ left: new Float32Array(frames), right: new Float32Array(frames) });
 
-/** Runs the loop's events and control steps over `total` frames, round and round from the loop's start. */
+/** Runs the loop's events and blocks over `total` frames, round and round from the loop's start. */
 function run(events: EventList, total: number, event: (index: number) => void, step: (at: number, frames: number) => void): void {
   let place = 0;
   let next = 0;
@@ -69,6 +69,7 @@ function renderLayer(document: SoundDocument, index: number, events: EventList, 
     else if (events.type[i] === NOTE_OFF) player.noteOff(events.source[i]);
   }, (at, frames) => {
     player.render(frames);
+    if (player.silent) return;
     for (let i = 0; i < frames; i++) {
       audio.left[at + i] = player.left[i];
       audio.right[at + i] = player.right[i];
@@ -87,7 +88,8 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
   const seed = seedOf(document, pass);
   const loop = events.loopFrames;
   const stereoMix = document.layers.some((layer) => isStereo(document, layer));
-  const mix = new Mix(document, stereoMix, sampleRateHz, seed, stems);
+  const kick = new KickPlayer(document.kick, recordingOf(document, assets), sampleRateHz, seed, KICK_DELAY);
+  const mix = new Mix(document, stereoMix, kick.stereo, sampleRateHz, seed, stems);
   const total = 2 * loop + mix.latencyFrames;
 
   const sources: (Stereo & { role: string; id: string })[] = [];
@@ -102,8 +104,7 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
     yield (0.8 * (l + 1)) / document.layers.length;
   }
 
-  const kick = new KickPlayer(document.kick, recordingOf(document, assets), sampleRateHz, seed);
-  const blocks = sources.map((source) => ({ role: source.role, left: new Float64Array(CHUNK), right: new Float64Array(CHUNK) }));
+  const blocks = sources.map((source) => ({ role: source.role, silent: false, left: new Float64Array(BLOCK), right: new Float64Array(BLOCK) }));
   const out: LoopRender = {
     sampleRateHz, frames: loop, kick: stereo(loop), bass: stereo(loop), all: stereo(loop), bassBefore: new Float32Array(loop),
     layers: stems ? sources.map(({ id }) => ({ id, ...stereo(loop) })) : [],
@@ -124,7 +125,7 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
       }
     }
     kick.render(frames);
-    mix.process(blocks, kick.left, kick.right, frames);
+    mix.process(blocks, kick, frames);
     for (let i = 0; i < frames; i++) {
       const to = at + i - first;
       if (to < 0) continue;

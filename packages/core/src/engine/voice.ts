@@ -19,10 +19,22 @@ const TOUCH = 4;
 const FADE = 5;
 const FADE_STEP = 6;
 const GAIN = 7;
+const LAST_PITCH = 8;
+const LAST_A4 = 9;
+const HZ = 10;
+
+function ramp(samples: Float64Array, from: number, to: number, gain0: number, gain1: number): void {
+  const step = (gain1 - gain0) / (to - from);
+  let gain = gain0;
+  for (let i = from; i < to; i++) {
+    gain += step;
+    samples[i] *= gain;
+  }
+}
 
 /** One note of a layer: tone, filter, loudness, drop and glide. Two of them take turns in a layer. */
 export class Voice {
-  private readonly state = new Float64Array(8);
+  private readonly state = new Float64Array(11);
   private readonly tone: Oscillator;
   private readonly filterLeft: LayerFilter;
   private readonly filterRight: LayerFilter;
@@ -103,44 +115,42 @@ export class Voice {
   }
 
   private hz(values: Float64Array): number {
+    const { state } = this;
     const { tone, drop } = this.layer;
-    let pitch = this.state[PITCH] + 12 * tone.octave + tone.semitones + values[CENTS] / 100;
-    const at = this.state[DROP_MS] / drop.timeMs;
+    let pitch = state[PITCH] + 12 * tone.octave + tone.semitones + values[CENTS] / 100;
+    const at = state[DROP_MS] / drop.timeMs;
     if (drop.semitones > 0 && at < 1) pitch += drop.semitones * (1 - bent(at, drop.bend));
-    return noteToHz(pitch, this.a4Hz);
+    if (pitch !== state[LAST_PITCH] || this.a4Hz !== state[LAST_A4]) {
+      state[LAST_PITCH] = pitch;
+      state[LAST_A4] = this.a4Hz;
+      state[HZ] = noteToHz(pitch, this.a4Hz);
+    }
+    return state[HZ];
   }
 
-  /** Adds `frames` samples to both sides, or to the left side alone when `stereo` is false. */
-  add(left: Float64Array, right: Float64Array, scratchLeft: Float64Array, scratchRight: Float64Array, frames: number, values: Float64Array, stereo: boolean): void {
+  /**
+   * Writes the samples from `start` up to `end` to both sides, or to the left one alone when `stereo` is false. The layer's own gains run evenly
+   * from the first to the second value.
+   */
+  write(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array, stereo: boolean, left0: number, left1: number, right0: number, right1: number): void {
     const { state, layer } = this;
+    const frames = end - start;
     this.advancePitch(frames);
     state[DROP_MS] += (frames * 1000) / this.sampleRateHz;
     const hz = Math.min(this.hz(values), this.sampleRateHz * 0.45);
-    this.tone.process(scratchLeft, scratchRight, frames, hz, values[WIDTH] / 100, values[DETUNE], values[SPREAD] / 100, stereo);
+    this.tone.process(left, right, start, end, hz, values[WIDTH] / 100, values[DETUNE], values[SPREAD] / 100, stereo);
     if (layer.filter.on) {
       const follow = layer.filter.followPct === 0 ? 1 : Math.pow(2, ((state[PITCH] - FOLLOW_FROM) * layer.filter.followPct) / 1200);
       const cutoff = Math.max(10, values[CUTOFF] * follow);
-      this.filterLeft.process(scratchLeft, frames, cutoff, values[RESONANCE], values[DRIVE]);
-      if (stereo) this.filterRight.process(scratchRight, frames, cutoff, values[RESONANCE], values[DRIVE]);
+      this.filterLeft.process(left, start, end, cutoff, values[RESONANCE], values[DRIVE]);
+      if (stereo) this.filterRight.process(right, start, end, cutoff, values[RESONANCE], values[DRIVE]);
     }
     if (state[FADE_STEP] !== 0) state[FADE] = Math.max(0, state[FADE] + frames * state[FADE_STEP]);
     const from = state[GAIN];
     const to = this.envelope.advance(frames) * state[TOUCH] * state[FADE];
     state[GAIN] = to;
-    const step = (to - from) / frames;
-    let gain = from;
-    if (stereo) {
-      for (let i = 0; i < frames; i++) {
-        gain += step;
-        left[i] += gain * scratchLeft[i];
-        right[i] += gain * scratchRight[i];
-      }
-    } else {
-      for (let i = 0; i < frames; i++) {
-        gain += step;
-        left[i] += gain * scratchLeft[i];
-      }
-    }
+    ramp(left, start, end, from * left0, to * left1);
+    if (stereo) ramp(right, start, end, from * right0, to * right1);
   }
 
   private advancePitch(frames: number): void {
