@@ -9,6 +9,15 @@ function tapsFor(factor: number): Float64Array {
   return taps;
 }
 
+/** Sum of symmetric taps over a signal from a place on: pairs that share a tap are added first. */
+function weigh(taps: Float64Array, signal: Float64Array, from: number): number {
+  const last = from + taps.length - 1;
+  const half = (taps.length - 1) >> 1;
+  let sum = taps[half] * signal[from + half];
+  for (let k = 0; k < half; k++) sum += taps[k] * (signal[from + k] + signal[last - k]);
+  return sum;
+}
+
 /**
  * Keeps every `factor`-th frame after a linear-phase low-pass without delay: flat to 0.31 of the new rate. Frames beyond
  * the ends count as 0, or as the other end of a loop.
@@ -18,21 +27,14 @@ export function decimate(signal: ArrayLike<number>, factor: number, loop = false
   const taps = tapsFor(factor);
   const middle = (taps.length - 1) / 2;
   const n = signal.length;
-  const out = new Float64Array(Math.ceil(n / factor));
-  for (let i = 0; i < out.length; i++) {
-    const first = i * factor - middle;
-    let sum = 0;
-    if (first >= 0 && first + taps.length <= n) {
-      for (let k = 0; k < taps.length; k++) sum += taps[k] * signal[first + k];
-    } else {
-      for (let k = 0; k < taps.length; k++) {
-        let at = first + k;
-        if (loop) at = ((at % n) + n) % n;
-        else if (at < 0 || at >= n) continue;
-        sum += taps[k] * signal[at];
-      }
-    }
-    out[i] = sum;
+  // The signal with its ends, in one kind of array: the inner loop then has nothing to decide.
+  const whole = new Float64Array(n + 2 * middle + factor);
+  whole.set(signal, middle);
+  if (loop) {
+    for (let i = 0; i < middle; i++) whole[i] = signal[(((i - middle) % n) + n) % n];
+    for (let i = middle + n; i < whole.length; i++) whole[i] = signal[(i - middle) % n];
   }
+  const out = new Float64Array(Math.ceil(n / factor));
+  for (let i = 0; i < out.length; i++) out[i] = weigh(taps, whole, i * factor);
   return out;
 }

@@ -5,3 +5,4 @@ export { duckCurveDb } from './duck.js';
 export { wobbleHz } from './mover-bank.js';
 export type { Assets } from './instrument.js';
 export type { KickRecording } from './kick-player.js';
+export { renderKick } from './render-kick.js';

@@ -1,0 +1,16 @@
+/** Unit tests of the core, the command line and the server; TypeScript through SWC, ES module paths without their endings. */
+const transform = { '^.+\\.[tj]s$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', decorators: true }, target: 'es2022', transform: { legacyDecorator: true, decoratorMetadata: true } }, module: { type: 'commonjs' } }] };
+const common = {
+  testEnvironment: 'node',
+  transform,
+  transformIgnorePatterns: ['/node_modules/'],
+  moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
+};
+export default {
+  projects: [
+    { ...common, displayName: 'core', rootDir: 'packages/core', testMatch: ['<rootDir>/src/**/*.test.ts'] },
+    { ...common, displayName: 'cli', rootDir: 'packages/cli', testMatch: ['<rootDir>/src/**/*.test.ts'] },
+    { ...common, displayName: 'server', rootDir: 'apps/server', testMatch: ['<rootDir>/src/**/*.test.ts'] },
+    { ...common, displayName: 'web', rootDir: 'apps/web', testMatch: ['<rootDir>/src/**/*.test.ts'], moduleNameMapper: { ...common.moduleNameMapper, '^@abyssal/core$': '<rootDir>/../../packages/core/src/index.ts' } },
+  ],
+};

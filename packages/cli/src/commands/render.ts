@@ -1,0 +1,35 @@
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { FormatError, renderLoop, writeWav, type Stereo, type WavBits } from '@abyssal/core';
+import { loadSound } from '../files.js';
+
+export interface RenderFlags { out: string; stems?: boolean; rate: string; bits: string }
+
+const fileName = (text: string) => text.normalize('NFKD').replace(/[^A-Za-z0-9]+/g, '-').replace(/^-|-$/g, '').toLowerCase() || 'sound';
+
+/** Renders a sound's loop, and its stems where asked, to WAV files. */
+export async function render(path: string, flags: RenderFlags) {
+  const rate = Number(flags.rate);
+  if (!Number.isInteger(rate) || rate < 8000 || rate > 192000) throw new FormatError(`--rate ${flags.rate}: a whole number from 8000 to 192000 is wanted`);
+  if (!['16', '24', '32f'].includes(flags.bits)) throw new FormatError(`--bits ${flags.bits}: 16, 24 or 32f is wanted`);
+  const { sound, assets } = await loadSound(path, rate);
+  const started = performance.now();
+  const loop = renderLoop(sound, { sampleRateHz: rate, assets, stems: flags.stems });
+  const tookS = (performance.now() - started) / 1000;
+  await mkdir(flags.out, { recursive: true });
+  const base = fileName(sound.name);
+  const parts: [string, Stereo][] = [[base, loop.all]];
+  if (flags.stems) {
+    parts.push([`${base}-kick`, loop.kick], [`${base}-bass`, loop.bass]);
+    for (const layer of loop.layers) parts.push([`${base}-${layer.id}`, layer]);
+  }
+  const files: string[] = [];
+  for (const [name, audio] of parts) {
+    const file = join(flags.out, `${name}.wav`);
+    await writeFile(file, writeWav([audio.left, audio.right], rate, flags.bits as WavBits));
+    files.push(file);
+  }
+  const durationS = loop.frames / rate;
+  // The loop is run twice: once so that it runs into itself, once to keep.
+  return { files, durationS, timesRealTime: (2 * durationS) / tookS };
+}

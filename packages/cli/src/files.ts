@@ -1,0 +1,34 @@
+import { createHash } from 'node:crypto';
+import { readFile, stat } from 'node:fs/promises';
+import { atRate, FormatError, MOST_WAV_BYTES, readSoundFile, readWav, type Assets, type DecodedWav, type SoundDocument } from '@abyssal/core';
+
+/** A sound with its recordings decoded at the rate at which it is to be rendered. */
+export interface LoadedSound { readonly sound: SoundDocument; readonly assets: Assets }
+
+async function read(path: string): Promise<Buffer> {
+  const { size } = await stat(path).catch(() => { throw new FormatError(`${path}: there is no such file, or it cannot be read`); });
+  if (size > MOST_WAV_BYTES) throw new FormatError(`${path}: the file is larger than ${MOST_WAV_BYTES / 1024 / 1024} MB`);
+  return readFile(path);
+}
+
+export async function loadText(path: string): Promise<string> {
+  return (await read(path)).toString('utf8');
+}
+
+export async function loadWav(path: string): Promise<DecodedWav> {
+  return readWav(await read(path));
+}
+
+/** Reads a sound file; a WAV kick must be bundled in it. */
+export async function loadSound(path: string, sampleRateHz: number): Promise<LoadedSound> {
+  const { sound, assets } = readSoundFile(await loadText(path));
+  const decoded = new Map<string, { channels: Float32Array[] }>();
+  for (const [hash, data] of Object.entries(assets)) {
+    const bytes = Buffer.from(data, 'base64');
+    if (createHash('sha256').update(bytes).digest('hex') !== hash) throw new FormatError('the sound file is broken: a recording in it has changed');
+    decoded.set(hash, { channels: atRate(readWav(bytes), sampleRateHz) });
+  }
+  const missing = sound.kick.source === 'wav' && sound.kick.wav && !decoded.has(sound.kick.wav.asset);
+  if (missing) throw new FormatError(`the kick’s WAV "${sound.kick.wav!.fileName}" is not in the sound file; export the sound again from the Library`);
+  return { sound, assets: decoded };
+}

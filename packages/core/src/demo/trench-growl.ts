@@ -1,0 +1,64 @@
+import { cleanBody, cleanEnvelope, cleanNote, cleanSound, cleanSub, cleanWobble, type SoundDocument } from '../document/index.js';
+
+const F1 = 29;
+const G1 = 31;
+const GS1 = 32;
+const AS1 = 34;
+
+/** "Trench Growl" with the kick "Pier Post": a saw growl under a drawn wobble, 140 bpm, F minor. */
+export function trenchGrowl(): SoundDocument {
+  const sound = cleanSound('Trench Growl');
+  const body = cleanBody();
+  return {
+    ...sound,
+    author: 'Low Water',
+    tags: ['growl', 'wobble'],
+    seed: 14,
+    ground: { tempoBpm: 140, key: 'F', scale: 'minor', bars: 2, a4Hz: 440 },
+    kick: {
+      ...sound.kick,
+      name: 'Pier Post',
+      levelDb: -5.5,
+      made: { ...sound.kick.made, startHz: 310, tailHz: 43.654, dropMs: 58, dropBend: -0.75, holdMs: 30, decayMs: 300, decayBend: -0.2, clickDb: -17, clickHz: 3400, clickWidthOct: 1.6, clickMs: 11 },
+      hits: [0, 960, 1920, 2880].map((tick) => ({ tick, velocity: 112 })),
+    },
+    layers: [
+      { ...cleanSub(), levelDb: -8.5, loudness: { ...cleanSub().loudness, attackMs: 3, releaseMs: 24 }, voice: { ...cleanSub().voice, glideMs: 70, velocityPct: 10 } },
+      {
+        ...body,
+        levelDb: -8,
+        tone: { ...body.tone, shape: 'saw', octave: 0, copies: 1 },
+        filter: { ...body.filter, mode: 'low', slope: '24', cutoffHz: 150, resonanceQ: 2.2, driveDb: 9, followPct: 40 },
+        loudness: { ...body.loudness, attackMs: 3, releaseMs: 26 },
+        voice: { ...body.voice, glideMs: 70, velocityPct: 35 },
+      },
+    ],
+    movers: [
+      {
+        ...cleanWobble(), name: 'Wobble 1', rateBeats: 1, smoothMs: 6,
+        nodes: [{ x: 0, y: 0.22, bend: -0.25 }, { x: 0.3, y: 1, bend: 0.1 }, { x: 0.62, y: 0.42, bend: -0.35 }, { x: 1, y: 0.22, bend: 0 }],
+      },
+      { ...cleanEnvelope(), name: 'Snap', attackMs: 1, decayMs: 90 },
+    ],
+    links: [
+      { id: 'link-1', mover: 'wobble-1', target: 'layers.body.filter.cutoffHz', reachPct: 44, on: true },
+      { id: 'link-2', mover: 'wobble-1', target: 'layers.body.filter.driveDb', reachPct: 25, on: true },
+      { id: 'link-3', mover: 'wobble-1', target: 'layers.body.filter.resonanceQ', reachPct: 16, on: true },
+      { id: 'link-4', mover: 'envelope-1', target: 'layers.body.filter.cutoffHz', reachPct: 12, on: true },
+    ],
+    grit: { cleanPath: { on: true, frequencyHz: 90 }, clip: { on: true, driveDb: 11, levelDb: -5.5 } },
+    line: {
+      notes: [
+        cleanNote({ tick: 0, ticks: 720, pitch: F1, velocity: 100 }),
+        cleanNote({ tick: 720, ticks: 200, pitch: F1, velocity: 127, accent: true }),
+        cleanNote({ tick: 960, ticks: 820, pitch: GS1, velocity: 96 }),
+        cleanNote({ tick: 1920, ticks: 460, pitch: F1, velocity: 100 }),
+        cleanNote({ tick: 2400, ticks: 480, pitch: G1, velocity: 92 }),
+        cleanNote({ tick: 2880, ticks: 400, pitch: AS1, velocity: 127, accent: true, tie: true }),
+        cleanNote({ tick: 3360, ticks: 460, pitch: F1, velocity: 100 }),
+      ],
+    },
+    duck: { ...sound.duck, on: false, depthDb: 8, holdMs: 25, returnMs: 140 },
+    output: { levelDb: 0, ceilingDb: -1.2 },
+  };
+}

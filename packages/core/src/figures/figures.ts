@@ -1,0 +1,99 @@
+import type { SoundDocument } from '../document/index.js';
+import { noteName } from '../music/index.js';
+import { known, unknown, type Figure } from '../measure/index.js';
+import type { NoteFigures, PassFigures } from './pass.js';
+import { judgeBassToKick, judgeEvenness, judgeHighMono, judgeLock, judgeLoudness, judgeLowMono, judgeTruePeak, worse, type Verdict } from './verdict.js';
+
+/** One of the figures always in view. */
+export interface JudgedFigure {
+  readonly id: 'kickLock' | 'lowMono' | 'highMono' | 'loudness' | 'evenness' | 'bassToKick';
+  readonly label: string;
+  readonly unit: 'dB' | 'LUFS';
+  readonly figure: Figure;
+  /** What it is measured over and what it is held against, in a few words. */
+  readonly detail: string;
+  readonly verdict: Verdict;
+  /** Greatest less least over the passes, where something runs free. */
+  readonly spread: number | null;
+}
+
+const signed = (value: number, digits = 1) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`;
+const plain = (value: number, digits = 1) => value.toFixed(digits).replace('-', '−');
+
+/** The value among passes that is worst by an order, and how far the passes stand apart. */
+function worstOf(figures: readonly Figure[], badness: (value: number) => number): { figure: Figure; index: number; spread: number | null } {
+  let index = -1;
+  figures.forEach(({ value }, i) => {
+    if (value !== null && (index < 0 || badness(value) > badness(figures[index].value!))) index = i;
+  });
+  if (index < 0) return { figure: figures[0], index: 0, spread: null };
+  const values = figures.map(({ value }) => value).filter((value) => value !== null);
+  const spread = figures.length > 1 ? Math.max(...values) - Math.min(...values) : null;
+  return { figure: figures[index], index, spread };
+}
+
+const locked = (notes: readonly NoteFigures[]) => notes.flatMap(({ note, lock }) => ('sumGainDb' in lock ? [{ note, lock }] : []));
+
+/** The note of a line whose lock is worst; null where no note meets a kick long enough. */
+export function worstLock(notes: readonly NoteFigures[]) {
+  return locked(notes).sort((a, b) => a.lock.sumGainDb - b.lock.sumGainDb)[0] ?? null;
+}
+
+function noLockReason(document: SoundDocument): string {
+  if (document.line.notes.length === 0) return 'the line is empty';
+  if (!document.kick.on || document.kick.hits.length === 0) return 'there is no kick';
+  return 'no note of the line meets the kick for a whole period';
+}
+
+function bassToKick({ notes }: PassFigures, document: SoundDocument): Figure {
+  const middle = (document.targets.bassToKickMinDb + document.targets.bassToKickMaxDb) / 2;
+  const values = notes.map((note) => note.bassToKickDb.value).filter((value) => value !== null);
+  if (values.length === 0) return unknown(noLockReason(document));
+  return known(values.reduce((worst, value) => (Math.abs(value - middle) > Math.abs(worst - middle) ? value : worst)));
+}
+
+/** The six figures of a sound against its targets, from one pass, or from several where phases or movers run free: the worst is shown. */
+export function judge(document: SoundDocument, passes: readonly PassFigures[]): JudgedFigure[] {
+  const { targets } = document;
+  const worstLocks = passes.map(({ notes }) => worstLock(notes));
+  const lock = worstOf(worstLocks.map((found) => (found ? known(found.lock.sumGainDb) : unknown(noLockReason(document)))), (value) => -value);
+  const lockAt = worstLocks[lock.index];
+  const low = worstOf(passes.map((pass) => pass.mono.low), (value) => -value);
+  const high = worstOf(passes.map((pass) => pass.mono.high), (value) => -value);
+  const loudness = worstOf(passes.map((pass) => pass.loudness.integrated), (value) => Math.abs(value - targets.loudnessLufs));
+  const peak = worstOf(passes.map((pass) => pass.truePeakDbtp), (value) => value);
+  const even = worstOf(passes.map((pass) => pass.evennessDb), (value) => value);
+  const level = worstOf(passes.map((pass) => bassToKick(pass, document)), (value) => Math.abs(value - (targets.bassToKickMinDb + targets.bassToKickMaxDb) / 2));
+  const highHz = passes[high.index].mono.worstHighHz;
+  const peakText = peak.figure.value === null ? '' : `; true peak ${plain(peak.figure.value)} dBTP`;
+  return [
+    {
+      id: 'kickLock', label: 'Kick lock', unit: 'dB', figure: lock.figure, spread: lock.spread,
+      detail: lockAt ? `sum gain on ${noteName(lockAt.note.pitch)}; best possible ${signed(lockAt.lock.bestSumGainDb)}` : `sum gain below ${Math.round(document.lock.belowHz)} Hz`,
+      verdict: judgeLock(lock.figure.value, lockAt?.lock.bestSumGainDb ?? null, targets),
+    },
+    {
+      id: 'lowMono', label: 'Mono loss, low', unit: 'dB', figure: low.figure, spread: low.spread,
+      detail: `below 120 Hz; target ${plain(targets.lowMonoLossDb)} or better`, verdict: judgeLowMono(low.figure, targets),
+    },
+    {
+      id: 'highMono', label: 'Mono loss, high', unit: 'dB', figure: high.figure, spread: high.spread,
+      detail: `${highHz === null ? '250 Hz to 8 kHz' : `worst band ${highHz >= 1000 ? `${highHz / 1000} kHz` : `${highHz} Hz`}`}; target ${plain(targets.highMonoLossDb)}`,
+      verdict: judgeHighMono(high.figure, targets),
+    },
+    {
+      id: 'loudness', label: 'Loudness', unit: 'LUFS', figure: loudness.figure, spread: loudness.spread,
+      detail: `target ${plain(targets.loudnessLufs)}${peakText}`,
+      verdict: worse(judgeLoudness(loudness.figure, targets), judgeTruePeak(peak.figure, targets)),
+    },
+    {
+      id: 'evenness', label: 'Note to note', unit: 'dB', figure: even.figure, spread: even.spread,
+      detail: `sub level spread; target ${plain(targets.evennessDb)}`, verdict: judgeEvenness(even.figure, targets),
+    },
+    {
+      id: 'bassToKick', label: 'Bass to kick', unit: 'dB', figure: level.figure, spread: level.spread,
+      detail: `level below ${Math.round(document.lock.belowHz)} Hz; target ${plain(targets.bassToKickMinDb, 0)} to ${signed(targets.bassToKickMaxDb, 0)}`,
+      verdict: judgeBassToKick(level.figure, targets),
+    },
+  ];
+}

@@ -1,0 +1,116 @@
+import type { LineNote, SoundDocument } from '../document/index.js';
+import type { LoopRender } from '../engine/index.js';
+import { lowBand, lowPeak, measureLock, type Lock, type LowBand, type NoLock } from '../lock/index.js';
+import { noteToHz } from '../music/index.js';
+import { gainToDb, loopTicks } from '../units/index.js';
+import {
+  findClicks, known, measureLoudness, measureMono, middle, truePeakDb, unknown, type Click, type Figure, type LoudnessReport, type MonoReport,
+} from '../measure/index.js';
+
+/** What is found of one note of the line. */
+export interface NoteFigures {
+  readonly note: LineNote;
+  readonly lock: Lock | NoLock;
+  /** RMS of its loudest whole period below Lock's frequency, before ducking, dBFS. */
+  readonly subLevelDb: Figure;
+  /** That level over the kick's where both sound, dB. */
+  readonly bassToKickDb: Figure;
+}
+
+/** What is measured of one rendered pass of a loop. */
+export interface PassFigures {
+  readonly notes: readonly NoteFigures[];
+  readonly mono: MonoReport;
+  readonly loudness: LoudnessReport;
+  readonly truePeakDbtp: Figure;
+  readonly evennessDb: Figure;
+  readonly clicks: readonly Click[];
+  /** Kick and bass below Lock's frequency, as they run through the loop. */
+  readonly low: { readonly kick: LowBand; readonly bass: LowBand };
+}
+
+/** A note meets the kick where the kick comes within 12 dB of its own peak: what rings on from an earlier hit does not count. */
+const KICK_SOUNDS = 10 ** (-12 / 20);
+/** Notes with a fundamental above this are left out of the evenness. */
+const HIGHEST_EVEN_HZ = 100;
+
+/** Fundamental of a note as its lowest layer plays it, in hertz. */
+export function soundingHz(document: SoundDocument, pitch: number): number {
+  const lowest = (document.layers.find((layer) => layer.role === 'sub' && layer.on) ?? document.layers[0]).tone;
+  return noteToHz(pitch + 12 * lowest.octave + lowest.semitones, document.ground.a4Hz);
+}
+
+/** RMS of the loudest whole period of a low band within [from, to); 0 where it is shorter than that. */
+function loudestPeriod({ re }: LowBand, from: number, to: number, period: number): number {
+  const size = Math.max(1, Math.round(period));
+  if (to - from < size) return 0;
+  let sum = 0;
+  let most = 0;
+  for (let i = from; i < to; i++) {
+    sum += re[i] * re[i];
+    if (i - from >= size) sum -= re[i - size] * re[i - size];
+    if (i - from >= size - 1 && sum > most) most = sum;
+  }
+  return Math.sqrt(most / size);
+}
+
+function measureNotes(document: SoundDocument, kick: LowBand, bass: LowBand, before: LowBand): NoteFigures[] {
+  const frames = bass.re.length;
+  const perTick = frames / loopTicks(document.ground.bars);
+  const nudge = (document.lock.nudgeMs / 1000) * bass.rateHz;
+  const kickPeak = lowPeak(kick);
+  return document.line.notes.map((note) => {
+    const from = Math.max(0, Math.round(note.tick * perTick + nudge));
+    const to = Math.min(frames, Math.round((note.tick + note.ticks) * perTick + nudge));
+    const periodS = 1 / soundingHz(document, note.pitch);
+    const period = periodS * bass.rateHz;
+    let kickHere = 0;
+    for (let i = from; i < to; i++) kickHere = Math.max(kickHere, Math.hypot(kick.re[i], kick.im[i]));
+    const meets = kickPeak > 0 && kickHere >= kickPeak * KICK_SOUNDS;
+    const level = loudestPeriod(before, from, to, period);
+    const kickLevel = meets ? loudestPeriod(kick, from, to, period) : 0;
+    const subLevelDb = level > 1e-6 ? known(gainToDb(level)) : unknown('nothing sounds below Lock’s frequency in this note, or it is shorter than one period');
+    return {
+      note,
+      lock: meets ? measureLock(kick, bass, from, to, periodS) : { reason: 'no kick meets this note' },
+      subLevelDb,
+      bassToKickDb: subLevelDb.value === null ? subLevelDb : kickLevel > 0 ? known(subLevelDb.value - gainToDb(kickLevel)) : unknown('no kick meets this note'),
+    };
+  });
+}
+
+function evenness(document: SoundDocument, notes: readonly NoteFigures[]): Figure {
+  const levels = notes
+    .filter(({ note }) => soundingHz(document, note.pitch) <= HIGHEST_EVEN_HZ)
+    .map(({ subLevelDb }) => subLevelDb.value)
+    .filter((level) => level !== null);
+  if (levels.length === 0) return unknown(notes.length === 0 ? 'the line is empty' : 'no note of the line has its fundamental below 100 Hz and sounds there');
+  return known(Math.max(...levels) - Math.min(...levels));
+}
+
+/** Measures one pass of a loop, in steps that yield the share done, so that a host can stop. */
+export function* measurePassSteps(document: SoundDocument, render: LoopRender): Generator<number, PassFigures> {
+  const { sampleRateHz } = render;
+  const loop = true;
+  const { belowHz } = document.lock;
+  const low = {
+    kick: lowBand(middle([render.kick.left, render.kick.right]), sampleRateHz, belowHz, loop),
+    bass: lowBand(middle([render.bass.left, render.bass.right]), sampleRateHz, belowHz, loop),
+  };
+  const before = lowBand(render.bassBefore, sampleRateHz, belowHz, loop);
+  yield 0.2;
+  const notes = measureNotes(document, low.kick, low.bass, before);
+  yield 0.3;
+  const all = { channels: [render.all.left, render.all.right], sampleRateHz, loop };
+  const loudness = measureLoudness(all);
+  const truePeakDbtp = truePeakDb(all);
+  yield 0.5;
+  const bass = { channels: [render.bass.left, render.bass.right], sampleRateHz, loop };
+  const mono = measureMono(bass);
+  yield 0.8;
+  const perTick = render.frames / loopTicks(document.ground.bars) / sampleRateHz;
+  const asked = document.line.notes.map((note) => note.tick * perTick + document.lock.nudgeMs / 1000);
+  const clicks = findClicks(bass, asked);
+  yield 1;
+  return { notes, mono, loudness, truePeakDbtp, evennessDb: evenness(document, notes), clicks, low };
+}

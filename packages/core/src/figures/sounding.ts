@@ -1,0 +1,65 @@
+import type { SoundDocument } from '../document/index.js';
+import { renderKick, renderLoopSteps, runsFree, type Assets, type LayerCache, type LoopRender } from '../engine/index.js';
+import { depthSpectrum, kickLengthS, kickTail, middle, type KickTail } from '../measure/index.js';
+import { judge, type JudgedFigure } from './figures.js';
+import { measurePassSteps, type PassFigures } from './pass.js';
+
+/** Mean levels by depth in dB, at `DEPTH_BANDS_HZ`. */
+export interface DepthSpectra { readonly kick: Float64Array; readonly bass: Float64Array; readonly layers: readonly { readonly id: string; readonly levels: Float64Array }[] }
+
+/** The kick's own figures. */
+export interface KickFigures { readonly tail: KickTail | null; readonly lengthS: number | null }
+
+/** All that is measured of a sound: its first pass whole, and the figures over every pass. */
+export interface Sounding {
+  readonly render: LoopRender;
+  readonly pass: PassFigures;
+  readonly passes: number;
+  readonly figures: readonly JudgedFigure[];
+  readonly depth: DepthSpectra;
+  readonly kick: KickFigures;
+}
+
+export interface SoundingOptions { readonly sampleRateHz: number; readonly assets?: Assets; readonly cache?: LayerCache }
+
+const FREE_PASSES = 4;
+
+/**
+ * Renders and measures a sound, in steps that yield the share done. Where phases or movers run free, four seeded passes are
+ * rendered and the worst is judged; the first is the one that is drawn.
+ */
+export function* soundingSteps(document: SoundDocument, options: SoundingOptions): Generator<number, Sounding> {
+  const count = runsFree(document) ? FREE_PASSES : 1;
+  const passes: PassFigures[] = [];
+  let first: LoopRender | null = null;
+  for (let pass = 0; pass < count; pass++) {
+    const share = (done: number) => (0.9 * (pass + done)) / count;
+    const steps = renderLoopSteps(document, { ...options, pass, stems: pass === 0 });
+    let step = steps.next();
+    for (; !step.done; step = steps.next()) yield share(0.5 * step.value);
+    const render = step.value;
+    first ??= render;
+    const measuring = measurePassSteps(document, render);
+    let measured = measuring.next();
+    for (; !measured.done; measured = measuring.next()) yield share(0.5 + 0.5 * measured.value);
+    passes.push(measured.value);
+  }
+  const render = first!;
+  const rate = options.sampleRateHz;
+  const mono = (audio: { left: Float32Array; right: Float32Array }) => middle([audio.left, audio.right]);
+  const layers = render.layers.map((layer) => ({ id: layer.id, levels: depthSpectrum(mono(layer), rate, true) }));
+  yield 0.95;
+  const depth = { kick: depthSpectrum(mono(render.kick), rate, true), bass: depthSpectrum(mono(render.bass), rate, true), layers };
+  const hit = mono(renderKick(document, rate, options.assets));
+  const kick = { tail: hit.length > 0 ? kickTail(hit, rate, document.ground.a4Hz) : null, lengthS: hit.length > 0 ? kickLengthS(hit, rate) : null };
+  return { render, pass: passes[0], passes: count, figures: judge(document, passes), depth, kick };
+}
+
+/** Renders and measures a sound at once; see `soundingSteps`. */
+export function soundingOf(document: SoundDocument, options: SoundingOptions): Sounding {
+  const steps = soundingSteps(document, options);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}

@@ -1,0 +1,5 @@
+export * from './format-error.js';
+export { MOST_WAV_BYTES, readWavLayout, type WavLayout } from './wav-layout.js';
+export * from './wav.js';
+export * from './midi.js';
+export * from './sound-file.js';

@@ -1,0 +1,119 @@
+import midiFile from 'midi-file';
+import { cleanNote, type LineNote } from '../document/index.js';
+import { BEATS_PER_BAR, TICKS_PER_BEAT } from '../units/index.js';
+import { FormatError } from './format-error.js';
+
+const MOST_BYTES = 4 * 1024 * 1024;
+const MOST_BARS = 8;
+const MOST_NOTES = 512;
+/** Overlap by which a tie is written, so that a reader hears legato. */
+const TIE_TICKS = 10;
+
+/** A line read from a MIDI file, and what could not be taken. */
+export interface MidiLine { readonly notes: LineNote[]; readonly bars: number; readonly tempoBpm: number | null; readonly dropped: number }
+
+/** Checks that the chunks fit the file, so that the reader never runs past its end. */
+function checkChunks(bytes: Uint8Array): void {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const isHeader = bytes.length >= 14 && view.getUint32(0) === 0x4d546864 && view.getUint32(4) === 6;
+  if (!isHeader) throw new FormatError('this is not a MIDI file: it does not begin as one');
+  const tracks = view.getUint16(10);
+  let at = 14;
+  for (let track = 0; track < tracks; track++) {
+    if (at + 8 > bytes.length || at + 8 + view.getUint32(at + 4) > bytes.length) throw new FormatError('the MIDI file is cut off or broken: a track runs past its end');
+    at += 8 + view.getUint32(at + 4);
+  }
+}
+
+/**
+ * Reads the notes of a Standard MIDI File (formats 0 and 1, all tracks and channels together) as a line: times at 480 ticks a
+ * quarter, notes that overlap the next one as ties, velocity 127 as accent. Notes after bar 8 or past 512 are dropped and
+ * counted. Throws a `FormatError` with one sentence.
+ */
+export function readMidi(bytes: Uint8Array): MidiLine {
+  if (bytes.length > MOST_BYTES) throw new FormatError('the MIDI file is larger than 4 MB');
+  checkChunks(bytes);
+  let parsed: ReturnType<typeof midiFile.parseMidi>;
+  try {
+    parsed = midiFile.parseMidi(bytes);
+  } catch {
+    throw new FormatError('the MIDI file is broken: its events cannot be read');
+  }
+  const perBeat = parsed.header.ticksPerBeat;
+  if (!perBeat) throw new FormatError('the MIDI file counts in film frames; one that counts in beats is wanted');
+  const scale = TICKS_PER_BEAT / perBeat;
+  const found: LineNote[] = [];
+  let tempoBpm: number | null = null;
+  for (const track of parsed.tracks) {
+    let time = 0;
+    const open = new Map<number, { tick: number; velocity: number }>();
+    const close = (pitch: number) => {
+      const start = open.get(pitch);
+      if (!start) return;
+      open.delete(pitch);
+      const ticks = Math.max(1, Math.round(time * scale) - start.tick);
+      if (pitch <= 96) found.push(cleanNote({ tick: start.tick, ticks, pitch, velocity: start.velocity, accent: start.velocity === 127 }));
+    };
+    for (const event of track) {
+      if (!Number.isFinite(event.deltaTime)) throw new FormatError('the MIDI file is broken: an event has no time');
+      time += event.deltaTime;
+      if (event.type === 'setTempo' && tempoBpm === null && event.microsecondsPerBeat > 0) tempoBpm = 6e7 / event.microsecondsPerBeat;
+      else if (event.type === 'noteOff' || (event.type === 'noteOn' && event.velocity === 0)) close(event.noteNumber);
+      else if (event.type === 'noteOn') {
+        close(event.noteNumber);
+        open.set(event.noteNumber, { tick: Math.round(time * scale), velocity: event.velocity });
+      }
+    }
+    for (const pitch of [...open.keys()]) close(pitch);
+  }
+  if (found.length === 0) throw new FormatError('the MIDI file holds no notes between C−1 and C7');
+  return fit(found, tempoBpm);
+}
+
+function fit(found: LineNote[], tempoBpm: number | null): MidiLine {
+  const bar = BEATS_PER_BAR * TICKS_PER_BEAT;
+  found.sort((a, b) => a.tick - b.tick || a.pitch - b.pitch);
+  const offset = Math.floor(found[0].tick / bar) * bar;
+  const end = MOST_BARS * bar;
+  const kept = found
+    .map((note) => ({ ...note, tick: note.tick - offset }))
+    .filter((note) => note.tick < end)
+    .slice(0, MOST_NOTES)
+    .map((note) => ({ ...note, ticks: Math.min(note.ticks, end - note.tick) }));
+  for (let i = 1; i < kept.length; i++) {
+    const before = kept[i - 1];
+    if (before.tick < kept[i].tick && before.tick + before.ticks > kept[i].tick) {
+      before.ticks = kept[i].tick - before.tick;
+      kept[i].tie = true;
+    }
+  }
+  const last = Math.max(...kept.map((note) => note.tick + note.ticks));
+  return { notes: kept, bars: Math.min(MOST_BARS, Math.max(1, Math.ceil(last / bar))), tempoBpm, dropped: found.length - kept.length };
+}
+
+/** Writes a line as a Standard MIDI File, format 0, 480 ticks a quarter; accents at velocity 127, ties as overlaps. */
+export function writeMidi(notes: readonly LineNote[], tempoBpm: number, name: string): Uint8Array {
+  type Timed = { time: number; order: number; event: Parameters<typeof midiFile.writeMidi>[0]['tracks'][number][number] };
+  const timed: Timed[] = [
+    { time: 0, order: 0, event: { deltaTime: 0, meta: true, type: 'trackName', text: name.replace(/[^\x20-\x7e]/g, '?') } },
+    { time: 0, order: 0, event: { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: Math.round(6e7 / tempoBpm) } },
+    { time: 0, order: 0, event: { deltaTime: 0, meta: true, type: 'timeSignature', numerator: 4, denominator: 4, metronome: 24, thirtyseconds: 8 } },
+  ];
+  const ordered = [...notes].sort((a, b) => a.tick - b.tick);
+  ordered.forEach((note, i) => {
+    const next = ordered[i + 1];
+    const tied = next?.tie && next.tick === note.tick + note.ticks && next.pitch !== note.pitch;
+    const velocity = note.accent ? 127 : Math.min(126, note.velocity);
+    timed.push({ time: note.tick, order: 2, event: { deltaTime: 0, channel: 0, type: 'noteOn', noteNumber: note.pitch, velocity } });
+    timed.push({ time: note.tick + note.ticks + (tied ? TIE_TICKS : 0), order: 1, event: { deltaTime: 0, channel: 0, type: 'noteOff', noteNumber: note.pitch, velocity: 64 } });
+  });
+  timed.sort((a, b) => a.time - b.time || a.order - b.order);
+  let last = 0;
+  const track = timed.map(({ time, event }) => {
+    const deltaTime = time - last;
+    last = time;
+    return { ...event, deltaTime };
+  });
+  track.push({ deltaTime: 0, meta: true, type: 'endOfTrack' });
+  return Uint8Array.from(midiFile.writeMidi({ header: { format: 0, numTracks: 1, ticksPerBeat: TICKS_PER_BEAT }, tracks: [track] }));
+}

@@ -1,0 +1,2 @@
+export * from './low-band.js';
+export * from './measure-lock.js';
