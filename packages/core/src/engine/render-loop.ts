@@ -35,7 +35,25 @@ export interface RenderOptions {
   readonly stems?: boolean;
 }
 
-const stereo = (frames: number): Stereo => ({ left: new Float32Array(frames), right: new Float32Array(frames) });
+/** Two sides of silence; one array serves both where they cannot differ. */
+function silence(frames: number, stereo: boolean): Stereo {
+  const left = new Float32Array(frames);
+  return { left, right: stereo ? new Float32Array(frames) : left };
+}
+
+/** Keeps a block from `from` on as the samples of a loop from `at` on. */
+function keep(block: Float64Array, from: number, frames: number, audio: Float32Array, at: number): void {
+  for (let i = from; i < frames; i++) audio[at + i] = block[i];
+}
+
+/** Takes a block out of the samples of a loop. */
+function take(audio: Float32Array, at: number, block: Float64Array, frames: number): void {
+  for (let i = 0; i < frames; i++) block[i] = audio[at + i];
+}
+
+function keepSum(a: Float64Array, b: Float64Array, from: number, frames: number, audio: Float32Array, at: number): void {
+  for (let i = from; i < frames; i++) audio[at + i] = a[i] + b[i];
+}
 
 /** Runs the loop's events and blocks over `total` frames, round and round from the loop's start. */
 function run(events: EventList, total: number, event: (index: number) => void, step: (at: number, frames: number) => void): void {
@@ -63,17 +81,15 @@ function layerKey(document: SoundDocument, index: number, sampleRateHz: number, 
 
 function renderLayer(document: SoundDocument, index: number, events: EventList, total: number, sampleRateHz: number, seed: number): Stereo {
   const player = new LayerPlayer(document, document.layers[index], sampleRateHz, seed);
-  const audio = stereo(total);
+  const audio = silence(total, player.stereo);
   run(events, total, (i) => {
     if (events.type[i] === NOTE_ON) player.noteOn(events.source[i], events.pitch[i], events.velocity[i], events.tie[i] === 1);
     else if (events.type[i] === NOTE_OFF) player.noteOff(events.source[i]);
   }, (at, frames) => {
     player.render(frames);
     if (player.silent) return;
-    for (let i = 0; i < frames; i++) {
-      audio.left[at + i] = player.left[i];
-      audio.right[at + i] = player.right[i];
-    }
+    keep(player.left, 0, frames, audio.left, at);
+    if (player.stereo) keep(player.right, 0, frames, audio.right, at);
   });
   return audio;
 }
@@ -104,10 +120,14 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
     yield (0.8 * (l + 1)) / document.layers.length;
   }
 
-  const blocks = sources.map((source) => ({ role: source.role, silent: false, left: new Float64Array(BLOCK), right: new Float64Array(BLOCK) }));
+  const blocks = sources.map((source) => {
+    const left = new Float64Array(BLOCK);
+    return { role: source.role, silent: false, left, right: source.right === source.left ? left : new Float64Array(BLOCK) };
+  });
+  const sides = stereoMix || kick.stereo;
   const out: LoopRender = {
-    sampleRateHz, frames: loop, kick: stereo(loop), bass: stereo(loop), all: stereo(loop), bassBefore: new Float32Array(loop),
-    layers: stems ? sources.map(({ id }) => ({ id, ...stereo(loop) })) : [],
+    sampleRateHz, frames: loop, kick: silence(loop, kick.stereo), bass: silence(loop, stereoMix), all: silence(loop, sides), bassBefore: new Float32Array(loop),
+    layers: stems ? sources.map(({ id, left, right }) => ({ id, ...silence(loop, left !== right) })) : [],
   };
   const first = loop + mix.latencyFrames;
   run(events, total, (i) => {
@@ -118,28 +138,27 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
     else mix.noteOff();
   }, (at, frames) => {
     for (let s = 0; s < sources.length; s++) {
-      const { left, right } = blocks[s];
-      for (let i = 0; i < frames; i++) {
-        left[i] = sources[s].left[at + i];
-        right[i] = sources[s].right[at + i];
-      }
+      const source = sources[s];
+      const block = blocks[s];
+      take(source.left, at, block.left, frames);
+      if (block.right !== block.left) take(source.right, at, block.right, frames);
     }
     kick.render(frames);
     mix.process(blocks, kick, frames);
-    for (let i = 0; i < frames; i++) {
-      const to = at + i - first;
-      if (to < 0) continue;
-      out.kick.left[to] = mix.kickLeft[i];
-      out.kick.right[to] = mix.kickRight[i];
-      out.bass.left[to] = mix.bassLeft[i];
-      out.bass.right[to] = mix.bassRight[i];
-      out.all.left[to] = mix.kickLeft[i] + mix.bassLeft[i];
-      out.all.right[to] = mix.kickRight[i] + mix.bassRight[i];
-      out.bassBefore[to] = mix.bassBefore[i];
-      for (let s = 0; s < out.layers.length; s++) {
-        out.layers[s].left[to] = mix.taps[s].left[i];
-        out.layers[s].right[to] = mix.taps[s].right[i];
-      }
+    const to = at - first;
+    const from = to < 0 ? -to : 0;
+    if (from >= frames) return;
+    keep(mix.kickLeft, from, frames, out.kick.left, to);
+    if (kick.stereo) keep(mix.kickRight, from, frames, out.kick.right, to);
+    keep(mix.bassLeft, from, frames, out.bass.left, to);
+    if (stereoMix) keep(mix.bassRight, from, frames, out.bass.right, to);
+    keepSum(mix.kickLeft, mix.bassLeft, from, frames, out.all.left, to);
+    if (sides) keepSum(mix.kickRight, mix.bassRight, from, frames, out.all.right, to);
+    keep(mix.bassBefore, from, frames, out.bassBefore, to);
+    for (let s = 0; s < out.layers.length; s++) {
+      const layer = out.layers[s];
+      keep(mix.taps[s].left, from, frames, layer.left, to);
+      if (layer.right !== layer.left) keep(mix.taps[s].right, from, frames, layer.right, to);
     }
   });
   yield 1;
