@@ -1,0 +1,36 @@
+import 'reflect-metadata';
+import { Module, type DynamicModule } from '@nestjs/common';
+import { NestFactory } from '@nestjs/core';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
+import express from 'express';
+import type { Sequelize } from 'sequelize';
+import { AssetsModule } from './assets/assets.module.js';
+import { DatabaseModule } from './database/database.module.js';
+import { HealthModule } from './health/health.module.js';
+import { ProblemFilter } from './problem/problem.filter.js';
+import { validation } from './problem/validation.js';
+import { SoundsModule } from './sounds/sounds.module.js';
+import { serveWeb, setHeaders } from './web/serve-web.js';
+
+@Module({})
+class AppModule {
+  static using(sequelize: Sequelize): DynamicModule {
+    return { module: AppModule, imports: [DatabaseModule.using(sequelize), SoundsModule, AssetsModule, HealthModule] };
+  }
+}
+
+/** The server as an application, not yet listening; `webFolder` holds the built interface. */
+export async function createApp(sequelize: Sequelize, webFolder: string | null): Promise<NestExpressApplication> {
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.using(sequelize), { bodyParser: false, logger: ['error', 'warn'] });
+  app.disable('x-powered-by');
+  app.use(setHeaders);
+  app.use(express.json({ limit: '4mb' }));
+  app.useGlobalPipes(validation());
+  app.useGlobalFilters(new ProblemFilter());
+  const api = SwaggerModule.createDocument(app, new DocumentBuilder().setTitle('Abyssal').setDescription('Sounds and recordings. Errors are problem details (RFC 9457).').setVersion('1').build());
+  SwaggerModule.setup('api/docs', app, api, { jsonDocumentUrl: 'api/openapi.json' });
+  if (webFolder) serveWeb(app, webFolder);
+  app.enableShutdownHooks([]);
+  return app;
+}

@@ -1,0 +1,24 @@
+import { Sequelize } from 'sequelize';
+import { SequelizeStorage, Umzug } from 'umzug';
+import type { DatabaseAddress } from './address.js';
+import { MIGRATIONS } from './migrations/index.js';
+
+/** A pool of connections that gives up within seconds, so that a request is answered while the database is away. */
+export function connect({ database, username, password, host, port }: DatabaseAddress): Sequelize {
+  return new Sequelize(database, username, password, {
+    dialect: 'mariadb', host, port, logging: false, timezone: '+00:00',
+    pool: { max: 8, min: 0, acquire: 4000, idle: 10_000 },
+    dialectOptions: { connectTimeout: 2000, socketTimeout: 10_000 },
+  });
+}
+
+/** Brings the tables to the present state. */
+export async function migrate(sequelize: Sequelize): Promise<void> {
+  const db = sequelize.getQueryInterface();
+  const umzug = new Umzug({
+    migrations: MIGRATIONS.map(({ name, up, down }) => ({ name, up: () => up(db), down: () => down(db) })),
+    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    logger: undefined,
+  });
+  await umzug.up();
+}

@@ -1,0 +1,7 @@
+import type { QueryInterface } from 'sequelize';
+import * as first from './0001-sounds-and-assets.js';
+
+/** Every migration, in order; a name that has run once is never changed. */
+export const MIGRATIONS: readonly { name: string; up(db: QueryInterface): Promise<void>; down(db: QueryInterface): Promise<void> }[] = [
+  { name: '0001-sounds-and-assets', up: first.up, down: first.down },
+];

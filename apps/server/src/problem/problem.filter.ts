@@ -1,0 +1,44 @@
+import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
+import type { Response } from 'express';
+import { BaseError, ConnectionError, DatabaseError, TimeoutError } from 'sequelize';
+import { Problem } from './problem.js';
+
+const log = new Logger('Problem');
+
+/** Codes of a database that has gone away in the middle of a query. */
+const AWAY = /ER_(SOCKET|CONNECTION|CMD_|GET_CONNECTION|POOL)|ECONN|EPIPE|socket has unexpectedly been closed|ER_SERVER_SHUTDOWN|1053/i;
+
+export function isAway(error: unknown): boolean {
+  if (error instanceof ConnectionError || error instanceof TimeoutError) return true;
+  if (error instanceof DatabaseError) return AWAY.test(`${(error.original as { code?: string }).code ?? ''} ${error.message}`);
+  return error instanceof BaseError && error.name === 'SequelizeConnectionAcquireTimeoutError';
+}
+
+/** What body parsers and Node's own streams throw. */
+interface HttpishError { readonly status?: number; readonly statusCode?: number; readonly type?: string }
+
+function toProblem(error: unknown): Problem {
+  if (error instanceof Problem) return error;
+  if (isAway(error)) return new Problem(503, 'database-away', 'The database does not answer. Your work stays in the browser and is saved when it is back.');
+  if (error instanceof HttpException) {
+    const status = error.getStatus();
+    return new Problem(status, status === 404 ? 'not-found' : 'refused', status === 404 ? 'There is nothing at this address.' : error.message);
+  }
+  const { status, statusCode, type } = error as HttpishError;
+  if (type === 'entity.parse.failed') return new Problem(400, 'not-json', 'The request is not valid JSON.');
+  if (type === 'entity.too.large') return new Problem(413, 'too-large', 'The request is too large: a sound may take up to 4 MB.');
+  if ((status ?? statusCode ?? 500) < 500) return new Problem(status ?? statusCode ?? 400, 'refused', 'The request could not be read.');
+  return new Problem(500, 'unexpected', 'Something went wrong in the server; nothing was changed. Try again.');
+}
+
+/** Turns every error into problem details; only what nobody foresaw is logged. */
+@Catch()
+export class ProblemFilter implements ExceptionFilter {
+  catch(error: unknown, host: ArgumentsHost): void {
+    const response = host.switchToHttp().getResponse<Response>();
+    const problem = toProblem(error);
+    if (problem.getStatus() === 500) log.error(error instanceof Error ? error.stack : String(error));
+    if (response.headersSent) return;
+    response.status(problem.getStatus()).type('application/problem+json').send(JSON.stringify(problem.details()));
+  }
+}

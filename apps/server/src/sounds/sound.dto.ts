@@ -1,0 +1,56 @@
+import type { SoundDocument } from '@abyssal/core';
+import { ApiProperty } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import { IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import { SORTS, type Sort } from './listing.js';
+import { IsSoundDocument } from './sound-document.validator.js';
+
+/** A sound to be kept. */
+export class KeepSoundDto {
+  @ApiProperty({ type: Object, description: 'A sound document; see the JSON Schema in docs.' })
+  @IsSoundDocument()
+  document!: SoundDocument;
+}
+
+/** What the list of sounds is asked for. */
+export class ListSoundsDto {
+  @ApiProperty({ required: false, description: 'Words that must all stand in the name, author, tags or key.' })
+  @IsOptional() @IsString() @MaxLength(200)
+  search = '';
+
+  @ApiProperty({ required: false, enum: SORTS })
+  @IsOptional() @IsIn(SORTS)
+  sort: Sort = '-updated';
+
+  @ApiProperty({ required: false, minimum: 1, maximum: 100 })
+  @IsOptional() @Type(() => Number) @IsInt() @Min(1) @Max(100)
+  limit = 50;
+
+  @ApiProperty({ required: false, description: '`nextCursor` of the page before.' })
+  @IsOptional() @IsString() @MaxLength(400)
+  cursor?: string;
+}
+
+/** A sound in the list. */
+export class SoundSummaryDto {
+  @ApiProperty() id!: string;
+  @ApiProperty() version!: number;
+  @ApiProperty() name!: string;
+  @ApiProperty() author!: string;
+  @ApiProperty({ type: [String] }) tags!: string[];
+  @ApiProperty({ example: 'F minor' }) key!: string;
+  @ApiProperty() tempoBpm!: number;
+  @ApiProperty({ format: 'date-time' }) updatedAt!: string;
+}
+
+export class SoundDto {
+  @ApiProperty() id!: string;
+  @ApiProperty() version!: number;
+  @ApiProperty({ format: 'date-time' }) updatedAt!: string;
+  @ApiProperty({ type: Object }) document!: SoundDocument;
+}
+
+export class SoundListDto {
+  @ApiProperty({ type: [SoundSummaryDto] }) items!: SoundSummaryDto[];
+  @ApiProperty({ type: String, nullable: true }) nextCursor!: string | null;
+}
