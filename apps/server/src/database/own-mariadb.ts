@@ -158,7 +158,7 @@ export async function startOwnDatabase(folder: string): Promise<OwnDatabase> {
         child.kill('SIGTERM');
         await ended;
       }
-      rmSync(pidFile, { force: true });
+      if (existsSync(pidFile) && readFileSync(pidFile, 'utf8') === String(child.pid)) rmSync(pidFile);
     },
   };
 }
