@@ -44,6 +44,11 @@ export class Engine {
     this.current = this.build(document);
   }
 
+  /** The document that plays. */
+  get sound(): SoundDocument {
+    return this.document;
+  }
+
   get playing(): boolean {
     return this.running;
   }

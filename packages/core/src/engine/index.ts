@@ -6,3 +6,4 @@ export { wobbleHz } from './mover-bank.js';
 export type { Assets } from './instrument.js';
 export type { KickRecording } from './kick-player.js';
 export { renderKick } from './render-kick.js';
+export { moverTraces, type MoverTrace } from './mover-trace.js';

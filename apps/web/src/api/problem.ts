@@ -1,0 +1,36 @@
+/** An answer of the server that is no success, or no answer at all (`status` 0). `message` is one clear sentence. */
+export class ApiProblem extends Error {
+  override readonly name = 'ApiProblem';
+  constructor(readonly status: number, message: string) {
+    super(message);
+  }
+
+  /** Whether the server or its database is away, so that trying again later makes sense. */
+  get away(): boolean {
+    return this.status === 0 || this.status === 503 || this.status === 502 || this.status === 504;
+  }
+}
+
+const NO_ANSWER = 'The server does not answer. Your work stays in the browser and is saved when it is back.';
+
+/** Calls the API and returns the answer; throws an `ApiProblem` for anything but success. */
+export async function call(path: string, init: RequestInit = {}): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, { ...init, signal: init.signal ?? AbortSignal.timeout(20_000) });
+  } catch (error) {
+    if (init.signal?.aborted) throw error;
+    throw new ApiProblem(0, NO_ANSWER);
+  }
+  if (response.ok) return response;
+  const body = (await response.json().catch(() => null)) as { title?: string } | null;
+  throw new ApiProblem(response.status, body?.title ?? `The server answered with an error (${response.status}).`);
+}
+
+const json = (value: unknown): RequestInit => ({ headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(value) });
+
+export async function callJson<T>(path: string, method = 'GET', body?: unknown, headers: Record<string, string> = {}): Promise<T> {
+  const init = body === undefined ? {} : json(body);
+  const response = await call(path, { method, ...init, headers: { ...init.headers as Record<string, string>, ...headers } });
+  return (response.status === 204 ? undefined : await response.json()) as T;
+}

@@ -1,0 +1,99 @@
+import { assetsOf, type SoundDocument } from '@abyssal/core';
+import { useDocumentStore } from '../state/document-store';
+import { recording } from '../state/recordings';
+import { tell, tellError, useView } from '../state/view-store';
+import processorUrl from './processor.ts?worker&url';
+import { SharedAudio, type ToAudio } from './protocol';
+
+/** The sound as it is heard: a running engine on the audio thread, fed with every change of the open document. */
+class AudioHost {
+  readonly shared = new SharedAudio();
+  private context: AudioContext | null = null;
+  private node: AudioWorkletNode | null = null;
+  private ready: Promise<void> | null = null;
+  private readonly sent = new Set<string>();
+
+  /** Makes the audio thread ready, so that play is heard at once; a page may do so before it may sound. */
+  prepare(): Promise<void> {
+    this.ready ??= this.make().catch((error: unknown) => {
+      this.ready = null;
+      throw error;
+    });
+    return this.ready;
+  }
+
+  private async make(): Promise<void> {
+    const context = new AudioContext({ latencyHint: 'interactive' });
+    await context.audioWorklet.addModule(processorUrl);
+    this.node = new AudioWorkletNode(context, 'abyssal-engine', { numberOfInputs: 0, outputChannelCount: [2], processorOptions: { shared: this.shared.buffer } });
+    this.node.onprocessorerror = () => { tell('The sound engine stopped. Reload the page to hear it again; nothing of your work is lost.'); };
+    this.node.connect(context.destination);
+    this.context = context;
+    const { document } = useDocumentStore.getState();
+    if (document) this.load(document);
+    useDocumentStore.subscribe((state, before) => {
+      if (!state.document || state.document === before.document) return;
+      if (before.document === null) this.load(state.document);
+      else this.post({ kind: 'update', document: state.document });
+      void this.sendAssets(state.document);
+    });
+    useView.subscribe(({ monitor, mono }, before) => {
+      if (monitor !== before.monitor || mono !== before.mono) this.post({ kind: 'listen', monitor, mono });
+    });
+  }
+
+  private load(document: SoundDocument): void {
+    const { monitor, mono } = useView.getState();
+    this.post({ kind: 'load', document, assets: [] });
+    this.post({ kind: 'listen', monitor, mono });
+    void this.sendAssets(document);
+  }
+
+  private post(message: ToAudio): void {
+    this.node?.port.postMessage(message);
+  }
+
+  private async sendAssets(document: SoundDocument): Promise<void> {
+    for (const hash of assetsOf(document)) {
+      if (this.sent.has(hash) || !this.context) continue;
+      this.sent.add(hash);
+      try {
+        const { channels } = await recording(hash, this.context.sampleRate);
+        this.post({ kind: 'assets', assets: [[hash, channels]] });
+      } catch (error) {
+        this.sent.delete(hash);
+        tellError(error);
+      }
+    }
+  }
+
+  get sampleRateHz(): number {
+    return this.context?.sampleRate ?? 48000;
+  }
+
+  async play(fromTick = 0): Promise<void> {
+    await this.wake();
+    this.post({ kind: 'play', fromTick });
+    useView.setState({ playing: true });
+  }
+
+  stop(): void {
+    this.post({ kind: 'stop' });
+    useView.setState({ playing: false });
+  }
+
+  async wake(): Promise<void> {
+    await this.prepare();
+    if (this.context?.state !== 'running') await this.context?.resume();
+  }
+
+  /** A live note; velocity 0 ends it. */
+  note(pitch: number, velocity: number): void {
+    void this.wake().then(() => { this.post({ kind: 'note', pitch, velocity }); }, tellError);
+  }
+}
+
+export const audio = new AudioHost();
+
+/** For whoever wants to hear by program what is heard: `abyssal.audio.shared.heard(frames)` in the browser's console. */
+Object.assign(globalThis, { abyssal: { audio } });

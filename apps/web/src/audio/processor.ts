@@ -1,0 +1,67 @@
+import { createEngine, type Engine } from '@abyssal/core';
+import { FRAMES, HEARD_FRAMES, PEAK, PLACE, PLAYING, SharedAudio, type ToAudio } from './protocol';
+
+// The scope of an audio worklet, which TypeScript's libraries do not describe.
+declare const sampleRate: number;
+declare class AudioWorkletProcessor { readonly port: MessagePort; constructor(options?: unknown) }
+declare function registerProcessor(name: string, processor: new (options: { processorOptions: { shared: SharedArrayBuffer } }) => AudioWorkletProcessor): void;
+
+const FALL_S = 0.3;
+
+/** The engine on the audio thread. Messages are handled between blocks; the block path allocates nothing. */
+class EngineProcessor extends AudioWorkletProcessor {
+  private engine: Engine | null = null;
+  private readonly shared: SharedAudio;
+  private readonly assets = new Map<string, { channels: readonly Float32Array[] }>();
+
+  constructor({ processorOptions }: { processorOptions: { shared: SharedArrayBuffer } }) {
+    super();
+    this.shared = new SharedAudio(processorOptions.shared);
+    this.port.onmessage = ({ data }: MessageEvent<ToAudio>) => { this.take(data); };
+  }
+
+  private take(message: ToAudio): void {
+    const { engine } = this;
+    switch (message.kind) {
+      case 'load':
+        for (const [hash, channels] of message.assets) this.assets.set(hash, { channels });
+        this.engine = createEngine(message.document, { sampleRateHz: sampleRate, assets: new Map(this.assets) });
+        return;
+      case 'update': return engine?.update(message.document);
+      case 'assets':
+        for (const [hash, channels] of message.assets) this.assets.set(hash, { channels });
+        return engine?.update(engine.sound, new Map(this.assets));
+      case 'play': return engine?.play(message.fromTick);
+      case 'stop': return engine?.stop();
+      case 'note': return message.velocity > 0 ? engine?.noteOn(message.pitch, message.velocity) : engine?.noteOff(message.pitch);
+      case 'listen': return engine?.listen(message.monitor, message.mono);
+    }
+  }
+
+  process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
+    const { engine, shared } = this;
+    if (!engine) return true;
+    const [left, right] = outputs[0];
+    const frames = left.length;
+    engine.settle();
+    engine.render(left, right, frames);
+    const { state } = shared;
+    const at = state[FRAMES] % HEARD_FRAMES;
+    shared.left.set(left, at);
+    shared.right.set(right, at);
+    let peak = state[PEAK] * Math.exp(-frames / (FALL_S * sampleRate));
+    for (let i = 0; i < frames; i++) {
+      if (left[i] > peak) peak = left[i];
+      else if (-left[i] > peak) peak = -left[i];
+      if (right[i] > peak) peak = right[i];
+      else if (-right[i] > peak) peak = -right[i];
+    }
+    state[PEAK] = peak;
+    state[PLACE] = engine.place;
+    state[PLAYING] = engine.playing ? 1 : 0;
+    state[FRAMES] += frames;
+    return true;
+  }
+}
+
+registerProcessor('abyssal-engine', EngineProcessor);

@@ -1,0 +1,44 @@
+import type { Monitor, SoundDocument } from '@abyssal/core';
+
+/** What the page tells the audio thread. Channels of recordings are at the audio context's rate. */
+export type ToAudio =
+  | { readonly kind: 'load'; readonly document: SoundDocument; readonly assets: readonly (readonly [string, readonly Float32Array[]])[] }
+  | { readonly kind: 'update'; readonly document: SoundDocument }
+  | { readonly kind: 'assets'; readonly assets: readonly (readonly [string, readonly Float32Array[]])[] }
+  | { readonly kind: 'play'; readonly fromTick: number }
+  | { readonly kind: 'stop' }
+  | { readonly kind: 'note'; readonly pitch: number; readonly velocity: number }
+  | { readonly kind: 'listen'; readonly monitor: Monitor; readonly mono: boolean };
+
+/** Places in the shared state. */
+export const PLACE = 0;
+export const PLAYING = 1;
+export const PEAK = 2;
+export const FRAMES = 3;
+const HEADER = 8;
+
+/** Frames of what was heard last that stay in the shared memory: about 11 s at 48 kHz. */
+export const HEARD_FRAMES = 2 ** 19;
+
+/**
+ * Memory that page and audio thread share: where the line stands, the peak of late, and what was heard last, so that meters and
+ * scope cost no messages. Doubles for the state (`frames` counts on), floats for the ring.
+ */
+export class SharedAudio {
+  readonly state: Float64Array;
+  readonly left: Float32Array;
+  readonly right: Float32Array;
+
+  constructor(readonly buffer: SharedArrayBuffer = new SharedArrayBuffer(8 * HEADER + 8 * HEARD_FRAMES)) {
+    this.state = new Float64Array(buffer, 0, HEADER);
+    this.left = new Float32Array(buffer, 8 * HEADER, HEARD_FRAMES);
+    this.right = new Float32Array(buffer, 8 * HEADER + 4 * HEARD_FRAMES, HEARD_FRAMES);
+  }
+
+  /** What was heard over the last `frames`, oldest first. */
+  heard(frames: number): { left: Float32Array; right: Float32Array } {
+    const end = this.state[FRAMES];
+    const take = (ring: Float32Array) => Float32Array.from({ length: frames }, (_, i) => ring[(end - frames + i + 2 * HEARD_FRAMES) % HEARD_FRAMES]);
+    return { left: take(this.left), right: take(this.right) };
+  }
+}

@@ -1,0 +1,46 @@
+import '@fontsource/ibm-plex-sans-condensed/latin-400.css';
+import '@fontsource/ibm-plex-sans-condensed/latin-500.css';
+import '@fontsource/ibm-plex-sans-condensed/latin-600.css';
+import '@fontsource/source-serif-4/latin-400-italic.css';
+import '@fontsource/source-serif-4/latin-600-italic.css';
+import { CssBaseline } from '@mui/material';
+import { ThemeProvider } from '@mui/material/styles';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { ApiProblem } from './api/problem';
+import { Notice } from './shell/Notice';
+import { PageProblem } from './shell/PageProblem';
+import { SoundFrame } from './shell/SoundFrame';
+import { STATIONS } from './stations';
+import { Library } from './stations/library/Library';
+import { theme } from './theme/theme';
+
+const queries = new QueryClient({
+  defaultOptions: { queries: { staleTime: 2000, retry: (count, error) => count < 2 && error instanceof ApiProblem && error.away, retryDelay: 500 } },
+});
+
+const router = createBrowserRouter([
+  { path: '/', element: <Library />, errorElement: <PageProblem /> },
+  {
+    path: '/sounds/:id', element: <SoundFrame />, errorElement: <PageProblem />,
+    children: [
+      { index: true, element: <Navigate to="layers" replace /> },
+      ...STATIONS.map(({ path, Station }) => ({ path, element: <Station /> })),
+    ],
+  },
+  { path: '*', element: <PageProblem /> },
+]);
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <ThemeProvider theme={theme} defaultMode="light">
+      <CssBaseline />
+      <QueryClientProvider client={queries}>
+        <RouterProvider router={router} />
+        <Notice />
+      </QueryClientProvider>
+    </ThemeProvider>
+  </StrictMode>,
+);

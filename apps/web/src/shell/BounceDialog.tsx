@@ -1,0 +1,52 @@
+import type { WavBits } from '@abyssal/core';
+import { Box, Button, Checkbox, Dialog, DialogActions, DialogContent, DialogTitle, FormControlLabel, LinearProgress } from '@mui/material';
+import { useEffect, useRef, useState } from 'react';
+import { Choice } from '../controls/Choice';
+import { download, startBounce, type Bounce } from '../sounding/bounce';
+import { useDocument } from '../state/document-store';
+import { tell, tellError } from '../state/view-store';
+import { sea } from '../theme/sea';
+
+const BITS = [{ value: '16', label: '16 bit, dithered' }, { value: '24', label: '24 bit' }, { value: '32f', label: '32 bit float' }] as const;
+const RATES = ['44100', '48000', '96000'] as const;
+
+/** Renders the loop to WAV. */
+export function BounceDialog({ onClose }: { readonly onClose: () => void }) {
+  const document = useDocument();
+  const [bits, setBits] = useState<WavBits>('24');
+  const [rate, setRate] = useState<(typeof RATES)[number]>('48000');
+  const [stems, setStems] = useState(false);
+  const [done, setDone] = useState<number | null>(null);
+  const bounce = useRef<Bounce | null>(null);
+  useEffect(() => () => { bounce.current?.cancel(); }, []);
+
+  const start = async () => {
+    setDone(0);
+    bounce.current = startBounce(document, { bits, sampleRateHz: Number(rate), stems }, setDone);
+    try {
+      const files = await bounce.current.files;
+      for (const { name, bytes } of files) download(name, bytes as Uint8Array<ArrayBuffer>, 'audio/wav');
+      tell(files.length === 1 ? `Bounced ${files[0].name}.` : `Bounced ${files.length} files.`);
+      onClose();
+    } catch (error) {
+      setDone(null);
+      if (!(error instanceof DOMException && error.name === 'AbortError')) tellError(error);
+    }
+  };
+  const row = (label: string, control: React.ReactNode) => <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, height: 34 }}><Box sx={{ width: 80, color: sea.ink2 }}>{label}</Box>{control}</Box>;
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="bounce-title">
+      <DialogTitle id="bounce-title" sx={{ fontSize: 17 }}>Bounce the loop</DialogTitle>
+      <DialogContent sx={{ width: 420 }}>
+        {row('Depth', <Choice label="Bits" options={BITS} value={bits} onChange={setBits} disabled={done !== null} />)}
+        {row('Rate', <Choice label="Sample rate" options={RATES.map((value) => ({ value, label: `${Number(value) / 1000} kHz` }))} value={rate} onChange={setRate} disabled={done !== null} />)}
+        <FormControlLabel control={<Checkbox size="small" checked={stems} onChange={(event) => { setStems(event.target.checked); }} />} label="Kick, bass and each layer as well" disabled={done !== null} slotProps={{ typography: { sx: { fontSize: 14 } } }} />
+        {done !== null && <LinearProgress variant="determinate" value={100 * done} aria-label="Bounce" sx={{ mt: 1 }} />}
+      </DialogContent>
+      <DialogActions>
+        <Button variant="outlined" onClick={onClose}>{done === null ? 'Close' : 'Cancel'}</Button>
+        <Button variant="contained" disabled={done !== null} onClick={() => { void start(); }}>Bounce</Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

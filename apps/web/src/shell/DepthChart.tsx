@@ -1,0 +1,124 @@
+import { DEPTH_BANDS_HZ, filterMagnitude, gainToDb, KEY_NAMES, noteName, noteToHz, parameter, type Layer } from '@abyssal/core';
+import { Box, Typography } from '@mui/material';
+import { scaleLinear, scaleLog } from 'd3-scale';
+import { area, curveBasis, line } from 'd3-shape';
+import { useId } from 'react';
+import { useLocation } from 'react-router';
+import { useSize } from '../controls/use-size';
+import { useSounding } from '../sounding/sounding-store';
+import { edit, useDocument } from '../state/document-store';
+import { useView } from '../state/view-store';
+import { ROLE_TINT, sea } from '../theme/sea';
+import { NUMERALS } from '../theme/theme';
+import { DepthHandle } from './DepthHandle';
+
+const SURFACE_HZ = 16000;
+const BED_HZ = 20;
+const MARKS = [[30, '30'], [50, '50'], [100, '100'], [200, '200'], [300, '300'], [500, '500'], [1000, '1k'], [2000, '2k'], [3000, '3k'], [5000, '5k'], [10000, '10k']] as const;
+const LEFT = 44;
+const RIGHT = 36;
+const FLOOR_DB = -66;
+
+const inRange = DEPTH_BANDS_HZ.map((hz, i) => [hz, i] as const).filter(([hz]) => hz <= SURFACE_HZ);
+
+/** Frequency as depth, from the sea bed at 20 Hz up to 16 kHz: bass by layer, the kick as a line, and what can be dragged at this station. */
+export function DepthChart() {
+  const document = useDocument();
+  const { shown } = useSounding();
+  const { pathname } = useLocation();
+  const layerId = useView((state) => state.layerId);
+  const [ref, { width, height }] = useSize<HTMLDivElement>();
+  const clip = useId();
+  const station = pathname.split('/')[3];
+  const y = scaleLog().domain([BED_HZ, SURFACE_HZ]).range([height - 4, 6]);
+  const right = width - RIGHT;
+  const loudest = shown ? Math.max(...inRange.map(([, i]) => Math.max(shown.depth.bass[i], shown.depth.kick[i]))) : 0;
+  const x = scaleLinear().domain([FLOOR_DB, Math.max(-30, loudest)]).range([LEFT, right]).clamp(true);
+  const fill = area<readonly [number, number]>().y(([hz]) => y(hz)).x0(LEFT).curve(curveBasis);
+  const outline = (levels: ArrayLike<number>) => fill.x1(([, i]) => x(levels[i]))(inRange) ?? '';
+  const trace = (levels: ArrayLike<number>) => line<readonly [number, number]>().y(([hz]) => y(hz)).x(([, i]) => x(levels[i])).curve(curveBasis)(inRange) ?? '';
+  const roots = Array.from({ length: 9 }, (_, octave) => 24 + KEY_NAMES.indexOf(document.ground.key) + 12 * octave).filter((note) => noteToHz(note) < 13000);
+  const layer = document.layers.find(({ id }) => id === layerId) ?? document.layers.find(({ role }) => role !== 'sub') ?? document.layers[0];
+  const clean = document.grit.cleanPath;
+  const hzAt = (py: number) => y.invert(py);
+  const loudestAt = shown ? loudestDepth(shown.depth.bass) : null;
+
+  return (
+    <Box component="section" aria-label="Depth chart" sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, p: '4px 10px', height: 30, fontSize: 12.5, color: sea.ink2 }}>
+        <Typography component="h2" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 15, color: sea.ink, mr: 'auto' }}>Depth</Typography>
+        <Key colour={sea.kick} text="kick" /><Key colour={sea.tint6} text="bass" />
+      </Box>
+      <Box ref={ref} sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
+        {width > 0 && height > 0 && (
+          <svg width={width} height={height} role="group" aria-label={`Mean level by depth in dB, 20 Hz to 16 kHz.${loudestAt ? ` The bass is loudest at ${Math.round(loudestAt)} Hz.` : ''}`}>
+            <defs>
+              <linearGradient id={clip} x1="0" y1="0" x2="0" y2="1"><stop offset="0" stopColor={sea.sheet} /><stop offset="0.45" stopColor={sea.tint1} /><stop offset="1" stopColor={sea.tint2} /></linearGradient>
+            </defs>
+            <rect x={LEFT} y={0} width={width - LEFT} height={height} fill={`url(#${clip})`} />
+            {MARKS.map(([hz, text]) => (
+              <g key={hz}>
+                <line x1={LEFT} x2={width} y1={y(hz)} y2={y(hz)} stroke={sea.sheet} strokeOpacity={0.8} />
+                <text x={LEFT - 8} y={y(hz) + 4} textAnchor="end" fontSize={12} fill={sea.ink2}>{text}</text>
+              </g>
+            ))}
+            {roots.map((note) => <text key={note} x={width - 4} y={y(noteToHz(note, document.ground.a4Hz)) + 4} textAnchor="end" fontSize={12} fill={sea.ink2} fontFamily={NUMERALS} fontStyle="italic">{noteName(note)}</text>)}
+            {shown && [...shown.depth.layers].reverse().map(({ id, levels }) => {
+              const role = document.layers.find((candidate) => candidate.id === id)?.role ?? 'body';
+              return <path key={id} d={outline(levels)} fill={sea[ROLE_TINT[role]]} fillOpacity={role === 'sub' ? 0.9 : 0.8} />;
+            })}
+            {shown && <path d={trace(shown.depth.kick)} fill="none" stroke={sea.kick} strokeWidth={1.6} />}
+            <line x1={LEFT} x2={LEFT} y1={0} y2={height} stroke={sea.ink} strokeWidth={1.5} />
+            {clean.on && (
+              <DepthHandle
+                label="Clean path below" row={parameter('grit.cleanPath.frequencyHz')} value={clean.frequencyHz} hzAt={hzAt} y={y(clean.frequencyHz)}
+                onChange={(hz) => { edit('clean path', (draft) => { draft.grit.cleanPath.frequencyHz = hz; }, 'grit.cleanPath.frequencyHz'); }}
+              >
+                <line x1={LEFT} x2={width} y1={y(clean.frequencyHz)} y2={y(clean.frequencyHz)} stroke={sea.note} strokeDasharray="5 3" strokeWidth={1.2} />
+                <rect x={right - 56} y={y(clean.frequencyHz) - 16} width={60} height={15} fill={sea.sheet} fillOpacity={0.85} />
+                <text x={right} y={y(clean.frequencyHz) - 4} textAnchor="end" fontSize={12} fill={sea.note}>{Math.round(clean.frequencyHz)} Hz</text>
+              </DepthHandle>
+            )}
+            {station === 'layers' && layer.filter.on && <FilterCurve layer={layer} a4Hz={document.ground.a4Hz} y={y} hzAt={hzAt} left={LEFT} right={right} />}
+          </svg>
+        )}
+      </Box>
+      <Box sx={{ p: '2px 10px 5px', fontSize: 12, color: sea.ink2 }}>sea bed 20 Hz</Box>
+    </Box>
+  );
+}
+
+function Key({ colour, text }: { readonly colour: string; readonly text: string }) {
+  return <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: '5px' }}><Box component="span" sx={{ width: 9, height: 9, bgcolor: colour }} />{text}</Box>;
+}
+
+function loudestDepth(levels: ArrayLike<number>): number {
+  let most = 0;
+  for (let i = 1; i < levels.length; i++) if (levels[i] > levels[most]) most = i;
+  return DEPTH_BANDS_HZ[most];
+}
+
+interface FilterCurveProps { readonly layer: Layer; readonly a4Hz: number; readonly y: (hz: number) => number; readonly hzAt: (y: number) => number; readonly left: number; readonly right: number }
+
+/** The selected layer's filter: its curve, and a handle on its cutoff. */
+function FilterCurve({ layer, y, hzAt, left, right }: FilterCurveProps) {
+  const { filter } = layer;
+  const x = scaleLinear().domain([-36, 24]).range([left, right]).clamp(true);
+  const depths = Array.from({ length: 160 }, (_, i) => BED_HZ * (SURFACE_HZ / BED_HZ) ** (i / 159));
+  const path = line<number>().y((hz) => y(hz)).x((hz) => x(gainToDb(filterMagnitude(filter.mode, filter.slope, hz, filter.cutoffHz, filter.resonanceQ, 48000))))(depths) ?? '';
+  const at = y(Math.min(SURFACE_HZ, filter.cutoffHz));
+  return (
+    <>
+      <path d={path} fill="none" stroke={sea.ink} strokeWidth={1.6} />
+      <DepthHandle
+        label={`${layer.name} cutoff`} row={parameter('layers.*.filter.cutoffHz')} value={filter.cutoffHz} hzAt={hzAt} y={at}
+        onChange={(hz) => { edit(`${layer.name} · cutoff`, (draft) => { draft.layers.find(({ id }) => id === layer.id)!.filter.cutoffHz = hz; }, `cutoff ${layer.id}`); }}
+      >
+        <line x1={left} x2={right} y1={at} y2={at} stroke={sea.tint6} strokeWidth={1} />
+        <circle cx={right - 12} cy={at} r={6} fill={sea.sheet} stroke={sea.ink} strokeWidth={1.6} />
+        <rect x={left + 4} y={at - 17} width={98} height={15} fill={sea.sheet} fillOpacity={0.85} />
+        <text x={left + 8} y={at - 5} fontSize={12} fontWeight={600} fill={sea.ink}>cutoff {filter.cutoffHz >= 1000 ? `${(filter.cutoffHz / 1000).toFixed(2)} kHz` : `${Math.round(filter.cutoffHz)} Hz`}</text>
+      </DepthHandle>
+    </>
+  );
+}

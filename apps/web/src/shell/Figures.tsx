@@ -1,0 +1,53 @@
+import type { JudgedFigure, Verdict } from '@abyssal/core';
+import { Box, Typography } from '@mui/material';
+import { useSounding } from '../sounding/sounding-store';
+import { useDocument } from '../state/document-store';
+import { sea } from '../theme/sea';
+import { NUMERALS } from '../theme/theme';
+
+const VERDICTS: Record<Verdict, { mark: string; words: string; colour: string }> = {
+  holds: { mark: '●', words: 'holds', colour: sea.holds },
+  watch: { mark: '◐', words: 'watch', colour: sea.watch },
+  'falls short': { mark: '✕', words: 'falls short', colour: sea.short },
+  unknown: { mark: '–', words: 'cannot tell', colour: sea.ink2 },
+};
+
+const SIGNED = new Set<JudgedFigure['id']>(['kickLock', 'bassToKick']);
+
+function numeral({ id, figure }: JudgedFigure): string {
+  if (figure.value === null) return '–';
+  const text = Math.abs(figure.value).toFixed(1);
+  const zero = Number(text) === 0;
+  return `${zero ? '' : figure.value < 0 ? '−' : SIGNED.has(id) ? '+' : ''}${text}`;
+}
+
+function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
+  const { mark, words, colour } = VERDICTS[figure.verdict];
+  return (
+    <Box component="li" data-figure={figure.id} sx={{ borderTop: `1px solid ${sea.hair}`, py: '7px', listStyle: 'none' }}>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline' }}>
+        <Box sx={{ fontWeight: 500, fontSize: 14 }}>{figure.label}</Box>
+        <Box sx={{ whiteSpace: 'nowrap' }}><Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 27, lineHeight: 1 }}>{numeral(figure)}</Box> <Box component="span" sx={{ fontSize: 12, color: sea.ink2 }}>{figure.unit}</Box></Box>
+      </Box>
+      <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{figure.figure.value === null ? figure.figure.reason : figure.detail}{figure.spread !== null && figure.spread > 0.05 ? `; passes differ by ${figure.spread.toFixed(1)}` : ''}</Box>
+      <Box sx={{ fontSize: 13, fontWeight: 500, color: colour }}><span aria-hidden>{mark}</span> {words}</Box>
+    </Box>
+  );
+}
+
+/** The figures always in view: only what is truly measured stands here. */
+export function Figures() {
+  const { shown, working, failed } = useSounding();
+  const { bars } = useDocument().ground;
+  return (
+    <Box component="section" aria-label="Figures" aria-busy={working} sx={{ p: '8px 14px' }}>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', pb: '7px' }}>
+        <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600 }}>Figures</Typography>
+        <Box sx={{ fontSize: 12, color: sea.ink2 }}>{working ? 'measuring' : `worst note, ${bars} ${bars === 1 ? 'bar' : 'bars'}`}</Box>
+      </Box>
+      {failed && <Box role="alert" sx={{ color: sea.short, fontSize: 13 }}>The figures could not be measured: {failed}. Change anything to try again.</Box>}
+      {!shown && !failed && <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: 1 }}>Rendering the loop for the first time.</Box>}
+      <Box component="ul" sx={{ m: 0, p: 0, opacity: working ? 0.75 : 1, transition: 'opacity 150ms 200ms' }}>{shown?.figures.map((figure) => <FigureRow key={figure.id} figure={figure} />)}</Box>
+    </Box>
+  );
+}

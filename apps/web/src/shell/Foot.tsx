@@ -1,0 +1,126 @@
+import { BEATS_PER_BAR, formatValue, loopTicks, parameter } from '@abyssal/core';
+import { Box, IconButton, ToggleButton } from '@mui/material';
+import { Play, Square } from 'lucide-react';
+import { useEffect, useRef } from 'react';
+import { audio } from '../audio/audio-host';
+import { PEAK, PLACE } from '../audio/protocol';
+import { Choice } from '../controls/Choice';
+import { useSize } from '../controls/use-size';
+import { ValueField } from '../controls/ValueField';
+import { useSounding } from '../sounding/sounding-store';
+import { edit, useDocument } from '../state/document-store';
+import { tellError, useView } from '../state/view-store';
+import { sea } from '../theme/sea';
+import { NUMERALS } from '../theme/theme';
+
+const edge = { borderTop: `1px solid ${sea.ink}`, bgcolor: sea.sheet };
+
+/** Play, tempo and key. */
+export function FootPlay() {
+  const { ground } = useDocument();
+  const playing = useView((state) => state.playing);
+  const tempo = parameter('ground.tempoBpm');
+  return (
+    <Box sx={{ ...edge, borderRight: `1px solid ${sea.rule}`, display: 'flex', alignItems: 'center', gap: 1.5, p: '0 14px', minWidth: 0 }}>
+      <IconButton
+        aria-label={playing ? 'Stop' : 'Play'} onClick={() => { if (playing) audio.stop(); else audio.play().catch(tellError); }}
+        sx={{ bgcolor: sea.ink, color: sea.onInk, width: 40, height: 40, flex: 'none', '&:hover': { bgcolor: sea.tint6 } }}
+      >{playing ? <Square size={15} fill="currentColor" /> : <Play size={18} fill="currentColor" style={{ marginLeft: 2 }} />}</IconButton>
+      <Box sx={{ minWidth: 0 }}>
+        <Box sx={{ display: 'flex', alignItems: 'baseline', '& input': { fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 21, textAlign: 'left', borderBottomColor: 'transparent', height: 26 } }}>
+          <ValueField row={{ ...tempo, unit: '' }} label="Tempo" value={ground.tempoBpm} a4Hz={440} width={54} onChange={(value) => { edit('tempo', (draft) => { draft.ground.tempoBpm = value; }, 'tempo'); }} />
+          <Box component="span" sx={{ fontSize: 13, color: sea.ink2 }}>bpm</Box>
+        </Box>
+        <Box sx={{ fontSize: 13, color: sea.ink2, whiteSpace: 'nowrap' }}>{ground.key} {ground.scale} · {ground.bars} {ground.bars === 1 ? 'bar' : 'bars'}</Box>
+      </Box>
+    </Box>
+  );
+}
+
+/** Path of a signal over a width: one vertical stroke a pixel where there are more samples than pixels. */
+function wavePath(values: Float32Array, width: number, middle: number, scale: number): string {
+  let path = '';
+  const columns = Math.max(1, Math.floor(2 * width));
+  for (let c = 0; c < columns; c++) {
+    const at = Math.min(values.length - 1, Math.floor((c / columns) * values.length));
+    path += `${c === 0 ? 'M' : 'L'}${(c / 2).toFixed(1)} ${(middle - scale * values[at]).toFixed(1)}`;
+  }
+  return path;
+}
+
+/** The loop with kick and bass overlaid, and where it plays. A click plays from there. */
+export function Foot() {
+  const { ground } = useDocument();
+  const { shown } = useSounding();
+  const [ref, { width, height }] = useSize<HTMLDivElement>();
+  const playing = useView((state) => state.playing);
+  const playLine = useRef<SVGLineElement>(null);
+  useEffect(() => {
+    let frame = 0;
+    const draw = () => {
+      const x = audio.shared.state[PLACE] * width;
+      playLine.current?.setAttribute('transform', `translate(${x.toFixed(1)} 0)`);
+      if (playing) frame = requestAnimationFrame(draw);
+    };
+    draw();
+    return () => { cancelAnimationFrame(frame); };
+  }, [playing, width]);
+  const wave = height - 17;
+  const beats = ground.bars * BEATS_PER_BAR;
+  const top = shown ? Math.max(0.05, ...[shown.low.kick, shown.low.bass].map((values) => values.reduce((most, value) => Math.max(most, Math.abs(value)), 0))) : 1;
+  const path = (values: Float32Array) => wavePath(values, width, wave / 2, (0.47 * wave) / top);
+  return (
+    <Box sx={{ ...edge, p: '8px 18px 0' }}>
+      <Box
+        ref={ref} sx={{ height: '100%' }} role="img" aria-label="The loop below Lock’s frequency: kick and bass. Click to play from there."
+        onClick={(event) => {
+          const box = event.currentTarget.getBoundingClientRect();
+          audio.play(Math.floor(((event.clientX - box.left) / box.width) * beats) * (loopTicks(ground.bars) / beats)).catch(tellError);
+        }}
+      >
+        {width > 0 && (
+          <svg width={width} height={height}>
+            <rect width={width} height={wave} fill={sea.tint1} />
+            {Array.from({ length: beats }, (_, beat) => (
+              <g key={beat} transform={`translate(${(beat * width) / beats} 0)`}>
+                <line y2={wave} stroke={sea.sheet} strokeWidth={beat % BEATS_PER_BAR === 0 ? 2.5 : 1} />
+                {(beats <= 16 || beat % BEATS_PER_BAR === 0) && <text x={2} y={wave + 13} fontSize={12} fill={sea.ink2}>{Math.floor(beat / BEATS_PER_BAR) + 1}.{(beat % BEATS_PER_BAR) + 1}</text>}
+              </g>
+            ))}
+            {shown && <><path d={path(shown.low.kick)} fill="none" stroke={sea.kick} /><path d={path(shown.low.bass)} fill="none" stroke={sea.tint6} /></>}
+            <line ref={playLine} y2={wave} stroke={sea.note} strokeWidth={2} visibility={playing ? 'visible' : 'hidden'} />
+          </svg>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+/** The peak of what is heard, in dBFS; written straight to the page, for it changes all the time. */
+function Peak() {
+  const playing = useView((state) => state.playing);
+  const text = useRef<HTMLSpanElement>(null);
+  useEffect(() => {
+    if (!playing) return undefined;
+    const timer = setInterval(() => {
+      const peak = audio.shared.state[PEAK];
+      if (text.current) text.current.textContent = peak > 1e-4 ? formatValue(parameter('output.levelDb'), 20 * Math.log10(peak)).replace('dB', 'dBFS') : 'silent';
+    }, 100);
+    return () => { clearInterval(timer); };
+  }, [playing]);
+  return <Box component="span" ref={text} aria-label="Peak" sx={{ visibility: playing ? 'visible' : 'hidden', fontVariantNumeric: 'tabular-nums' }}>silent</Box>;
+}
+
+/** What is heard: both, bass or kick; in mono. */
+export function FootListen() {
+  const { monitor, mono } = useView();
+  return (
+    <Box sx={{ ...edge, borderLeft: `1px solid ${sea.rule}`, p: '8px 14px', display: 'flex', flexDirection: 'column', justifyContent: 'space-between' }}>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 13, color: sea.ink2 }}><span>Hear</span><Peak /></Box>
+      <Box sx={{ display: 'flex', gap: '6px' }}>
+        <Choice label="Hear" options={[{ value: 'both', label: 'Both' }, { value: 'bass', label: 'Bass' }, { value: 'kick', label: 'Kick' }]} value={monitor} onChange={(next) => { useView.setState({ monitor: next }); }} />
+        <ToggleButton value="mono" selected={mono} onChange={() => { useView.setState({ mono: !mono }); }}>Mono</ToggleButton>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,87 @@
+import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material';
+import { useColorScheme } from '@mui/material/styles';
+import { Moon, Sun } from 'lucide-react';
+import { useState } from 'react';
+import { Link, useLocation } from 'react-router';
+import { STATIONS } from '../stations';
+import { edit, redo, undo, useDocument, useDocumentStore } from '../state/document-store';
+import { useSession, type SaveState } from '../state/session';
+import { sea } from '../theme/sea';
+import { NUMERALS } from '../theme/theme';
+import { BounceDialog } from './BounceDialog';
+
+const SAVE_WORDS: Record<SaveState, string> = {
+  saved: 'saved', unsaved: 'not saved yet', saving: 'saving', away: 'kept in this browser', conflict: 'saved elsewhere', refused: 'not saved',
+};
+
+export function SchemeButton() {
+  const { mode, setMode } = useColorScheme();
+  const night = mode === 'dark';
+  return (
+    <Tooltip title={night ? 'To paper' : 'To night watch'}>
+      <IconButton size="small" aria-label={night ? 'To paper' : 'To night watch'} onClick={() => { setMode(night ? 'light' : 'dark'); }}>{night ? <Sun size={15} /> : <Moon size={15} />}</IconButton>
+    </Tooltip>
+  );
+}
+
+export function NameMark() {
+  return <Typography component={Link} to="/" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontWeight: 600, fontSize: 18, lineHeight: 1.2, color: sea.ink, textDecoration: 'none' }}>Abyssal</Typography>;
+}
+
+function SoundName() {
+  const document = useDocument();
+  const { version, save, reason } = useSession();
+  const away = save === 'away' || save === 'refused' || save === 'conflict';
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'baseline', gap: '5px', fontSize: 12.5, color: sea.ink2, minWidth: 0 }}>
+      <Box
+        component="input" aria-label="Name of the sound" value={document.name} maxLength={80} spellCheck={false}
+        onChange={(event) => { const name = event.target.value; edit('name', (draft) => { draft.name = name; }, 'name'); }}
+        onKeyDown={(event) => { event.stopPropagation(); if (event.key === 'Enter') event.currentTarget.blur(); }}
+        sx={{ font: 'inherit', color: sea.ink, border: 0, p: 0, bgcolor: 'transparent', minWidth: 40, fieldSizing: 'content', maxWidth: 104, textOverflow: 'ellipsis', '&:focus': { outline: 'none', borderBottom: `1px solid ${sea.note}` } }}
+      />
+      <span>·</span>
+      <Tooltip title={reason ?? `version ${version}`}>
+        <Box component="span" role="status" data-save={save} sx={{ whiteSpace: 'nowrap', color: away ? sea.short : undefined }}>{save === 'saved' ? `version ${version} · saved` : SAVE_WORDS[save]}</Box>
+      </Tooltip>
+    </Box>
+  );
+}
+
+/** The stations over a chart's scale bar, the present one marked below. */
+function StationBar() {
+  const { pathname } = useLocation();
+  const [, , id, here] = pathname.split('/');
+  return (
+    <Box component="nav" aria-label="Stations" sx={{ display: 'grid', gridTemplateColumns: `repeat(${STATIONS.length}, 1fr)`, m: '0 18px', alignContent: 'end' }}>
+      {STATIONS.map(({ path, name }, i) => (
+        <Box key={path} component={Link} to={`/sounds/${id}/${path}`} aria-current={path === here ? 'page' : undefined} sx={{ textDecoration: 'none', color: path === here ? sea.ink : sea.ink2, fontWeight: path === here ? 600 : 400, textAlign: 'center', fontSize: 15 }}>
+          <Box sx={{ pb: '2px' }}>{name}</Box>
+          <Box sx={{ height: 8, border: `1px solid ${sea.ink}`, ml: i === 0 ? 0 : '-1px', bgcolor: i % 2 === 0 ? sea.ink : sea.sheet }} />
+          <Box sx={{ height: 13, display: 'grid', placeContent: 'start center', pt: '3px' }}>{path === here && <svg width="12" height="7" aria-hidden><path d="M0 7 6 0 12 7z" fill={sea.note} /></svg>}</Box>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+/** The head of a sound. */
+export function Head() {
+  const undoable = useDocumentStore(({ past }) => past[past.length - 1]?.label);
+  const redoable = useDocumentStore(({ future }) => future[0]?.label);
+  const [bouncing, setBouncing] = useState(false);
+  const edge = { borderBottom: `1px solid ${sea.ink}`, bgcolor: sea.sheet };
+  return (
+    <>
+      <Box sx={{ ...edge, p: '4px 14px', minWidth: 0, borderRight: `1px solid ${sea.rule}` }}><NameMark /><SoundName /></Box>
+      <Box sx={{ ...edge, display: 'grid' }}><StationBar /></Box>
+      <Box sx={{ ...edge, borderLeft: `1px solid ${sea.rule}`, display: 'flex', alignItems: 'center', justifyContent: 'flex-end', gap: '3px', pr: '14px' }}>
+        <SchemeButton />
+        <Tooltip title={undoable ? `Undo ${undoable} (Ctrl+Z)` : 'Nothing to undo'}><span><Button disabled={!undoable} onClick={undo} sx={{ color: sea.ink2 }}>Undo</Button></span></Tooltip>
+        <Tooltip title={redoable ? `Redo ${redoable} (Ctrl+Shift+Z)` : 'Nothing to redo'}><span><Button disabled={!redoable} onClick={redo} sx={{ color: sea.ink2 }}>Redo</Button></span></Tooltip>
+        <Button variant="contained" onClick={() => { setBouncing(true); }}>Bounce</Button>
+      </Box>
+      {bouncing && <BounceDialog onClose={() => { setBouncing(false); }} />}
+    </>
+  );
+}

@@ -1,0 +1,56 @@
+import { Box, CircularProgress } from '@mui/material';
+import { useEffect, useState } from 'react';
+import { Outlet, useNavigate, useParams } from 'react-router';
+import { audio } from '../audio/audio-host';
+import { keepSounding } from '../sounding/sounding-store';
+import { useDocumentStore } from '../state/document-store';
+import { leaveSound, openSound, useSession } from '../state/session';
+import { tellError, useView } from '../state/view-store';
+import { sea } from '../theme/sea';
+import { ConflictDialog } from './ConflictDialog';
+import { DepthChart } from './DepthChart';
+import { Figures } from './Figures';
+import { Foot, FootListen, FootPlay } from './Foot';
+import { Head } from './Head';
+import { PageProblem } from './PageProblem';
+import { useKeys } from './use-keys';
+
+/** A sound with its frame: head, depth chart, station, figures, foot. */
+export function SoundFrame() {
+  const { id = '' } = useParams();
+  const navigate = useNavigate();
+  const [failed, setFailed] = useState<string | null>(null);
+  const [attempt, setAttempt] = useState(0);
+  const here = useSession((state) => state.id === id);
+  const open = useDocumentStore((state) => state.document !== null);
+  useKeys();
+  useEffect(() => {
+    setFailed(null);
+    openSound(id).then(() => audio.prepare()).catch((error: unknown) => { setFailed(error instanceof Error ? error.message : String(error)); });
+    const stop = keepSounding();
+    return () => {
+      stop();
+      if (useView.getState().playing) audio.stop();
+      useView.setState({ layerId: null, moverId: null });
+      leaveSound().catch(tellError);
+    };
+  }, [id, attempt]);
+
+  if (failed) return <PageProblem sentence={failed} onRetry={() => { setAttempt(attempt + 1); }} />;
+  if (!here || !open) return <Box sx={{ height: '100%', display: 'grid', placeContent: 'center' }}><CircularProgress aria-label="Opening the sound" /></Box>;
+  return (
+    <Box sx={{
+      height: '100%', minHeight: 560, display: 'grid', gridTemplateColumns: '236px minmax(0, 1fr) 240px', gridTemplateRows: '52px minmax(0, 1fr) 72px', bgcolor: sea.paper,
+      '@media (max-width: 1023px)': { gridTemplateColumns: '150px minmax(0, 1fr) 190px' },
+    }}>
+      <Head />
+      <Box sx={{ borderRight: `1px solid ${sea.rule}`, bgcolor: sea.sheet, minHeight: 0 }}><DepthChart /></Box>
+      <Box component="main" sx={{ p: '12px 18px', overflow: 'auto', minHeight: 0 }}><Outlet /></Box>
+      <Box sx={{ borderLeft: `1px solid ${sea.rule}`, bgcolor: sea.sheet, minHeight: 0, overflow: 'auto' }}><Figures /></Box>
+      <FootPlay />
+      <Foot />
+      <FootListen />
+      <ConflictDialog onCopy={(copy) => { void navigate(`/sounds/${copy}`); }} />
+    </Box>
+  );
+}

@@ -1,0 +1,31 @@
+import type { Click, DepthSpectra, JudgedFigure, KickFigures, NoteFigures, SoundDocument, WavBits } from '@abyssal/core';
+
+/** Recordings by hash at 48 kHz. */
+export type SentAssets = readonly (readonly [string, readonly Float32Array[]])[];
+
+export type ToSounding =
+  | { readonly kind: 'assets'; readonly assets: SentAssets }
+  | { readonly kind: 'sound'; readonly job: number; readonly document: SoundDocument }
+  | { readonly kind: 'bounce'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly sampleRateHz: number; readonly bits: WavBits; readonly stems: boolean };
+
+/** Kick and bass below Lock's frequency over the loop, evenly spaced. */
+export interface LowTrace { readonly rateHz: number; readonly kick: Float32Array; readonly bass: Float32Array }
+
+/** What is shown of a measured sound; all of it belongs to one state of the document. */
+export interface Shown {
+  readonly figures: readonly JudgedFigure[];
+  readonly notes: readonly NoteFigures[];
+  readonly depth: DepthSpectra;
+  readonly kick: KickFigures;
+  readonly clicks: readonly Click[];
+  readonly low: LowTrace;
+  /** One hit of the kick in mono, thinned for drawing: values every `stepS` seconds. */
+  readonly kickWave: { readonly stepS: number; readonly values: Float32Array };
+  readonly tookMs: number;
+}
+
+export type FromSounding =
+  | { readonly kind: 'shown'; readonly job: number; readonly shown: Shown }
+  | { readonly kind: 'progress'; readonly job: number; readonly done: number }
+  | { readonly kind: 'bounced'; readonly job: number; readonly files: readonly { readonly name: string; readonly bytes: Uint8Array }[] }
+  | { readonly kind: 'failed'; readonly job: number; readonly message: string };

@@ -1,0 +1,77 @@
+import {
+  middle, renderKick, renderLoopSteps, soundingSteps, writeWav, type Assets, type LayerCache, type LoopRender, type SoundDocument, type Stereo,
+} from '@abyssal/core';
+import type { FromSounding, SentAssets, Shown, ToSounding } from './protocol';
+
+const RATE = 48000;
+const KICK_POINTS = 1200;
+
+const assets = new Map<string, { channels: readonly Float32Array[] }>();
+/** Kept from one render to the next: layers that did not change are not rendered again. */
+const cache: LayerCache = new Map();
+let newest = 0;
+
+const say = (message: FromSounding, transfer: Transferable[] = []) => { self.postMessage(message, { transfer }); };
+const { port1, port2 } = new MessageChannel();
+/** Lets messages in between two steps of work, so that a job that is out of date ends early. */
+const breathe = () => new Promise<void>((resolve) => {
+  port1.onmessage = () => { resolve(); };
+  port2.postMessage(null);
+});
+
+function kickWave(document: SoundDocument): Shown['kickWave'] {
+  const hit = renderKick(document, RATE, assets);
+  const mono = hit.left.length > 0 ? middle([hit.left, hit.right]) : hit.left;
+  const every = Math.max(1, Math.floor(mono.length / KICK_POINTS));
+  return { stepS: every / RATE, values: Float32Array.from({ length: Math.floor(mono.length / every) }, (_, i) => mono[i * every]) };
+}
+
+async function sound(job: number, document: SoundDocument): Promise<void> {
+  newest = job;
+  const started = performance.now();
+  const steps = soundingSteps(document, { sampleRateHz: RATE, assets, cache });
+  for (;;) {
+    const step = steps.next();
+    if (step.done) {
+      const { figures, pass, depth, kick } = step.value;
+      const low = { rateHz: pass.low.kick.rateHz, kick: Float32Array.from(pass.low.kick.re), bass: Float32Array.from(pass.low.bass.re) };
+      say({ kind: 'shown', job, shown: { figures, notes: pass.notes, depth, kick, clicks: pass.clicks, low, kickWave: kickWave(document), tookMs: performance.now() - started } });
+      return;
+    }
+    await breathe();
+    if (newest !== job) return;
+  }
+}
+
+const fileName = (text: string) => text.normalize('NFKD').replace(/[^A-Za-z0-9]+/g, '-').replace(/^-|-$/g, '').toLowerCase() || 'sound';
+
+async function bounce({ job, document, assets: sent, sampleRateHz, bits, stems }: Extract<ToSounding, { kind: 'bounce' }>): Promise<void> {
+  const own: Assets = new Map(sent.map(([hash, channels]) => [hash, { channels }]));
+  const steps = renderLoopSteps(document, { sampleRateHz, assets: own, stems });
+  let loop: LoopRender;
+  for (;;) {
+    const step = steps.next();
+    if (step.done) {
+      loop = step.value;
+      break;
+    }
+    say({ kind: 'progress', job, done: step.value });
+    await breathe();
+  }
+  const base = fileName(document.name);
+  const parts: (readonly [string, Stereo])[] = [[base, loop.all]];
+  if (stems) parts.push([`${base}-kick`, loop.kick], [`${base}-bass`, loop.bass], ...loop.layers.map((layer) => [`${base}-${layer.id}`, layer] as const));
+  const files = parts.map(([name, { left, right }]) => ({ name: `${name}.wav`, bytes: writeWav([left, right], sampleRateHz, bits) }));
+  say({ kind: 'bounced', job, files });
+}
+
+function takeAssets(sent: SentAssets): void {
+  for (const [hash, channels] of sent) assets.set(hash, { channels });
+}
+
+self.onmessage = ({ data }: MessageEvent<ToSounding>) => {
+  const fail = (error: unknown) => { if ('job' in data) say({ kind: 'failed', job: data.job, message: error instanceof Error ? error.message : String(error) }); };
+  if (data.kind === 'assets') takeAssets(data.assets);
+  else if (data.kind === 'sound') sound(data.job, data.document).catch(fail);
+  else bounce(data).catch(fail);
+};

@@ -1,0 +1,75 @@
+import type { SoundDocument } from '@abyssal/core';
+import { applyPatches, enablePatches, produceWithPatches, type Draft, type Patch } from 'immer';
+import { create } from 'zustand';
+
+enablePatches();
+
+/** One undo step: what was done, in words, and how to do it again or take it back. */
+interface Step { readonly label: string; readonly group: string | null; readonly at: number; readonly redo: readonly Patch[]; readonly undo: readonly Patch[] }
+
+export interface DocumentState {
+  readonly document: SoundDocument | null;
+  readonly past: readonly Step[];
+  readonly future: readonly Step[];
+  /** Counts every change of the document; autosave and renders go by it. */
+  readonly revision: number;
+}
+
+const MOST_STEPS = 300;
+/** Changes of one group that follow within this time make one step: a drag, or a run of arrow keys. */
+const GROUP_MS = 900;
+
+export const useDocumentStore = create<DocumentState>(() => ({ document: null, past: [], future: [], revision: 0 }));
+
+/** Opens a document with an empty history. */
+export function openDocument(document: SoundDocument): void {
+  useDocumentStore.setState(({ revision }) => ({ document, past: [], future: [], revision: revision + 1 }));
+}
+
+export function closeDocument(): void {
+  useDocumentStore.setState({ document: null, past: [], future: [] });
+}
+
+/**
+ * Changes the open document as one undo step. Changes with the same `group` (a slider's path, say) that follow one another are
+ * one step.
+ */
+export function edit(label: string, recipe: (draft: Draft<SoundDocument>) => void, group: string | null = null): void {
+  const { document, past, revision } = useDocumentStore.getState();
+  if (!document) return;
+  const [next, redo, undo] = produceWithPatches(document, recipe);
+  if (redo.length === 0) return;
+  const at = Date.now();
+  const last = past[past.length - 1];
+  const joins = group !== null && last?.group === group && at - last.at < GROUP_MS;
+  const step: Step = joins
+    ? { ...last, at, redo: [...last.redo, ...redo], undo: [...undo, ...last.undo] }
+    : { label, group, at, redo, undo };
+  useDocumentStore.setState({ document: next, past: [...(joins ? past.slice(0, -1) : past), step].slice(-MOST_STEPS), future: [], revision: revision + 1 });
+}
+
+/** Puts another document in the place of the open one, as one undo step. */
+export function replaceDocument(label: string, document: SoundDocument): void {
+  edit(label, (draft) => { Object.assign(draft, document); });
+}
+
+export function undo(): void {
+  const { document, past, future, revision } = useDocumentStore.getState();
+  const step = past[past.length - 1];
+  if (!document || !step) return;
+  useDocumentStore.setState({ document: applyPatches(document, step.undo), past: past.slice(0, -1), future: [step, ...future], revision: revision + 1 });
+}
+
+export function redo(): void {
+  const { document, past, future, revision } = useDocumentStore.getState();
+  const [step, ...rest] = future;
+  if (!document || !step) return;
+  useDocumentStore.setState({ document: applyPatches(document, step.redo), past: [...past, { ...step, group: null }], future: rest, revision: revision + 1 });
+}
+
+/** The open document; only for parts that are shown while one is open. */
+export function useDocument(): SoundDocument {
+  const document = useDocumentStore((state) => state.document);
+  if (!document) throw new Error('no sound is open');
+  return document;
+}

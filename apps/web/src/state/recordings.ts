@@ -1,0 +1,76 @@
+import { FormatError, MOST_WAV_BYTES } from '@abyssal/core';
+import { fetchAsset, sendAsset } from '../api/assets';
+import { ApiProblem } from '../api/problem';
+import { keepRecording, readRecording } from './drafts';
+import type { DecodeAnswer, DecodeRequest } from '../sounding/decode.worker';
+
+/** A recording decoded at one rate. */
+export interface Recording { readonly channels: readonly Float32Array[]; readonly sampleRateHz: number; readonly durationS: number }
+
+const decoded = new Map<string, Promise<Recording>>();
+let worker: Worker | null = null;
+let jobs = 0;
+const open = new Map<number, { resolve: (recording: Recording) => void; reject: (error: Error) => void }>();
+
+function decoder(): Worker {
+  if (worker) return worker;
+  worker = new Worker(new URL('../sounding/decode.worker.ts', import.meta.url), { type: 'module' });
+  worker.onmessage = ({ data }: MessageEvent<DecodeAnswer>) => {
+    const job = open.get(data.job);
+    open.delete(data.job);
+    if (data.error !== undefined) job?.reject(new FormatError(data.error));
+    else job?.resolve({ channels: data.channels, sampleRateHz: data.sampleRateHz, durationS: data.channels[0].length / data.sampleRateHz });
+  };
+  return worker;
+}
+
+function decode(bytes: ArrayBuffer, sampleRateHz: number): Promise<Recording> {
+  const job = ++jobs;
+  return new Promise((resolve, reject) => {
+    open.set(job, { resolve, reject });
+    decoder().postMessage({ job, bytes, sampleRateHz } satisfies DecodeRequest);
+  });
+}
+
+async function bytesOf(hash: string): Promise<ArrayBuffer> {
+  const kept = await readRecording(hash).catch(() => undefined);
+  if (kept) return kept.bytes;
+  const bytes = await fetchAsset(hash);
+  await keepRecording(hash, { bytes, sent: true });
+  return bytes;
+}
+
+/** A recording by its hash at a rate in hertz; from the browser's own store, else from the server. */
+export function recording(hash: string, sampleRateHz: number): Promise<Recording> {
+  const key = `${hash} ${sampleRateHz}`;
+  let found = decoded.get(key);
+  if (!found) {
+    found = bytesOf(hash).then((bytes) => decode(bytes, sampleRateHz));
+    found.catch(() => decoded.delete(key));
+    decoded.set(key, found);
+  }
+  return found;
+}
+
+/** Bytes of a recording as they were given. */
+export const recordingBytes = bytesOf;
+
+/** Takes in a WAV: checks it by decoding, keeps it in the browser, and sends it to the server where that answers. Returns its hash. */
+export async function takeWav(file: Blob): Promise<string> {
+  if (file.size > MOST_WAV_BYTES) throw new FormatError(`the file is larger than ${MOST_WAV_BYTES / 1024 / 1024} MB; trim it first`);
+  const bytes = await file.arrayBuffer();
+  await decode(bytes, 48000);
+  const digest = await crypto.subtle.digest('SHA-256', bytes);
+  const hash = Array.from(new Uint8Array(digest), (byte) => byte.toString(16).padStart(2, '0')).join('');
+  await keepRecording(hash, { bytes, sent: false });
+  await sendRecording(hash).catch((error: unknown) => { if (!(error instanceof ApiProblem && error.away)) throw error; });
+  return hash;
+}
+
+/** Sends a recording that the server does not have yet. */
+export async function sendRecording(hash: string): Promise<void> {
+  const kept = await readRecording(hash);
+  if (!kept || kept.sent) return;
+  await sendAsset(kept.bytes);
+  await keepRecording(hash, { ...kept, sent: true });
+}

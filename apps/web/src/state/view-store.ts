@@ -1,0 +1,26 @@
+import { create } from 'zustand';
+
+export type Monitor = 'both' | 'bass' | 'kick';
+
+/** What is looked at and listened to; not part of the sound. */
+export interface ViewState {
+  readonly layerId: string | null;
+  readonly moverId: string | null;
+  readonly playing: boolean;
+  readonly monitor: Monitor;
+  readonly mono: boolean;
+  /** One sentence that wants to be read, with a way on where there is one. */
+  readonly notice: { readonly text: string; readonly action?: { readonly label: string; readonly run: () => void } } | null;
+}
+
+export const useView = create<ViewState>(() => ({ layerId: null, moverId: null, playing: false, monitor: 'both', mono: false, notice: null }));
+
+export function tell(text: string, action?: { label: string; run: () => void }): void {
+  useView.setState({ notice: { text, action } });
+}
+
+/** Makes a sentence of what went wrong. */
+export function tellError(error: unknown): void {
+  const text = error instanceof Error ? error.message : String(error);
+  tell(`${text.charAt(0).toUpperCase()}${text.slice(1)}${/[.!?]$/.test(text) ? '' : '.'}`);
+}

@@ -1,0 +1,1 @@
+export function Ground() { return null; }

@@ -1,0 +1,1 @@
+export function Layers() { return null; }

@@ -1,0 +1,1 @@
+export function Lock() { return null; }
