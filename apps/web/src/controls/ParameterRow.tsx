@@ -17,6 +17,8 @@ interface ParameterRowProps {
   /** What undo calls it; the label where it is not given. */
   readonly of?: string;
   readonly disabled?: boolean;
+  /** Whether room is kept for the word that opens links, so that rows line up. */
+  readonly linkRoom?: boolean;
 }
 
 /** How far links carry a place: the least and the greatest position that its movers ask for, and how many links there are. */
@@ -33,7 +35,7 @@ function carriedBy(document: SoundDocument, target: string, position: number) {
 }
 
 /** One number of the document: label, slider with a tick, value, and a word that opens its links. */
-export function ParameterRow({ path, label, labelWidth = 96, of, disabled = false }: ParameterRowProps) {
+export function ParameterRow({ path, label, labelWidth = 96, of, disabled = false, linkRoom = true }: ParameterRowProps) {
   const document = useDocument();
   const navigate = useNavigate();
   const soundId = useSession((state) => state.id);
@@ -68,11 +70,9 @@ export function ParameterRow({ path, label, labelWidth = 96, of, disabled = fals
         onMove={(next) => { set(round(fromPosition(row, next))); }} onStep={step} onReset={() => { set(row.default); }}
       />
       <ValueField row={row} label={of ? `${of} ${text}` : text} value={value} a4Hz={document.ground.a4Hz} onChange={set} />
-      {row.movable && (
-        <Box sx={{ width: 44, flex: 'none', fontSize: 12 }}>
-          {links.length > 0 && <Link component="button" onClick={openLinks} sx={{ fontSize: 12.5, fontFamily: 'inherit', verticalAlign: 'baseline', color: sea.tint5, textDecorationColor: sea.tint4 }}>{links.length} {links.length === 1 ? 'link' : 'links'}</Link>}
-        </Box>
-      )}
+      {linkRoom && <Box sx={{ width: 42, flex: 'none' }}>
+        {links.length > 0 && <Link component="button" onClick={openLinks} sx={{ fontSize: 12.5, fontFamily: 'inherit', verticalAlign: 'baseline', whiteSpace: 'nowrap', color: sea.tint5, textDecorationColor: sea.tint4 }}>{links.length} {links.length === 1 ? 'link' : 'links'}</Link>}
+      </Box>}
     </Box>
   );
 }

@@ -18,6 +18,18 @@ export const SERIES = {
 } as const satisfies Record<string, Series>;
 
 /**
+ * Harmonics of a tone as sines and cosines: the classic waves are all of sines; a pulse of width w is the difference of two saws,
+ * the second later by w cycles.
+ */
+export function seriesOf(shape: keyof typeof SERIES | 'pulse', width: number): (n: number) => { sine: number; cosine: number } {
+  if (shape !== 'pulse') return (n) => ({ sine: SERIES[shape](n), cosine: 0 });
+  return (n) => {
+    const angle = 2 * Math.PI * n * width;
+    return { sine: SERIES.saw(n) * (1 - Math.cos(angle)), cosine: SERIES.saw(n) * Math.sin(angle) };
+  };
+}
+
+/**
  * The highest frequency a table may hold, in hertz. What lies above half the sample rate folds back to above 20 kHz, so a
  * table that is full at its top note still reaches 17 to 20 kHz at its bottom note.
  */

@@ -1,1 +1,58 @@
-export function Ground() { return null; }
+import { KEY_NAMES, loopTicks, SCALE_NAMES } from '@abyssal/core';
+import { Box, MenuItem, Select } from '@mui/material';
+import { ParameterRow } from '../../controls/ParameterRow';
+import { Panel } from '../../controls/Panel';
+import { edit, useDocument } from '../../state/document-store';
+import { sea } from '../../theme/sea';
+import { KickBeats } from './KickBeats';
+import { KickFiguresPanel } from './KickFiguresPanel';
+import { KickPanel } from './KickPanel';
+
+function Pick<T extends string>({ label, options, value, onChange }: { readonly label: string; readonly options: readonly T[]; readonly value: T; readonly onChange: (value: T) => void }) {
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, height: 27 }}>
+      <Box sx={{ width: 96, color: sea.ink2, fontSize: 13.5 }}>{label}</Box>
+      <Select size="small" value={value} onChange={(event) => { onChange(event.target.value as T); }} inputProps={{ 'aria-label': label }} sx={{ height: 24, fontSize: 13.5, minWidth: 120 }}>
+        {options.map((option) => <MenuItem key={option} value={option} dense>{option}</MenuItem>)}
+      </Select>
+    </Box>
+  );
+}
+
+/** What the bass has to stand on: tempo, key, length, and the kick. */
+export function Ground() {
+  const { ground } = useDocument();
+  /** A shorter loop keeps the notes and hits that lie within it; those beyond are cut, and undo brings them back. */
+  const setBars = (bars: number) => {
+    edit('bars', (draft) => {
+      const end = loopTicks(bars);
+      draft.ground.bars = bars;
+      draft.kick.hits = draft.kick.hits.filter(({ tick }) => tick < end);
+      draft.line.notes = draft.line.notes.filter(({ tick }) => tick < end).map((note) => ({ ...note, ticks: Math.min(note.ticks, end - note.tick) }));
+    });
+  };
+  return (
+    <Box sx={{ display: 'grid', gap: '10px', gridTemplateColumns: 'minmax(0, 1.25fr) minmax(0, 1fr)', alignItems: 'start' }}>
+      <KickPanel />
+      <Box sx={{ display: 'grid', gap: '10px' }}>
+        <Panel title="Ground">
+          <ParameterRow path={['ground', 'tempoBpm']} />
+          <Pick label="Key" options={KEY_NAMES} value={ground.key} onChange={(key) => { edit('key', (draft) => { draft.ground.key = key; }); }} />
+          <Pick label="Scale" options={SCALE_NAMES} value={ground.scale} onChange={(scale) => { edit('scale', (draft) => { draft.ground.scale = scale; }); }} />
+          <Pick label="Bars" options={['1', '2', '4', '8']} value={String(ground.bars)} onChange={(bars) => { setBars(Number(bars)); }} />
+          <ParameterRow path={['ground', 'a4Hz']} />
+        </Panel>
+        <KickFiguresPanel />
+        <Panel title="What is aimed at">
+          <ParameterRow path={['targets', 'loudnessLufs']} />
+          <ParameterRow path={['targets', 'sumGainDb']} />
+          <ParameterRow path={['targets', 'lowMonoLossDb']} />
+          <ParameterRow path={['targets', 'evennessDb']} />
+          <ParameterRow path={['output', 'levelDb']} label="Bass level" />
+          <ParameterRow path={['output', 'ceilingDb']} />
+        </Panel>
+      </Box>
+      <Box sx={{ gridColumn: '1 / -1' }}><KickBeats /></Box>
+    </Box>
+  );
+}

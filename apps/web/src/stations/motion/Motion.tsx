@@ -1,1 +1,30 @@
-export function Motion() { return null; }
+import { moverTraces } from '@abyssal/core';
+import { Box } from '@mui/material';
+import { useDeferredValue, useMemo } from 'react';
+import { Panel } from '../../controls/Panel';
+import { useDocument } from '../../state/document-store';
+import { useView } from '../../state/view-store';
+import { EnvelopeMoverPanel } from './EnvelopeMoverPanel';
+import { LinksPanel } from './LinksPanel';
+import { MoverList } from './MoverList';
+import { WobblePanel } from './WobblePanel';
+
+/** What makes the sound move: movers, and what they are linked to. */
+export function Motion() {
+  const document = useDocument();
+  const wanted = useView((state) => state.moverId);
+  const index = Math.max(0, document.movers.findIndex(({ id }) => id === wanted));
+  const mover = document.movers[index];
+  const settled = useDeferredValue(document);
+  const traces = useMemo(() => new Map(moverTraces(settled).map(({ id, values }) => [id, values])), [settled]);
+  if (!mover) return <Panel title="Movers">This sound has no movers.</Panel>;
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '206px minmax(0, 1fr)', gap: '10px', alignItems: 'start' }}>
+      <MoverList selected={mover.id} traces={traces} />
+      <Box sx={{ display: 'grid', gap: '10px' }}>
+        {mover.kind === 'wobble' ? <WobblePanel index={index} mover={mover} /> : <EnvelopeMoverPanel index={index} mover={mover} />}
+        <LinksPanel moverId={mover.id} traces={traces} />
+      </Box>
+    </Box>
+  );
+}

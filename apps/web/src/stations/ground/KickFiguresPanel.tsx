@@ -1,0 +1,35 @@
+import { Box } from '@mui/material';
+import { Panel } from '../../controls/Panel';
+import { Sounding } from '../../controls/Sounding';
+import { useSounding } from '../../sounding/sounding-store';
+import { useDocument } from '../../state/document-store';
+import { sea } from '../../theme/sea';
+
+const cents = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(0)}`;
+
+/** The kick's own figures. */
+export function KickFiguresPanel() {
+  const { kick } = useDocument();
+  const { shown } = useSounding();
+  const found = shown?.kick;
+  const tail = found?.tail ?? null;
+  return (
+    <Panel title="What the kick is" label="Kick figures">
+      {!found ? <Box sx={{ color: sea.ink2, fontSize: 13 }}>Measuring the kick.</Box> : (
+        <>
+          <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: 1 }}>
+            <Sounding label="tail settles at" value={tail ? tail.hz.toFixed(1) : '–'} unit="Hz" />
+            <Sounding label="nearest note" value={tail ? tail.note : '–'} unit={tail ? `${cents(tail.cents)} ct` : undefined} />
+            <Sounding label="length" value={found.lengthS === null ? '–' : Math.round(1000 * found.lengthS)} unit="ms" />
+          </Box>
+          <Box sx={{ fontSize: 13, color: sea.ink2, mt: '4px' }}>{
+            !kick.on ? 'The kick is switched off.'
+              : found.lengthS === null ? 'The kick is silent: there is nothing to lock to.'
+                : !tail ? 'The kick has no tail with a pitch: it is too short, or nothing of it lies below 400 Hz.'
+                  : tail.steady ? 'The tail stands still: a bass can lock to it.' : 'The tail is still falling: there is no steady pitch to lock to.'
+          }</Box>
+        </>
+      )}
+    </Panel>
+  );
+}

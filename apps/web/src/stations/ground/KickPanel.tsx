@@ -1,0 +1,72 @@
+import { Box, Button, LinearProgress } from '@mui/material';
+import { useRef, useState, type DragEvent } from 'react';
+import { TimeChart } from '../../charts/TimeChart';
+import { Choice } from '../../controls/Choice';
+import { ParameterRow } from '../../controls/ParameterRow';
+import { Panel } from '../../controls/Panel';
+import { useSounding } from '../../sounding/sounding-store';
+import { edit, useDocument } from '../../state/document-store';
+import { takeWav } from '../../state/recordings';
+import { sea } from '../../theme/sea';
+import { ToggleTitle } from '../layers/Layers';
+
+const BODY = ['startHz', 'tailHz', 'dropMs', 'dropBend', 'holdMs', 'decayMs', 'decayBend'] as const;
+const CLICK = ['clickDb', 'clickHz', 'clickWidthOct', 'clickMs'] as const;
+
+/** The kick: made here, or a WAV that is dropped on it. */
+export function KickPanel() {
+  const { kick } = useDocument();
+  const { shown } = useSounding();
+  const [over, setOver] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const picker = useRef<HTMLInputElement>(null);
+
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    setProblem(null);
+    setBusy(true);
+    try {
+      const asset = await takeWav(file);
+      edit('kick WAV', (draft) => {
+        draft.kick.source = 'wav';
+        draft.kick.name = file.name.replace(/\.wave?$/i, '').slice(0, 80);
+        draft.kick.wav = { asset, fileName: file.name.slice(0, 200), gainDb: 0 };
+      });
+    } catch (error) {
+      const sentence = error instanceof Error ? error.message : String(error);
+      setProblem(`${file.name}: ${sentence}${sentence.endsWith('.') ? '' : '.'} The kick stays as it was.`);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const onDrop = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    void take(event.dataTransfer.files[0]);
+  };
+  const wave = shown?.kickWave;
+  return (
+    <Box onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={() => { setOver(false); }} onDrop={onDrop} sx={{ outline: over ? `2px dashed ${sea.note}` : 'none', outlineOffset: 2 }}>
+      <Panel
+        label="Kick" title={<ToggleTitle label="Kick" on={kick.on} onToggle={() => { edit('kick', (draft) => { draft.kick.on = !kick.on; }); }} />}
+        aside={<Choice label="Kick source" options={[{ value: 'made', label: 'made here' }, { value: 'wav', label: 'WAV' }]} value={kick.source} onChange={(source) => { if (source === 'wav' && !kick.wav) picker.current?.click(); else edit('kick source', (draft) => { draft.kick.source = source; }); }} />}
+      >
+        <TimeChart label={`One hit of the kick “${kick.name}” over time`} stepS={wave?.stepS ?? 0.001} traces={[{ name: 'kick', colour: 'kick', values: wave?.values ?? [] }]} height={120} />
+        {busy && <LinearProgress aria-label="Reading the WAV" />}
+        {problem && <Box role="alert" sx={{ color: sea.short, fontSize: 13.5, mt: 1 }}>{problem}</Box>}
+        <Box sx={{ mt: 1 }}>
+          <ParameterRow path={['kick', 'levelDb']} of="Kick" />
+          {kick.source === 'made'
+            ? [...BODY, ...CLICK].map((field) => <ParameterRow key={field} path={['kick', 'made', field]} of="Kick" />)
+            : kick.wav && <ParameterRow path={['kick', 'wav', 'gainDb']} of="Kick" />}
+        </Box>
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mt: 1, fontSize: 13, color: sea.ink2 }}>
+          <Button variant="outlined" disabled={busy} onClick={() => picker.current?.click()}>{kick.wav ? 'Another WAV' : 'Take a WAV'}</Button>
+          <input ref={picker} type="file" hidden accept=".wav,audio/wav" aria-label="Kick WAV" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = ''; }} />
+          <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{kick.source === 'wav' && kick.wav ? kick.wav.fileName : 'or drop one here, up to 50 MB'}</Box>
+        </Box>
+      </Panel>
+    </Box>
+  );
+}

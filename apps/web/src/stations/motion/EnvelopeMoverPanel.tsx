@@ -1,0 +1,21 @@
+import type { EnvelopeMover } from '@abyssal/core';
+import { ParameterRow } from '../../controls/ParameterRow';
+import { Panel } from '../../controls/Panel';
+import { edit } from '../../state/document-store';
+import { EnvelopeDrawing } from '../layers/EnvelopeDrawing';
+import { ToggleTitle } from '../layers/Layers';
+
+const FIELDS = ['attackMs', 'decayMs', 'sustainPct', 'releaseMs'] as const;
+
+/** An envelope mover: runs with each note. */
+export function EnvelopeMoverPanel({ index, mover }: { readonly index: number; readonly mover: EnvelopeMover }) {
+  return (
+    <Panel label={mover.name} title={<ToggleTitle label={mover.name} on={mover.on} onToggle={() => { edit(mover.name, (draft) => { draft.movers[index].on = !mover.on; }); }} />} aside="starts with each note">
+      <EnvelopeDrawing
+        of={mover.name} times={mover} rowPrefix="movers.*.envelope"
+        onChange={(field, value) => { edit(`${mover.name} · shape`, (draft) => { (draft.movers[index] as EnvelopeMover)[field] = value; }, `${mover.id} ${field}`); }}
+      />
+      {FIELDS.map((field) => <ParameterRow key={field} path={['movers', index, field]} of={mover.name} />)}
+    </Panel>
+  );
+}

@@ -1,0 +1,71 @@
+import { formatValue, fromPosition, linkTargets, toPosition, type SoundDocument } from '@abyssal/core';
+import { Box, Button, IconButton, Menu, MenuItem } from '@mui/material';
+import { X } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { ParameterRow } from '../../controls/ParameterRow';
+import { Panel } from '../../controls/Panel';
+import { valueAt } from '../../controls/path';
+import { edit, useDocument } from '../../state/document-store';
+import { sea } from '../../theme/sea';
+import { TraceLine } from './TraceLine';
+
+/** The value of a target as the document has it. */
+function baseOf(document: SoundDocument, target: string): number {
+  const [head, id, ...rest] = target.split('.');
+  const path = head === 'layers' ? ['layers', document.layers.findIndex((layer) => layer.id === id), ...rest] : target.split('.');
+  return valueAt(document, path) as number;
+}
+
+/** Where a target stands over the loop, 0 to 1 of its range, with all its links. */
+function carried(document: SoundDocument, target: string, base: number, traces: ReadonlyMap<string, Float32Array>): Float32Array {
+  const links = document.links.filter((link) => link.on && link.target === target);
+  const length = traces.values().next().value?.length ?? 0;
+  return Float32Array.from({ length }, (_, i) => Math.min(1, Math.max(0, links.reduce((sum, link) => sum + (link.reachPct / 100) * (traces.get(link.mover)?.[i] ?? 0), base))));
+}
+
+function freeId(document: SoundDocument): string {
+  for (let n = 1; ; n++) if (!document.links.some(({ id }) => id === `link-${n}`)) return `link-${n}`;
+}
+
+/** What a mover moves, how far, and the value as it runs over the loop. */
+export function LinksPanel({ moverId, traces }: { readonly moverId: string; readonly traces: ReadonlyMap<string, Float32Array> }) {
+  const document = useDocument();
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const targets = useMemo(() => linkTargets(document), [document]);
+  const mine = document.links.map((link, index) => ({ link, index })).filter(({ link }) => link.mover === moverId);
+  const free = targets.filter(({ target }) => !mine.some(({ link }) => link.target === target));
+  const add = (target: string) => {
+    setAnchor(null);
+    edit('new link', (draft) => { draft.links.push({ id: freeId(document), mover: moverId, target, reachPct: 25, on: true }); });
+  };
+  return (
+    <Panel title="What it moves" aside={<>the value as it runs over the loop<Button variant="outlined" onClick={(event) => { setAnchor(event.currentTarget); }}>Link…</Button></>}>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => { setAnchor(null); }} slotProps={{ paper: { sx: { maxHeight: 360 } } }}>
+        {free.map(({ target, label }) => <MenuItem key={target} dense onClick={() => { add(target); }}>{label}</MenuItem>)}
+      </Menu>
+      {mine.length === 0 && <Box sx={{ color: sea.ink2, py: 1 }}>It moves nothing yet. Link it to a parameter to hear it.</Box>}
+      {mine.map(({ link, index }) => {
+        const found = targets.find(({ target }) => target === link.target);
+        if (!found) return null;
+        const base = baseOf(document, link.target);
+        const position = toPosition(found.row, base);
+        const values = carried(document, link.target, position, traces);
+        let low = 1;
+        let high = 0;
+        for (const value of values) { low = Math.min(low, value); high = Math.max(high, value); }
+        const say = (at: number) => formatValue(found.row, fromPosition(found.row, at));
+        return (
+          <Box key={link.id} sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.5fr) minmax(0, 1fr) 86px 24px', gap: 1, alignItems: 'center', borderTop: `1px solid ${sea.hair}`, py: '3px', opacity: link.on ? 1 : 0.5 }}>
+            <Box sx={{ display: 'flex', alignItems: 'center', gap: '6px', minWidth: 0 }}>
+              <Box component="input" type="checkbox" role="switch" checked={link.on} aria-label={`${found.label}, link on`} onChange={() => { edit('link', (draft) => { draft.links[index].on = !link.on; }); }} sx={{ m: 0, accentColor: 'var(--mui-palette-sea-ink)' }} />
+              <Box sx={{ flex: 1, minWidth: 0 }}><ParameterRow path={['links', index, 'reachPct']} label={found.label} labelWidth={108} linkRoom={false} /></Box>
+            </Box>
+            <TraceLine values={values} label={`${found.label} over the loop: ${say(low)} to ${say(high)}`} />
+            <Box aria-hidden sx={{ fontSize: 12.5, lineHeight: 1.25, color: sea.ink2, whiteSpace: 'nowrap' }}>{say(low)} to<br />{say(high)}</Box>
+            <IconButton size="small" aria-label={`Remove the link to ${found.label}`} onClick={() => { edit('remove link', (draft) => { draft.links.splice(index, 1); }); }}><X size={14} /></IconButton>
+          </Box>
+        );
+      })}
+    </Panel>
+  );
+}
