@@ -8,7 +8,7 @@ export function Sounding({ label, value, unit }: { readonly label: string; reado
   return (
     <Box>
       <Box sx={{ fontSize: 13, color: sea.ink2 }}>{label}</Box>
-      <Box sx={{ whiteSpace: 'nowrap' }}><Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 23, lineHeight: 1.15 }}>{value}</Box>{unit && <Box component="span" sx={{ fontSize: 12.5, color: sea.ink2, ml: '3px' }}>{unit}</Box>}</Box>
+      <Box sx={{ whiteSpace: 'nowrap' }}><Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 23, lineHeight: 1.15 }}>{value}</Box>{unit && value !== '–' && <Box component="span" sx={{ fontSize: 12.5, color: sea.ink2, ml: '3px' }}>{unit}</Box>}</Box>
     </Box>
   );
 }

@@ -11,7 +11,7 @@ export class Ceiling {
   readonly delayFrames: number;
   private readonly wanted: Float64Array;
   private readonly held: Float64Array;
-  /** Write place, running sum, returning gain, frames since anything stood above the ceiling, frames at gain 1. */
+  /** Write place, running sum, returning gain, frames since anything stood above the ceiling, frames at gain 1, least wanted gain in reach. */
   private readonly state: Float64Array;
   private readonly back: number;
 
@@ -20,7 +20,7 @@ export class Ceiling {
     this.delayFrames = n - 1;
     this.wanted = new Float64Array(n).fill(1);
     this.held = new Float64Array(n).fill(1);
-    this.state = Float64Array.of(0, n, 1, n, n);
+    this.state = Float64Array.of(0, n, 1, n, n, 1);
     this.back = 1 - Math.exp(-1 / (0.06 * sampleRateHz));
   }
 
@@ -43,14 +43,19 @@ export class Ceiling {
     let level = state[2];
     let quiet = state[3];
     let ones = state[4];
+    let least = state[5];
     for (let i = 0; i < frames; i++) {
       const peak = peaks[i];
       const want = peak > ceiling ? ceiling / peak : 1;
       quiet = want < 1 ? 0 : quiet + 1;
+      const leaves = wanted[at];
       wanted[at] = want;
-      let least = 1;
-      // Nothing to look for when nothing in reach stood above the ceiling.
-      if (quiet <= n) for (let j = 0; j < n; j++) if (wanted[j] < least) least = wanted[j];
+      if (want <= least) least = want;
+      else if (leaves === least && least < 1) {
+        // The least goes out of reach: it is looked for anew.
+        least = 1;
+        for (let j = 0; j < n; j++) if (wanted[j] < least) least = wanted[j];
+      }
       level = least < level ? least : level + (least - level) * this.back;
       if (level > 0.999999) level = 1;
       sum += level - held[at];
@@ -67,6 +72,7 @@ export class Ceiling {
     state[2] = level;
     state[3] = quiet;
     state[4] = ones;
+    state[5] = least;
     return true;
   }
 }

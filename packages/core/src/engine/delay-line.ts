@@ -2,21 +2,26 @@ import { BLOCK } from './chunk.js';
 
 /** A fixed delay of whole frames, in place, a block at a time. */
 export class DelayLine {
-  /** The last `frames` samples, then room for a block. */
-  private readonly past: Float64Array;
+  private readonly ring: Float64Array;
+  private readonly at = new Int32Array(1);
 
   constructor(readonly frames: number) {
-    this.past = new Float64Array(frames + BLOCK);
+    this.ring = new Float64Array(2 ** Math.ceil(Math.log2(frames + BLOCK)));
   }
 
   copyFrom(other: DelayLine): void {
-    this.past.set(other.past);
+    this.ring.set(other.ring);
+    this.at.set(other.at);
   }
 
   process(samples: Float64Array, count: number): void {
-    const { past, frames } = this;
-    for (let i = 0; i < count; i++) past[frames + i] = samples[i];
-    for (let i = 0; i < count; i++) samples[i] = past[i];
-    past.copyWithin(0, count, count + frames);
+    const { ring, frames } = this;
+    const mask = ring.length - 1;
+    const at = this.at[0];
+    for (let i = 0; i < count; i++) {
+      ring[(at + i) & mask] = samples[i];
+      samples[i] = ring[(at + i - frames) & mask];
+    }
+    this.at[0] = (at + count) & mask;
   }
 }

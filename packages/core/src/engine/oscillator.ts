@@ -1,5 +1,6 @@
 import type { Tone } from '../document/index.js';
 import { waveTables, type WaveTables } from '../dsp/index.js';
+import { addCopies, addPulse, writeAlone, TURN } from './table-readers.js';
 
 /**
  * A band-limited tone of one to twelve copies. Copies stand evenly between −detune and +detune cents and, with spread, evenly
@@ -10,9 +11,10 @@ export class Oscillator {
   private readonly tables: WaveTables;
   private readonly pulse: boolean;
   private readonly copies: number;
-  private readonly phase: Float64Array;
+  /** Phases as whole numbers: 2^32 to the cycle, which wrap by themselves. */
+  private readonly phase: Int32Array;
   private readonly ratio: Float64Array;
-  /** Detune in force, then the last increment and width. */
+  /** Detune in force, then the last increment (cycles) and width. */
   private readonly last = Float64Array.of(-1, 0, 0.5);
   private readonly sampleRateHz: number;
   private table: Float32Array;
@@ -24,7 +26,7 @@ export class Oscillator {
     this.tables = waveTables(tone.shape === 'pulse' ? 'saw' : tone.shape, sampleRateHz);
     this.table = this.tables.tables[0];
     this.copies = tone.copies;
-    this.phase = new Float64Array(tone.copies);
+    this.phase = new Int32Array(tone.copies);
     this.ratio = new Float64Array(tone.copies).fill(1);
     this.sampleRateHz = sampleRateHz;
   }
@@ -41,7 +43,7 @@ export class Oscillator {
    * up. The first control step begins at the pitch `hz` and pulse width `width` (0 to 1).
    */
   start(phase: number, hz: number, width: number): void {
-    for (let c = 0; c < this.copies; c++) this.phase[c] = (phase + c * 0.61803398875) % 1;
+    for (let c = 0; c < this.copies; c++) this.phase[c] = ((phase + c * 0.61803398875) % 1) * TURN;
     this.last[1] = hz / this.sampleRateHz;
     this.last[2] = width;
   }
@@ -70,98 +72,39 @@ export class Oscillator {
 
   /** Writes the samples from `from` up to `to` of both sides; of the left side only when `stereo` is false. Pitch runs evenly to `hz`. */
   process(left: Float64Array, right: Float64Array, from: number, to: number, hz: number, width: number, detuneCents: number, spread: number, stereo: boolean): void {
-    this.tune(this.copies === 1 ? 0 : detuneCents);
-    const inc0 = this.last[1];
-    const inc1 = hz / this.sampleRateHz;
+    const { copies, phase, ratio, last } = this;
+    this.tune(copies === 1 ? 0 : detuneCents);
+    const inc0 = last[1] * TURN;
+    const inc1 = (hz / this.sampleRateHz) * TURN;
     const table = this.tableFor(hz);
-    const frames = to - from;
-    const gain = 1 / Math.sqrt(this.copies);
-    if (this.copies === 1 && !this.pulse) {
-      this.runAlone(table, left, from, to, inc0, (inc1 - inc0) / frames);
+    const step = (inc1 - inc0) / (to - from);
+    last[1] = hz / this.sampleRateHz;
+    if (copies === 1 && !this.pulse) {
+      phase[0] = writeAlone(table, left, from, to, phase[0], inc0, step);
       if (stereo) for (let i = from; i < to; i++) right[i] = left[i];
-      this.last[1] = inc1;
       return;
     }
     for (let i = from; i < to; i++) left[i] = 0;
     if (stereo) for (let i = from; i < to; i++) right[i] = 0;
-    for (let c = 0; c < this.copies; c++) {
-      const start = inc0 * this.ratio[c];
-      const step = (inc1 * this.ratio[c] - start) / frames;
-      const pan = this.place(c) * spread;
-      const toLeft = stereo ? gain * (1 - pan) : gain;
-      const toRight = gain * (1 + pan);
-      if (this.pulse) this.runPulse(c, table, left, right, from, to, start, step, width, toLeft, toRight, stereo);
-      else this.run(c, table, left, right, from, to, start, step, toLeft, toRight, stereo);
-    }
-    this.last[1] = inc1;
-    this.last[2] = width;
-  }
-
-  private runAlone(table: Float32Array, out: Float64Array, from: number, to: number, start: number, step: number): void {
-    const size = table.length - 1;
-    let phase = this.phase[0];
-    let inc = start;
-    for (let i = from; i < to; i++) {
-      const x = phase * size;
-      const k = x | 0;
-      const s = table[k];
-      out[i] = s + (x - k) * (table[k + 1] - s);
-      inc += step;
-      phase += inc;
-      if (phase >= 1) phase -= 1;
-    }
-    this.phase[0] = phase;
-  }
-
-  private run(c: number, table: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, start: number, step: number, toLeft: number, toRight: number, stereo: boolean): void {
-    const size = table.length - 1;
-    let phase = this.phase[c];
-    let inc = start;
-    if (stereo) {
-      for (let i = from; i < to; i++) {
-        const x = phase * size;
-        const k = x | 0;
-        const s = table[k] + (x - k) * (table[k + 1] - table[k]);
-        left[i] += toLeft * s;
-        right[i] += toRight * s;
-        inc += step;
-        phase += inc;
-        if (phase >= 1) phase -= 1;
+    const gain = 1 / Math.sqrt(copies);
+    const width0 = last[2] * TURN;
+    const widthStep = ((width - last[2]) * TURN) / (to - from);
+    last[2] = width;
+    const stride = this.pulse ? 1 : 2;
+    for (let c = 0; c < copies; c += stride) {
+      const panA = stereo ? this.place(c) * spread : 0;
+      if (this.pulse) {
+        phase[c] = addPulse(table, left, right, from, to, phase[c], inc0 * ratio[c], step * ratio[c], width0, widthStep, gain * (1 - panA), gain * (1 + panA), stereo);
+        continue;
       }
-    } else {
-      for (let i = from; i < to; i++) {
-        const x = phase * size;
-        const k = x | 0;
-        left[i] += toLeft * (table[k] + (x - k) * (table[k + 1] - table[k]));
-        inc += step;
-        phase += inc;
-        if (phase >= 1) phase -= 1;
-      }
+      // Copies run in pairs; an odd one out runs with a silent partner, which costs less than a loop of its own.
+      const partner = c + 1 < copies ? c + 1 : c;
+      const panB = stereo ? this.place(partner) * spread : 0;
+      const gainB = partner === c ? 0 : gain;
+      addCopies(
+        table, left, right, from, to, phase, c, partner, inc0 * ratio[c], step * ratio[c], inc0 * ratio[partner], step * ratio[partner],
+        gain * (1 - panA), gain * (1 + panA), gainB * (1 - panB), gainB * (1 + panB), stereo,
+      );
     }
-    this.phase[c] = phase;
-  }
-
-  private runPulse(c: number, table: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, start: number, step: number, width: number, toLeft: number, toRight: number, stereo: boolean): void {
-    const size = table.length - 1;
-    const widthStep = (width - this.last[2]) / (to - from);
-    let phase = this.phase[c];
-    let inc = start;
-    let w = this.last[2];
-    for (let i = from; i < to; i++) {
-      w += widthStep;
-      let other = phase - w;
-      if (other < 0) other += 1;
-      const x = phase * size;
-      const k = x | 0;
-      const y = other * size;
-      const m = y | 0;
-      const s = table[k] + (x - k) * (table[k + 1] - table[k]) - table[m] - (y - m) * (table[m + 1] - table[m]);
-      left[i] += toLeft * s;
-      if (stereo) right[i] += toRight * s;
-      inc += step;
-      phase += inc;
-      if (phase >= 1) phase -= 1;
-    }
-    this.phase[c] = phase;
   }
 }

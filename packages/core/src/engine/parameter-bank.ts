@@ -1,4 +1,4 @@
-import { fromPosition, toPosition, type NumberNode } from '../document/index.js';
+import { toPosition, type NumberNode } from '../document/index.js';
 import type { MoverBank } from './mover-bank.js';
 
 /** A link inside a bank: which value it carries, which mover carries it, how far (a share of the row's range, signed). */
@@ -19,6 +19,10 @@ export class ParameterBank {
   private readonly linked: Uint8Array;
   private links: readonly BankLink[] = [];
   private readonly rate: number;
+  /** Least value and span of each row: natural logarithms where its scale is logarithmic. */
+  private readonly least: Float64Array;
+  private readonly span: Float64Array;
+  private readonly logarithmic: Uint8Array;
 
   constructor(private readonly rows: readonly NumberNode[], values: readonly number[], links: readonly BankLink[], sampleRateHz: number) {
     this.value = Float64Array.from(values);
@@ -26,6 +30,9 @@ export class ParameterBank {
     this.position = Float64Array.from(this.target);
     this.linked = new Uint8Array(rows.length);
     this.rate = 1 / (SETTLE_S * sampleRateHz);
+    this.logarithmic = Uint8Array.from(rows, (row) => (row.scale === 'log' ? 1 : 0));
+    this.least = Float64Array.from(rows, (row) => row.min);
+    this.span = Float64Array.from(rows, (row) => (row.scale === 'log' ? Math.log(row.max / row.min) : row.max - row.min));
     this.setLinks(links);
   }
 
@@ -51,16 +58,19 @@ export class ParameterBank {
   }
 
   step(frames: number, movers: MoverBank): void {
-    const { rows, value, target, position, linked, links } = this;
+    const { value, target, position, linked, links, least, span } = this;
+    const settle = 1 - Math.exp(-frames * this.rate);
     for (let i = 0; i < value.length; i++) {
       const gap = target[i] - position[i];
       if (gap === 0 && linked[i] === 0) continue;
-      position[i] = gap < 1e-7 && gap > -1e-7 ? target[i] : position[i] + gap * (1 - Math.exp(-frames * this.rate));
+      position[i] = gap < 1e-7 && gap > -1e-7 ? target[i] : position[i] + gap * settle;
       let at = position[i];
       if (linked[i] === 1) {
         for (let l = 0; l < links.length; l++) if (links[l].slot === i) at += links[l].reach * movers.value[links[l].mover];
       }
-      value[i] = fromPosition(rows[i], at);
+      if (at < 0) at = 0;
+      else if (at > 1) at = 1;
+      value[i] = this.logarithmic[i] === 1 ? least[i] * Math.exp(at * span[i]) : least[i] + at * span[i];
     }
   }
 }

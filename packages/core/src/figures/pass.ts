@@ -29,7 +29,10 @@ export interface PassFigures {
   readonly low: { readonly kick: LowBand; readonly bass: LowBand };
 }
 
-/** A note meets the kick where the kick comes within 12 dB of its own peak: what rings on from an earlier hit does not count. */
+/**
+ * A note meets the kick where the kick stands within 12 dB of its own peak for a period of the bass: what rings on from an earlier hit
+ * does not count, nor what the zero-phase filters spread before the next one.
+ */
 const KICK_SOUNDS = 10 ** (-12 / 20);
 /** Notes with a fundamental above this are left out of the evenness. */
 const HIGHEST_EVEN_HZ = 100;
@@ -64,9 +67,9 @@ function measureNotes(document: SoundDocument, kick: LowBand, bass: LowBand, bef
     const to = Math.min(frames, Math.round((note.tick + note.ticks) * perTick + nudge));
     const periodS = 1 / soundingHz(document, note.pitch);
     const period = periodS * bass.rateHz;
-    let kickHere = 0;
-    for (let i = from; i < to; i++) kickHere = Math.max(kickHere, Math.hypot(kick.re[i], kick.im[i]));
-    const meets = kickPeak > 0 && kickHere >= kickPeak * KICK_SOUNDS;
+    let kickFrames = 0;
+    for (let i = from; i < to; i++) if (Math.hypot(kick.re[i], kick.im[i]) >= kickPeak * KICK_SOUNDS) kickFrames++;
+    const meets = kickPeak > 0 && kickFrames >= period;
     const level = loudestPeriod(before, from, to, period);
     const kickLevel = meets ? loudestPeriod(kick, from, to, period) : 0;
     const subLevelDb = level > 1e-6 ? known(gainToDb(level)) : unknown('nothing sounds below Lock’s frequency in this note, or it is shorter than one period');
