@@ -1,7 +1,7 @@
 import { Box } from '@mui/material';
 import { LineChart } from 'echarts/charts';
 import { GridComponent, MarkLineComponent } from 'echarts/components';
-import { init, use as useParts, type EChartsType } from 'echarts/core';
+import { init, use as register, type EChartsType } from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 import { useSize } from '../controls/use-size';
@@ -9,7 +9,7 @@ import { FONT } from '../theme/theme';
 import { useSeaColours } from '../theme/use-sea-colours';
 import type { SeaColours } from '../theme/sea';
 
-useParts([LineChart, GridComponent, MarkLineComponent, CanvasRenderer]);
+register([LineChart, GridComponent, MarkLineComponent, CanvasRenderer]);
 
 export interface Trace { readonly name: string; readonly colour: keyof SeaColours; readonly values: ArrayLike<number>; readonly dashed?: boolean; readonly width?: number }
 

@@ -1,3 +1,5 @@
+// The package brings no types of its own, and whoever builds on this file needs ours.
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference
 /// <reference path="./fft-js.d.ts" />
 import FFT from 'fft.js';
 

@@ -205,12 +205,11 @@ export class Engine {
       }
       return;
     }
-    let old = 0;
     for (let i = 0; i < frames; i++) {
       let l = bass * mix.bassLeft[i] + kick * mix.kickLeft[i];
       let r = bass * mix.bassRight[i] + kick * mix.kickRight[i];
       if (leaving) {
-        old = clock[3] > i ? (clock[3] - i) / this.fadeFrames : 0;
+        const old = clock[3] > i ? (clock[3] - i) / this.fadeFrames : 0;
         l += old * (bass * leaving.mix.bassLeft[i] + kick * leaving.mix.kickLeft[i] - l);
         r += old * (bass * leaving.mix.bassRight[i] + kick * leaving.mix.kickRight[i] - r);
       }

@@ -1,7 +1,10 @@
-import wavefile from 'wavefile';
+import * as wavefile from 'wavefile';
 import { Random, resample } from '../dsp/index.js';
 import { FormatError } from './format-error.js';
 import { readWavLayout } from './wav-layout.js';
+
+// The package names its class differently to bundlers and to Node's own loader, where all of it is the default export.
+const { WaveFile } = (wavefile as unknown as { default?: typeof wavefile }).default ?? wavefile;
 
 /** Decoded audio: one or two channels of samples around ±1. */
 export interface DecodedWav { readonly channels: readonly Float32Array[]; readonly sampleRateHz: number; readonly bits: number; readonly float: boolean }
@@ -17,7 +20,7 @@ export function readWav(bytes: Uint8Array): DecodedWav {
   const { channels: count, sampleRateHz, bits, float, frames } = readWavLayout(bytes);
   let samples: Float64Array;
   try {
-    const wav = new wavefile.WaveFile();
+    const wav = new WaveFile();
     wav.fromBuffer(bytes);
     samples = Float64Array.from(wav.getSamples(true) as unknown as ArrayLike<number>);
   } catch {
@@ -54,7 +57,7 @@ function quantise(channel: Float32Array, bits: 16 | 24, dither: Random | null): 
 
 /** Encodes one or two channels as a WAV. Dither is seeded: the same audio gives the same file. */
 export function writeWav(channels: readonly Float32Array[], sampleRateHz: number, bits: WavBits): Uint8Array {
-  const wav = new wavefile.WaveFile();
+  const wav = new WaveFile();
   const data = bits === '32f'
     ? channels.map((channel) => Float32Array.from(channel))
     : channels.map((channel, c) => quantise(channel, bits === '16' ? 16 : 24, bits === '16' ? new Random(1, c) : null));

@@ -1,0 +1,42 @@
+import js from '@eslint/js';
+import hooks from 'eslint-plugin-react-hooks';
+import globals from 'globals';
+import ts from 'typescript-eslint';
+
+/** Imports point down only: what each folder of the core may not reach. */
+const core = 'packages/core/src';
+const LAYERS = [
+  ['units', ['music', 'document', 'dsp', 'engine', 'measure', 'lock', 'figures', 'formats', 'demo']],
+  ['music', ['document', 'dsp', 'engine', 'measure', 'lock', 'figures', 'formats', 'demo']],
+  ['document', ['dsp', 'engine', 'measure', 'lock', 'figures', 'formats', 'demo']],
+  ['dsp', ['music', 'document', 'engine', 'measure', 'lock', 'figures', 'formats', 'demo']],
+  ['engine', ['measure', 'lock', 'figures', 'formats', 'demo']],
+  ['measure', ['document', 'engine', 'lock', 'figures', 'formats', 'demo']],
+  ['lock', ['document', 'engine', 'measure', 'figures', 'formats', 'demo']],
+  ['figures', ['formats', 'demo']],
+  ['formats', ['engine', 'measure', 'lock', 'figures', 'demo']],
+  ['demo', ['engine', 'measure', 'lock', 'figures', 'formats']],
+];
+const noDeepImports = { group: ['@abyssal/*/*'], message: 'Each package has one public index.' };
+
+export default ts.config(
+  { ignores: ['**/dist/', '**/node_modules/', 'test-results/', 'data/', '.state/', '**/*.d.ts'] },
+  js.configs.recommended,
+  ...ts.configs.recommended,
+  { files: ['**/*.js', '**/*.mjs'], languageOptions: { globals: globals.node } },
+  { rules: { '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports', disallowTypeAnnotations: false }], 'no-restricted-imports': ['error', { patterns: [noDeepImports] }], eqeqeq: ['error', 'always', { null: 'ignore' }] } },
+  // Nest reads the types of constructor parameters at run time, so they may not be imported as types.
+  { files: ['apps/server/**/*.ts'], rules: { '@typescript-eslint/consistent-type-imports': 'off' } },
+  { files: ['apps/web/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, languageOptions: { globals: globals.browser }, rules: { ...hooks.configs.recommended.rules, 'react-hooks/refs': 'off', 'react-hooks/set-state-in-effect': 'off' } },
+  {
+    files: [`${core}/**/*.ts`], ignores: ['**/*.test.ts', '**/testing/**'],
+    rules: {
+      'no-restricted-globals': ['error', 'window', 'document', 'process', 'performance', 'fetch', 'Buffer'].concat([{ name: 'Math.random', message: 'use Random' }]),
+      'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'Randomness is seeded: use Random.' }, { object: 'Date', property: 'now' }],
+    },
+  },
+  ...LAYERS.map(([folder, above]) => ({
+    files: [`${core}/${folder}/**/*.ts`], ignores: ['**/*.test.ts'],
+    rules: { 'no-restricted-imports': ['error', { patterns: [noDeepImports, { group: [...above.map((name) => `**/${name}/**`), '@abyssal/*'], message: `${folder} may not import what stands above it.` }] }] },
+  })),
+);

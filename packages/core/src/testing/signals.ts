@@ -1,0 +1,39 @@
+/** Test signals. Frequencies in hertz, phases in degrees, lengths in seconds; floats at 48 kHz unless a rate is given. */
+export const RATE = 48000;
+
+export function sine(hz: number, seconds: number, { amplitude = 1, phaseDeg = 0, rate = RATE, fadeS = 0 } = {}): Float32Array {
+  const frames = Math.round(seconds * rate);
+  return Float32Array.from({ length: frames }, (_, i) => {
+    const fade = fadeS === 0 ? 1 : Math.min(1, i / (fadeS * rate), (frames - 1 - i) / (fadeS * rate));
+    return fade * amplitude * Math.sin((2 * Math.PI * hz * i) / rate + (phaseDeg * Math.PI) / 180);
+  });
+}
+
+/** A saw of all harmonics below a frequency, each at 1/n. */
+export function saw(hz: number, seconds: number, { belowHz = 20000, rate = RATE } = {}): Float32Array {
+  const out = new Float32Array(Math.round(seconds * rate));
+  for (let n = 1; n * hz < belowHz; n++) for (let i = 0; i < out.length; i++) out[i] += (0.6 / n) * Math.sin((2 * Math.PI * n * hz * i) / rate);
+  return out;
+}
+
+/** Even noise between −1 and 1 from a linear congruential generator (Numerical Recipes' constants), so that tests repeat. */
+export function noise(frames: number, seed = 1): Float32Array {
+  let x = seed >>> 0;
+  return Float32Array.from({ length: frames }, () => {
+    x = (Math.imul(x, 1664525) + 1013904223) >>> 0;
+    return x / 2147483648 - 1;
+  });
+}
+
+export const db = (ratio: number) => 20 * Math.log10(Math.abs(ratio));
+
+/** Amplitude of a sinusoid of a frequency in a stretch of whole periods, by correlation. */
+export function amplitudeAt(signal: ArrayLike<number>, hz: number, rate = RATE): number {
+  let re = 0;
+  let im = 0;
+  for (let i = 0; i < signal.length; i++) {
+    re += signal[i] * Math.cos((2 * Math.PI * hz * i) / rate);
+    im += signal[i] * Math.sin((2 * Math.PI * hz * i) / rate);
+  }
+  return (2 * Math.hypot(re, im)) / signal.length;
+}
