@@ -9,17 +9,17 @@ const LOW_SIZE = 8192;
 const HIGH_SIZE = 4096;
 const SPLIT_HZ = 1000;
 
-/** Power of each bin averaged over frames with half overlap; the bins of a steady sine add up to its mean square. */
-function averagePower(signal: Float32Array | Float64Array, size: number, loop: boolean): Float64Array {
+/** Power of each bin averaged over frames a hop apart; the bins of a steady sine add up to its mean square. */
+function averagePower(signal: Float32Array | Float64Array, size: number, hop: number, loop: boolean): Float64Array {
   const n = signal.length;
   const window = hann(size);
   const windowPower = window.reduce((sum, w) => sum + w * w, 0);
   const power = new Float64Array(size / 2);
   const frame = new Float64Array(size);
   const bins = new Float64Array(2 * size);
-  const last = loop ? n : Math.max(1, n - size / 2);
+  const last = loop ? n : Math.max(1, n - size + hop);
   let frames = 0;
-  for (let start = 0; start < last; start += size / 2) {
+  for (let start = 0; start < last; start += hop) {
     for (let i = 0; i < size; i++) {
       const at = start + i;
       frame[i] = at < n ? window[i] * signal[at] : loop ? window[i] * signal[at % n] : 0;
@@ -55,8 +55,8 @@ function bandPower(power: Float64Array, rate: number, hz: number): number {
  */
 export function depthSpectrum(signal: Float32Array, sampleRateHz: number, loop = false): Float64Array {
   const factor = Math.max(1, Math.round(sampleRateHz / 6000));
-  const low = averagePower(decimate(signal, factor, loop), LOW_SIZE, loop);
-  const high = averagePower(signal, HIGH_SIZE, loop);
+  const low = averagePower(decimate(signal, factor, loop), LOW_SIZE, LOW_SIZE / 2, loop);
+  const high = averagePower(signal, HIGH_SIZE, 0.75 * HIGH_SIZE, loop);
   return Float64Array.from(DEPTH_BANDS_HZ, (hz) => {
     if (hz > sampleRateHz * 0.48) return -200;
     const power = hz < SPLIT_HZ ? bandPower(low, sampleRateHz / factor, hz) : bandPower(high, sampleRateHz, hz);

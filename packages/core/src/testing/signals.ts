@@ -11,9 +11,16 @@ export function sine(hz: number, seconds: number, { amplitude = 1, phaseDeg = 0,
 
 /** A saw of all harmonics below a frequency, each at 1/n. */
 export function saw(hz: number, seconds: number, { belowHz = 20000, rate = RATE } = {}): Float32Array {
-  const out = new Float32Array(Math.round(seconds * rate));
-  for (let n = 1; n * hz < belowHz; n++) for (let i = 0; i < out.length; i++) out[i] += (0.6 / n) * Math.sin((2 * Math.PI * n * hz * i) / rate);
-  return out;
+  const partials = Math.ceil(belowHz / hz) - 1;
+  // The closed form of Σ sin(nθ)/n has no bound of its own; the cycle is summed once, finely, and read by linear interpolation.
+  const size = 65536;
+  const cycle = new Float64Array(size + 1);
+  for (let n = 1; n <= partials; n++) for (let i = 0; i <= size; i++) cycle[i] += (0.6 / n) * Math.sin((2 * Math.PI * ((n * i) % size)) / size);
+  return Float32Array.from({ length: Math.round(seconds * rate) }, (_, i) => {
+    const x = (((i * hz) / rate) % 1) * size;
+    const k = Math.floor(x);
+    return cycle[k] + (x - k) * (cycle[k + 1] - cycle[k]);
+  });
 }
 
 /** Even noise between −1 and 1 from a linear congruential generator (Numerical Recipes' constants), so that tests repeat. */
