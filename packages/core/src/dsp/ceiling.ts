@@ -14,6 +14,8 @@ export class Ceiling {
   /** Write place, running sum, returning gain, frames since anything stood above the ceiling, frames at gain 1, least wanted gain in reach. */
   private readonly state: Float64Array;
   private readonly back: number;
+  /** What the next call is told: the greatest magnitude of its block, and the ceiling as an amplitude. */
+  readonly peak = Float64Array.of(0, 1);
 
   constructor(sampleRateHz: number) {
     const n = Math.max(8, Math.round(0.001 * sampleRateHz));
@@ -31,11 +33,13 @@ export class Ceiling {
   }
 
   /**
-   * Reads the magnitude of the sum at each frame and writes the gain for the frame that lies `delayFrames` back. `highest` is
-   * the greatest of the magnitudes. Returns false, and writes nothing, when every gain is 1.
+   * Reads the magnitude of the sum at each frame and writes the gain for the frame that lies `delayFrames` back; `peak` has been set
+   * before. Returns false, and writes nothing, when every gain is 1.
    */
-  gains(peaks: Float64Array, out: Float64Array, frames: number, highest: number, ceiling: number): boolean {
+  gains(peaks: Float64Array, out: Float64Array, frames: number): boolean {
     const { wanted, held, state } = this;
+    const highest = this.peak[0];
+    const ceiling = this.peak[1];
     const n = wanted.length;
     if (highest <= ceiling && state[3] >= n && state[4] >= n) return false;
     let at = state[0];

@@ -31,7 +31,7 @@ describe('state-variable filter', () => {
   // Against SciPy: the analogue section H(s) through scipy.signal.bilinear at the warped cutoff, evaluated by freqz.
   it.each<[FilterMode, number]>([['low', 0.7071], ['low', 4], ['high', 0.7071], ['high', 2], ['band', 3], ['notch', 1]])('%s at 1 kHz and Q %f has the magnitude of SciPy\'s bilinear section', (mode, q) => {
     const g = prewarp(1000, RATE);
-    const h = impulse((x) => { new StateVariable(mode).process(x, 0, x.length, g, g, 1 / q); });
+    const h = impulse((x) => { new StateVariable(mode).process(x, 0, x.length, Float64Array.of(g, g, 1 / q)); });
     const wanted = python<number[]>(`
 w0 = 2 * data['rate'] * np.tan(np.pi * 1000 / data['rate'])
 num = {'low': [0, 0, w0**2], 'high': [1, 0, 0], 'band': [0, w0 / data['q'], 0], 'notch': [1, 0, w0**2]}[data['mode']]
@@ -47,7 +47,7 @@ print(json.dumps(list(np.abs(h))))`, { rate: RATE, mode, q, hz: DEPTHS });
   it.each<FilterMode>(['low', 'high', 'band', 'notch'])('of 24 dB, %s, is what the drawn curve says', (mode) => {
     const g = prewarp(800, RATE);
     const [q1, q2] = sectionQs(mode, '24', 2.2);
-    const h = impulse((x) => { new StateVariablePair(mode).process(x, 0, x.length, g, g, 1 / q1, 1 / q2); });
+    const h = impulse((x) => { new StateVariablePair(mode).process(x, 0, x.length, Float64Array.of(g, g, 1 / q1, 1 / q2)); });
     for (const hz of DEPTHS) {
       const drawn = filterMagnitude(mode, '24', hz, 800, 2.2, RATE);
       if (drawn > 1e-4) expect(db(magnitudeAt(h, hz)) - db(drawn)).toBeCloseTo(0, 2);
@@ -67,7 +67,7 @@ print(json.dumps(list(np.abs(h))))`, { rate: RATE, mode, q, hz: DEPTHS });
     const x = Float64Array.from({ length: 48000 }, (_, i) => Math.sin(0.01 * i));
     for (let i = 0; i < x.length; i++) {
       const g = prewarp(i % 2 === 0 ? 40 : 18000, RATE);
-      filter.process(x, i, i + 1, g, g, 1 / 8);
+      filter.process(x, i, i + 1, Float64Array.of(g, g, 1 / 8));
     }
     expect(Math.max(...x.map(Math.abs))).toBeLessThan(20);
   });
@@ -75,9 +75,9 @@ print(json.dumps(list(np.abs(h))))`, { rate: RATE, mode, q, hz: DEPTHS });
 
 describe('Linkwitz–Riley crossover', () => {
   // Linkwitz and Riley (1976): both sides −6.02 dB at the crossover, in phase, their sum flat in magnitude.
-  const g = prewarp(90, RATE);
-  const low = impulse((x) => { new CrossoverSide('low').process(x, x.length, g, g); });
-  const high = impulse((x) => { new CrossoverSide('high').process(x, x.length, g, g); });
+  const g = Float64Array.of(prewarp(90, RATE), prewarp(90, RATE));
+  const low = impulse((x) => { new CrossoverSide('low').process(x, x.length, g); });
+  const high = impulse((x) => { new CrossoverSide('high').process(x, x.length, g); });
 
   it('has both sides at −6.02 dB at the crossover', () => {
     expect(db(magnitudeAt(low, 90))).toBeCloseTo(-6.02, 2);

@@ -6,6 +6,7 @@ import { StateVariablePair } from './state-variable.js';
  */
 export class CrossoverSide {
   private readonly pair: StateVariablePair;
+  private readonly numbers = Float64Array.of(0, 0, Math.SQRT2, Math.SQRT2);
 
   constructor(side: 'low' | 'high') {
     this.pair = new StateVariablePair(side);
@@ -15,7 +16,10 @@ export class CrossoverSide {
     this.pair.copyFrom(other.pair);
   }
 
-  process(samples: Float64Array, frames: number, g0: number, g1: number): void {
-    this.pair.process(samples, 0, frames, g0, g1, Math.SQRT2, Math.SQRT2);
+  /** Filters in place; the warped crossover runs from `g[0]` to `g[1]`. */
+  process(samples: Float64Array, frames: number, g: Float64Array): void {
+    this.numbers[0] = g[0];
+    this.numbers[1] = g[1];
+    this.pair.process(samples, 0, frames, this.numbers);
   }
 }

@@ -22,6 +22,19 @@ export class Random {
     return (x >>> 0) / 4294967296;
   }
 
+  /** Writes `count` even numbers in [−amplitude, amplitude). */
+  fill(out: Float64Array, count: number, amplitude: number): void {
+    let x = this.state[0];
+    const scale = amplitude / 2147483648;
+    for (let i = 0; i < count; i++) {
+      x ^= x << 13;
+      x ^= x >>> 17;
+      x ^= x << 5;
+      out[i] = scale * (x >>> 0) - amplitude;
+    }
+    this.state[0] = x;
+  }
+
   copyFrom(other: Random): void {
     this.state[0] = other.state[0];
   }

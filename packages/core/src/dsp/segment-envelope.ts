@@ -1,4 +1,4 @@
-import { bent } from './curve.js';
+import { bendInPlace } from './curve.js';
 
 /** Times and bends of a loudness or mover envelope; see the parameter table for ranges. */
 export interface SegmentTimes {
@@ -19,10 +19,12 @@ const STAGE = 0;
 const ELAPSED = 1;
 const LEVEL = 2;
 const FROM = 3;
+/** Progress in the segment, and the bend after it. */
+const PROGRESS = 4;
 
 /** Attack, decay, sustain and release with bent segments, advanced in steps; exact at the end of each step. */
 export class SegmentEnvelope {
-  private readonly state = new Float64Array(4);
+  private readonly state = new Float64Array(6);
   private times: SegmentTimes;
 
   constructor(times: SegmentTimes, private readonly sampleRateHz: number) {
@@ -63,24 +65,29 @@ export class SegmentEnvelope {
     this.state.set(other.state);
   }
 
-  /** Moves on by `frames` and returns the level there, 0 to 1. */
-  advance(frames: number): number {
+  /** Moves on by `frames`; `level` is then the level there, 0 to 1. */
+  step(frames: number): void {
     const { state, times } = this;
     let left = (frames * 1000) / this.sampleRateHz;
     for (;;) {
       const stage = state[STAGE];
-      if (stage === IDLE) return (state[LEVEL] = 0);
       const sustain = times.sustainPct / 100;
-      if (stage === SUSTAIN) return (state[LEVEL] = sustain);
+      if (stage === IDLE || stage === SUSTAIN) {
+        state[LEVEL] = stage === IDLE ? 0 : sustain;
+        return;
+      }
       const length = stage === ATTACK ? times.attackMs : stage === DECAY ? times.decayMs : times.releaseMs;
       const rest = length - state[ELAPSED];
       if (left < rest) {
         state[ELAPSED] += left;
-        const bend = stage === ATTACK ? times.attackBend : stage === DECAY ? times.decayBend : times.releaseBend;
+        state[PROGRESS] = state[ELAPSED] / length;
+        state[PROGRESS + 1] = stage === ATTACK ? times.attackBend : stage === DECAY ? times.decayBend : times.releaseBend;
+        bendInPlace(state, PROGRESS);
         const to = stage === ATTACK ? 1 : stage === DECAY ? sustain : 0;
-        return (state[LEVEL] = state[FROM] + (to - state[FROM]) * bent(state[ELAPSED] / length, bend));
+        state[LEVEL] = state[FROM] + (to - state[FROM]) * state[PROGRESS];
+        return;
       }
-      left -= Math.max(0, rest);
+      if (rest > 0) left -= rest;
       state[LEVEL] = stage === ATTACK ? 1 : stage === DECAY ? sustain : 0;
       this.enter(stage === ATTACK ? DECAY : stage === DECAY ? SUSTAIN : IDLE);
     }

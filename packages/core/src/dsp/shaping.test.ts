@@ -10,7 +10,7 @@ const RATE = 48000;
 function clipped(hz: number, gain: number, seconds = 0.5): Float64Array {
   const x = Float64Array.from(sine(hz, seconds));
   const clip = new SoftClipTwice();
-  for (let at = 0; at < x.length; at += 64) clip.process(x.subarray(at, at + 64), Math.min(64, x.length - at), gain, gain);
+  for (let at = 0; at < x.length; at += 64) clip.process(x.subarray(at, at + 64), Math.min(64, x.length - at), Float64Array.of(gain, gain));
   return x.slice(4800, 4800 + RATE / 5);
 }
 
@@ -18,7 +18,7 @@ describe('soft clip, twice oversampled', () => {
   it('leaves what is small alone, but for its delay', () => {
     const x = Float64Array.from(sine(100, 0.1, { amplitude: 1e-3 }));
     const y = x.slice();
-    new SoftClipTwice().process(y, y.length, 1, 1);
+    new SoftClipTwice().process(y, y.length, Float64Array.of(1, 1));
     // The delay is rounded to whole frames: half a frame of a sine of 100 Hz is 0.0065 of its amplitude.
     for (let i = 1000; i < 2000; i++) expect(Math.abs(y[i] - x[i - SOFT_CLIP_DELAY])).toBeLessThan(1e-3 * ((0.5 * 2 * Math.PI * 100) / RATE));
   });
@@ -53,7 +53,8 @@ describe('ceiling', () => {
     for (let at = 0; at < n; at += 64) {
       const peaks = x.subarray(at, at + 64).map(Math.abs);
       const out = new Float64Array(64).fill(1);
-      if (ceiling.gains(peaks, out, peaks.length, Math.max(...peaks), 0.5)) gains.set(out.subarray(0, peaks.length), at);
+      ceiling.peak.set([Math.max(...peaks), 0.5]);
+      if (ceiling.gains(peaks, out, peaks.length)) gains.set(out.subarray(0, peaks.length), at);
     }
     let most = 0;
     for (let i = ceiling.delayFrames; i < n; i++) most = Math.max(most, Math.abs(x[i - ceiling.delayFrames] * gains[i]));
@@ -84,7 +85,10 @@ describe('bent lines', () => {
 
 describe('segment envelope', () => {
   const times = { attackMs: 10, attackBend: 0, decayMs: 20, decayBend: 0, sustainPct: 40, releaseMs: 50, releaseBend: 0 };
-  const after = (envelope: SegmentEnvelope, ms: number) => envelope.advance((ms * RATE) / 1000);
+  const after = (envelope: SegmentEnvelope, ms: number) => {
+    envelope.step((ms * RATE) / 1000);
+    return envelope.level;
+  };
 
   it('goes through its segments in the times that are set', () => {
     const envelope = new SegmentEnvelope(times, RATE);

@@ -24,16 +24,16 @@ export class SoftClipTwice {
     this.state.set(other.state);
   }
 
-  /** Clips `frames` samples in place, after a gain that runs evenly from `gain0` (exclusive) to `gain1`. */
-  process(samples: Float64Array, frames: number, gain0: number, gain1: number): void {
+  /** Clips `frames` samples in place, after a gain that runs evenly from `gains[0]` (exclusive) to `gains[1]`. */
+  process(samples: Float64Array, frames: number, gains: Float64Array): void {
     const s = this.state;
     let p0 = s[0], p1 = s[1], p2 = s[2], p3 = s[3];
     let q0 = s[4], q1 = s[5], q2 = s[6], q3 = s[7];
     let u0 = s[8], u1 = s[9], u2 = s[10], u3 = s[11];
     let v0 = s[12], v1 = s[13], v2 = s[14], v3 = s[15];
     let x0 = s[16], f0 = s[17];
-    let gain = gain0;
-    const step = (gain1 - gain0) / frames;
+    let gain = gains[0];
+    const step = (gains[1] - gain) / frames;
     for (let i = 0; i < frames; i++) {
       gain += step;
       const x = gain * samples[i];

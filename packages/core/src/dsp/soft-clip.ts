@@ -12,13 +12,13 @@ export class SoftClip {
     this.state.set(other.state);
   }
 
-  /** Clips the samples from `from` up to `to` in place, after a gain that runs evenly from `gain0` (exclusive) to `gain1`. */
-  process(samples: Float64Array, from: number, to: number, gain0: number, gain1: number): void {
+  /** Clips the samples from `from` up to `to` in place, after a gain that runs evenly from `gains[0]` (exclusive) to `gains[1]`. */
+  process(samples: Float64Array, from: number, to: number, gains: Float64Array): void {
     const { state } = this;
     let x0 = state[0];
     let f0 = state[1];
-    let gain = gain0;
-    const step = (gain1 - gain0) / (to - from);
+    let gain = gains[0];
+    const step = (gains[1] - gain) / (to - from);
     for (let i = from; i < to; i++) {
       gain += step;
       const x1 = gain * samples[i];

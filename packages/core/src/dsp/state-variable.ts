@@ -37,16 +37,18 @@ export class StateVariable {
     this.state.set(other.state);
   }
 
-  /** Filters the samples from `from` up to `to` in place while g runs evenly from `g0` (exclusive) to `g1`. */
-  process(samples: Float64Array, from: number, to: number, g0: number, g1: number, k: number): void {
+  /** Filters the samples from `from` up to `to` in place while g runs evenly from `numbers[0]` (exclusive) to `numbers[1]`; `numbers[2]` is 1/Q. */
+  process(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state, mode } = this;
+    const g0 = numbers[0];
+    const k = numbers[2];
     const m0 = INPUT[mode];
     const m1 = BAND[mode] * k;
     const m2 = LOW[mode];
     let s1 = state[0];
     let s2 = state[1];
     let g = g0;
-    const step = (g1 - g0) / (to - from);
+    const step = (numbers[1] - g0) / (to - from);
     for (let i = from; i < to; i++) {
       g += step;
       const a = 1 / (1 + g * (g + k));
@@ -76,9 +78,12 @@ export class StateVariablePair {
     this.state.set(other.state);
   }
 
-  /** Filters in place like `StateVariable`; `k1` and `k2` are 1/Q of the two sections. */
-  process(samples: Float64Array, from: number, to: number, g0: number, g1: number, k1: number, k2: number): void {
+  /** Filters in place like `StateVariable`; `numbers[2]` and `numbers[3]` are 1/Q of the two sections. */
+  process(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state, mode } = this;
+    const g0 = numbers[0];
+    const k1 = numbers[2];
+    const k2 = numbers[3];
     const m0 = INPUT[mode];
     const m1 = BAND[mode] * k1;
     const m2 = LOW[mode];
@@ -88,7 +93,7 @@ export class StateVariablePair {
     let t1 = state[2];
     let t2 = state[3];
     let g = g0;
-    const step = (g1 - g0) / (to - from);
+    const step = (numbers[1] - g0) / (to - from);
     for (let i = from; i < to; i++) {
       g += step;
       const a = 1 / (1 + g * (g + k1));

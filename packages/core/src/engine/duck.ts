@@ -7,6 +7,8 @@ const LONG_AGO = 1e9;
 export class Ducker {
   /** Milliseconds since the last hit; reduction (0 to 1 of the depth) when it came. */
   private readonly state = Float64Array.of(LONG_AGO, 0);
+  /** Share of the depth in force at the end of the last step, 0 to 1. */
+  readonly share = new Float64Array(1);
 
   constructor(private duck: Duck, private readonly sampleRateHz: number) {}
 
@@ -16,15 +18,16 @@ export class Ducker {
 
   copyFrom(other: Ducker): void {
     this.state.set(other.state);
+    this.share.set(other.share);
   }
 
   hit(): void {
-    this.state[1] = this.share();
+    this.state[1] = this.shareNow();
     this.state[0] = 0;
   }
 
   /** Share of the depth in force now. */
-  private share(): number {
+  private shareNow(): number {
     const { attackMs, holdMs, returnMs, bend } = this.duck;
     const ms = this.state[0];
     if (ms < attackMs) return this.state[1] + (1 - this.state[1]) * (ms / attackMs);
@@ -32,10 +35,10 @@ export class Ducker {
     return back <= 0 ? 1 : back >= 1 ? 0 : 1 - bent(back, bend);
   }
 
-  /** Moves on by `frames`; returns the change of level there in dB, 0 or below, for a depth in dB. */
-  step(frames: number, depthDb: number): number {
+  /** Moves on by `frames`. */
+  step(frames: number): void {
     this.state[0] = Math.min(LONG_AGO, this.state[0] + (frames * 1000) / this.sampleRateHz);
-    return this.duck.on ? -depthDb * this.share() : 0;
+    this.share[0] = this.duck.on ? this.shareNow() : 0;
   }
 }
 

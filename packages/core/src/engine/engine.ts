@@ -88,7 +88,8 @@ export class Engine {
     next.copyFrom(this.current);
     this.leaving = this.current;
     this.current = next;
-    this.clock[3] = this.fadeFrames;
+    // What the next one makes comes out of its delays only later: till then it would repeat what it was copied from, and jump.
+    this.clock[3] = this.fadeFrames + next.mix.latencyFrames;
   }
 
   /** Does what had to wait for a crossfade to end; the host calls it between blocks. */
@@ -209,7 +210,10 @@ export class Engine {
       let l = bass * mix.bassLeft[i] + kick * mix.kickLeft[i];
       let r = bass * mix.bassRight[i] + kick * mix.kickRight[i];
       if (leaving) {
-        const old = clock[3] > i ? (clock[3] - i) / this.fadeFrames : 0;
+        // A line bent at both ends: the passage has no corners to be heard.
+        const rest = clock[3] - i;
+        const share = rest >= this.fadeFrames ? 1 : rest > 0 ? rest / this.fadeFrames : 0;
+        const old = share * share * (3 - 2 * share);
         l += old * (bass * leaving.mix.bassLeft[i] + kick * leaving.mix.kickLeft[i] - l);
         r += old * (bass * leaving.mix.bassRight[i] + kick * leaving.mix.kickRight[i] - r);
       }

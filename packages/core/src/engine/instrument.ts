@@ -40,7 +40,7 @@ export class Instrument {
     this.structure = structureOf(document);
     const mixed = seedOf(document, seed);
     this.layers = document.layers.map((layer) => new LayerPlayer(document, layer, sampleRateHz, mixed));
-    this.kick = new KickPlayer(document.kick, recordingOf(document, assets), sampleRateHz, mixed, KICK_DELAY);
+    this.kick = new KickPlayer(document.kick, recordingOf(document, assets), sampleRateHz, document.seed, KICK_DELAY);
     this.mix = new Mix(document, this.layers.some((layer) => layer.stereo), this.kick.stereo, sampleRateHz, mixed, stems);
   }
 

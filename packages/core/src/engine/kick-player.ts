@@ -1,5 +1,5 @@
 import type { Kick } from '../document/index.js';
-import { bent, prewarp, Random, StateVariable, waveTables } from '../dsp/index.js';
+import { bendInPlace, prewarp, Random, StateVariable, waveTables } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK, STEP } from './chunk.js';
 
@@ -19,17 +19,24 @@ const FADE = 5;
 const FADE_STEP = 6;
 const BODY = 7;
 const CLICK = 8;
+const HZ = 9;
+/** Progress in the drop or the decay, and the bend after it. */
+const PROGRESS = 10;
 
 /** One hit. */
 class Hit {
-  readonly state = new Float64Array(9);
+  readonly state = new Float64Array(12);
   private readonly band = new StateVariable('band');
   private readonly random: Random;
   /** Where the noise begins: every hit has the same click. */
   private readonly randomStart: Random;
   private readonly noise = new Float64Array(BLOCK);
+  private readonly table: Float32Array;
+  /** Warped centre twice, and 1/Q, of the click's band. */
+  private readonly section = new Float64Array(3);
 
   constructor(private readonly sampleRateHz: number, seed: number) {
+    this.table = waveTables('sine', sampleRateHz).tables[0];
     this.random = new Random(seed, 5);
     this.randomStart = new Random(seed, 5);
   }
@@ -63,27 +70,39 @@ class Hit {
     if (this.state[ON] === 1 && this.state[FADE_STEP] === 0) this.state[FADE_STEP] = -1 / (YIELD_S * this.sampleRateHz);
   }
 
-  /** Pitch in hertz at a time in ms: from start to tail along a bent line of semitones. */
-  private hz(made: Kick['made'], ms: number): number {
-    if (ms >= made.dropMs) return made.tailHz;
-    return made.tailHz * Math.pow(made.startHz / made.tailHz, 1 - bent(ms / made.dropMs, made.dropBend));
+  /** Finds the pitch at the present place: from start to tail along a bent line of semitones. */
+  private tune(made: Kick['made']): void {
+    const { state } = this;
+    state[PROGRESS] = (state[PLACE] * 1000) / this.sampleRateHz / made.dropMs;
+    state[PROGRESS + 1] = made.dropBend;
+    if (state[PROGRESS] >= 1) {
+      state[HZ] = made.tailHz;
+      return;
+    }
+    bendInPlace(state, PROGRESS);
+    state[HZ] = made.tailHz * Math.pow(made.startHz / made.tailHz, 1 - state[PROGRESS]);
   }
 
   addMade(made: Kick['made'], left: Float64Array, skip: number, until: number): void {
     const frames = until - skip;
     const { state, noise, sampleRateHz } = this;
-    const table = waveTables('sine', sampleRateHz).tables[0];
+    const { table } = this;
     const size = table.length - 1;
     if (state[PLACE] === 0) {
-      state[INCREMENT] = this.hz(made, 0) / sampleRateHz;
+      this.tune(made);
+      state[INCREMENT] = state[HZ] / sampleRateHz;
       state[BODY] = state[VELOCITY];
       state[CLICK] = dbToGain(made.clickDb) * state[VELOCITY];
     }
     state[PLACE] += frames;
     const ms = (state[PLACE] * 1000) / sampleRateHz;
-    const next = this.hz(made, ms) / sampleRateHz;
+    this.tune(made);
+    const next = state[HZ] / sampleRateHz;
     const decayed = (ms - made.holdMs) / made.decayMs;
-    const level = decayed >= 1 ? 0 : decayed <= 0 ? 1 : 1 - bent(decayed, made.decayBend);
+    state[PROGRESS] = decayed < 0 ? 0 : decayed > 1 ? 1 : decayed;
+    state[PROGRESS + 1] = made.decayBend;
+    bendInPlace(state, PROGRESS);
+    const level = 1 - state[PROGRESS];
     state[FADE] = Math.max(0, state[FADE] + frames * state[FADE_STEP]);
     const body = level * state[VELOCITY] * state[FADE];
     const clickLevel = made.clickDb <= -60 ? 0 : Math.max(0, 1 - ms / made.clickMs);
@@ -103,11 +122,11 @@ class Hit {
       if (phase >= 1) phase -= 1;
     }
     if (state[CLICK] > 0) {
-      for (let i = 0; i < frames; i++) noise[i] = 4 * this.random.next() - 2;
-      const g = prewarp(made.clickHz, sampleRateHz);
+      this.random.fill(noise, frames, 2);
+      this.section[0] = this.section[1] = prewarp(made.clickHz, sampleRateHz);
       // Q of a band whose −3 dB points lie the given octaves apart (Bristow-Johnson's cookbook).
-      const k = 2 * Math.sinh((Math.LN2 / 2) * made.clickWidthOct);
-      this.band.process(noise, 0, frames, g, g, k);
+      this.section[2] = 2 * Math.sinh((Math.LN2 / 2) * made.clickWidthOct);
+      this.band.process(noise, 0, frames, this.section);
       const clickStep = (click - state[CLICK]) / frames;
       let at = state[CLICK];
       for (let i = 0; i < frames; i++) {

@@ -2,6 +2,7 @@ import type { Filter } from '../document/index.js';
 import { BUTTERWORTH_4, prewarp, SoftClip, StateVariable, StateVariablePair } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
+import { CONTROL_CUTOFF, CONTROL_DRIVE_DB, CONTROL_Q } from './control.js';
 
 /** The filter of one side of a voice: rounding in front, then one or two state-variable sections. */
 export class LayerFilter {
@@ -12,6 +13,10 @@ export class LayerFilter {
   /** Warped cutoff (below 0 before the first step), drive gain and cutoff at the end of the last step. */
   private readonly last = Float64Array.of(-1, 1, -1);
   private readonly dry = new Float64Array(BLOCK);
+  /** For the sections: warped cutoff at the start and the end of the step, 1/Q of each. */
+  private readonly numbers = new Float64Array(4);
+  /** For the rounding: gain at the start and the end of the step. */
+  private readonly gains = new Float64Array(2);
 
   constructor(filter: Pick<Filter, 'mode' | 'slope'>, private readonly sampleRateHz: number) {
     this.single = new StateVariable(filter.mode);
@@ -34,27 +39,37 @@ export class LayerFilter {
   }
 
   /** Filters the samples from `from` up to `to` in place; cutoff in hertz, drive in dB (0: no rounding; the level is made good by half of it). */
-  process(samples: Float64Array, from: number, to: number, cutoffHz: number, q: number, driveDb: number): void {
-    const { last } = this;
-    const g1 = cutoffHz === last[2] ? last[0] : prewarp(cutoffHz, this.sampleRateHz);
-    const g0 = last[0] < 0 ? g1 : last[0];
-    last[0] = g1;
+  process(samples: Float64Array, from: number, to: number, control: Float64Array): void {
+    const { last, numbers, gains } = this;
+    const cutoffHz = control[CONTROL_CUTOFF];
+    const q = control[CONTROL_Q];
+    const driveDb = control[CONTROL_DRIVE_DB];
+    const g = cutoffHz === last[2] ? last[0] : prewarp(cutoffHz, this.sampleRateHz);
+    numbers[0] = last[0] < 0 ? g : last[0];
+    numbers[1] = g;
+    last[0] = g;
     last[2] = cutoffHz;
-    const gain = driveDb === 0 ? 1 : dbToGain(driveDb);
-    if (driveDb > 0 || last[1] > 1) this.drive(samples, from, to, gain, driveDb);
-    last[1] = gain;
-    if (this.pair === null) this.single.process(samples, from, to, g0, g1, 1 / q);
-    else if (this.staggered) this.pair.process(samples, from, to, g0, g1, 1 / BUTTERWORTH_4[0], 1 / (BUTTERWORTH_4[1] * q * Math.SQRT2));
-    else this.pair.process(samples, from, to, g0, g1, 1 / q, 1 / q);
+    gains[0] = last[1];
+    gains[1] = last[1] = driveDb === 0 ? 1 : dbToGain(driveDb);
+    if (driveDb > 0 || gains[0] > 1) this.drive(samples, from, to, control);
+    numbers[2] = this.staggered && this.pair ? 1 / BUTTERWORTH_4[0] : 1 / q;
+    numbers[3] = this.staggered ? 1 / (BUTTERWORTH_4[1] * q * Math.SQRT2) : 1 / q;
+    if (this.pair === null) this.single.process(samples, from, to, numbers);
+    else this.pair.process(samples, from, to, numbers);
   }
 
   /** Within the first dB of drive the rounding fades in, so that switching it on makes no step. */
-  private drive(samples: Float64Array, from: number, to: number, gain: number, driveDb: number): void {
-    const wet = (driveDb < 1 ? driveDb : 1) / Math.sqrt(gain);
-    const direct = driveDb < 1 ? 1 - driveDb : 0;
-    const { dry } = this;
+  private drive(samples: Float64Array, from: number, to: number, control: Float64Array): void {
+    const { dry, gains } = this;
+    const driveDb = control[CONTROL_DRIVE_DB];
+    const wet = (driveDb < 1 ? driveDb : 1) / Math.sqrt(gains[1]);
+    if (driveDb >= 1) {
+      this.clip.process(samples, from, to, gains);
+      for (let i = from; i < to; i++) samples[i] *= wet;
+      return;
+    }
     for (let i = from; i < to; i++) dry[i] = samples[i];
-    this.clip.process(samples, from, to, this.last[1], gain);
-    for (let i = from; i < to; i++) samples[i] = wet * samples[i] + direct * dry[i];
+    this.clip.process(samples, from, to, gains);
+    for (let i = from; i < to; i++) samples[i] = wet * samples[i] + (1 - driveDb) * dry[i];
   }
 }

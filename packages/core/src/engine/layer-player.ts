@@ -2,6 +2,7 @@ import { resolveTarget, type Layer, type SoundDocument } from '../document/index
 import { Random } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK, STEP } from './chunk.js';
+import { CONTROL_LEFT_0, CONTROL_LEFT_1, CONTROL_NUMBERS, CONTROL_RIGHT_0, CONTROL_RIGHT_1 } from './control.js';
 import { LAYER_FIELDS, LAYER_ROWS, layerValues, LEVEL, PAN } from './layer-parameters.js';
 import { MoverBank } from './mover-bank.js';
 import { ParameterBank, type BankLink } from './parameter-bank.js';
@@ -65,6 +66,7 @@ export class LayerPlayer {
    */
   private readonly last = Float64Array.of(-1, 0, 0, NaN, NaN, NaN, 0, 0);
   private turn: number;
+  private readonly control = new Float64Array(CONTROL_NUMBERS);
   private readonly scratchLeft = new Float64Array(BLOCK);
   private readonly scratchRight = new Float64Array(BLOCK);
 
@@ -209,22 +211,24 @@ export class LayerPlayer {
   }
 
   private step(from: number, to: number): void {
-    const { left, right, stereo, last, bank, front, back } = this;
+    const { left, right, stereo, last, bank, front, back, control } = this;
     this.movers.step(to - from);
     bank.step(to - from, this.movers);
-    const left0 = last[1];
-    const right0 = last[2];
+    control[CONTROL_LEFT_0] = last[1];
+    control[CONTROL_RIGHT_0] = last[2];
     this.gains();
+    control[CONTROL_LEFT_1] = last[1];
+    control[CONTROL_RIGHT_1] = last[2];
     if (this.silent) return;
     if (front.active) {
-      front.write(left, right, from, to, bank.value, stereo, left0, last[1], right0, last[2]);
+      front.write(left, right, from, to, bank.value, control, stereo);
     } else {
       for (let i = from; i < to; i++) left[i] = 0;
       if (stereo) for (let i = from; i < to; i++) right[i] = 0;
     }
     if (back.active) {
       const { scratchLeft, scratchRight } = this;
-      back.write(scratchLeft, scratchRight, from, to, bank.value, stereo, left0, last[1], right0, last[2]);
+      back.write(scratchLeft, scratchRight, from, to, bank.value, control, stereo);
       for (let i = from; i < to; i++) left[i] += scratchLeft[i];
       if (stereo) for (let i = from; i < to; i++) right[i] += scratchRight[i];
     }

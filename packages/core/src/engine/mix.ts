@@ -42,7 +42,7 @@ class StemTap {
     this.delayRight = new DelayLine(delay);
   }
 
-  process(sourceLeft: Float64Array, sourceRight: Float64Array, silent: boolean, frames: number, g0: number, g1: number): void {
+  process(sourceLeft: Float64Array, sourceRight: Float64Array, silent: boolean, frames: number, g: Float64Array): void {
     const { left, right, clean } = this;
     for (let i = 0; i < frames; i++) {
       left[i] = silent ? 0 : sourceLeft[i];
@@ -51,10 +51,10 @@ class StemTap {
     if (this.cleanPath) {
       if (this.sub) {
         for (let i = 0; i < frames; i++) clean[i] = 0.5 * (left[i] + right[i]);
-        this.low.process(clean, frames, g0, g1);
+        this.low.process(clean, frames, g);
       }
-      this.highLeft.process(left, frames, g0, g1);
-      this.highRight.process(right, frames, g0, g1);
+      this.highLeft.process(left, frames, g);
+      this.highRight.process(right, frames, g);
       if (this.sub) for (let i = 0; i < frames; i++) { left[i] += clean[i]; right[i] += clean[i]; }
     }
     this.delayLeft.process(left, frames);
@@ -105,6 +105,11 @@ export class Mix {
   private readonly bank: ParameterBank;
   /** At the end of the last step: warped crossover, drive, bass gain with and without ducking, kick gain, level after the clip, ceiling. */
   private readonly last = new Float64Array(7);
+  /** The same at its start. */
+  private readonly before = new Float64Array(7);
+  /** Warped crossover and drive at the start and the end of the step. */
+  private readonly crossover = new Float64Array(2);
+  private readonly drive = new Float64Array(2);
   /** The numbers for which those were computed. */
   private readonly seen = new Float64Array(FIELDS.length).fill(NaN);
   private readonly cleanPath: boolean;
@@ -128,7 +133,7 @@ export class Mix {
     this.movers = new MoverBank(document.movers, document.ground.tempoBpm, sampleRateHz, seed);
     this.bank = new ParameterBank(ROWS, values(document), bankLinks(document, null, FIELDS), sampleRateHz);
     this.taps = stems ? document.layers.map((layer) => new StemTap(layer.role === 'sub', this.cleanPath, this.latencyFrames)) : [];
-    this.measureGains(0, 0);
+    this.measureGains(0);
   }
 
   set(document: SoundDocument): void {
@@ -166,35 +171,37 @@ export class Mix {
   }
 
   /** Moves the numbers on by `frames` and computes the gains there; only those whose numbers changed. */
-  private measureGains(frames: number, duckDb: number): void {
-    const { last, seen } = this;
+  private measureGains(frames: number): void {
+    const { last, seen, ducker } = this;
     const { value } = this.bank;
-    if (frames > 0) this.bank.step(frames, this.movers);
+    if (frames > 0) {
+      this.bank.step(frames, this.movers);
+      ducker.step(frames);
+    }
     if (value[CROSSOVER] !== seen[CROSSOVER]) last[0] = prewarp(value[CROSSOVER], this.sampleRateHz);
     if (value[DRIVE] !== seen[DRIVE]) last[1] = dbToGain(value[DRIVE]);
     if (value[LEVEL] !== seen[LEVEL]) last[3] = dbToGain(value[LEVEL]);
     if (value[KICK_LEVEL] !== seen[KICK_LEVEL] || value[KICK_GAIN] !== seen[KICK_GAIN]) last[4] = dbToGain(value[KICK_LEVEL] + value[KICK_GAIN]);
     if (value[AFTER] !== seen[AFTER]) last[5] = this.clipOn ? dbToGain(value[AFTER]) : 1;
     if (value[CEILING] !== seen[CEILING]) last[6] = dbToGain(value[CEILING]);
-    last[2] = duckDb === 0 ? last[3] : last[3] * dbToGain(duckDb);
-    seen.set(value);
+    last[2] = ducker.share[0] === 0 ? last[3] : last[3] * dbToGain(-value[DEPTH] * ducker.share[0]);
+    for (let i = 0; i < seen.length; i++) seen[i] = value[i];
   }
 
   /** Mixes the next `frames` samples of the layers and the kick into this mix's own blocks. */
   process(layers: readonly LayerBlock[], kick: Block, frames: number): void {
     const { last, stereo, kickStereo } = this;
     this.movers.step(frames);
-    const g0 = last[0];
-    const drive0 = last[1];
-    const level0 = last[2];
-    const before0 = last[3];
-    const kick0 = last[4];
-    const after0 = last[5];
-    this.measureGains(frames, this.ducker.step(frames, this.bank.value[DEPTH]));
-    this.gather(layers, frames, g0, last[0]);
-    this.shape(frames, g0, last[0], drive0, last[1]);
-    this.level(frames, level0, before0, after0);
-    this.takeKick(kick, frames, kick0);
+    for (let i = 0; i < last.length; i++) this.before[i] = last[i];
+    this.measureGains(frames);
+    this.crossover[0] = this.before[0];
+    this.crossover[1] = last[0];
+    this.drive[0] = this.before[1];
+    this.drive[1] = last[1];
+    this.gather(layers, frames);
+    this.shape(frames);
+    this.level(frames);
+    this.takeKick(kick, frames);
 
     const { bassLeft, bassRight, kickLeft, kickRight, peaks, ceilingGain } = this;
     let highest = 0;
@@ -208,7 +215,9 @@ export class Mix {
       peaks[i] = peak;
       if (peak > highest) highest = peak;
     }
-    const acts = this.ceiling.gains(peaks, ceilingGain, frames, highest, last[6]);
+    this.ceiling.peak[0] = highest;
+    this.ceiling.peak[1] = last[6];
+    const acts = this.ceiling.gains(peaks, ceilingGain, frames);
     this.waitBefore.process(this.bassBefore, frames);
     this.endBassLeft.process(bassLeft, frames);
     if (stereo) this.endBassRight.process(bassRight, frames);
@@ -231,13 +240,13 @@ export class Mix {
   }
 
   /** Sums the layers, and Sub once more in mono for the clean path. */
-  private gather(layers: readonly LayerBlock[], frames: number, g0: number, g1: number): void {
+  private gather(layers: readonly LayerBlock[], frames: number): void {
     const { bassLeft, bassRight, clean, stereo, cleanPath } = this;
     for (let i = 0; i < frames; i++) bassLeft[i] = clean[i] = 0;
     if (stereo) for (let i = 0; i < frames; i++) bassRight[i] = 0;
     for (let l = 0; l < layers.length; l++) {
       const { silent, role, left, right } = layers[l];
-      if (this.taps.length > 0) this.taps[l].process(left, right, silent, frames, g0, g1);
+      if (this.taps.length > 0) this.taps[l].process(left, right, silent, frames, this.crossover);
       if (silent) continue;
       for (let i = 0; i < frames; i++) bassLeft[i] += left[i];
       if (stereo) for (let i = 0; i < frames; i++) bassRight[i] += right[i];
@@ -246,17 +255,17 @@ export class Mix {
   }
 
   /** Crossover and clip; where there is no clip, a delay of the same length. */
-  private shape(frames: number, g0: number, g1: number, drive0: number, drive1: number): void {
-    const { bassLeft, bassRight, clean, stereo } = this;
+  private shape(frames: number): void {
+    const { bassLeft, bassRight, clean, stereo, crossover, drive } = this;
     if (this.cleanPath) {
-      this.low.process(clean, frames, g0, g1);
+      this.low.process(clean, frames, crossover);
       this.waitClean.process(clean, frames);
-      this.highLeft.process(bassLeft, frames, g0, g1);
-      if (stereo) this.highRight.process(bassRight, frames, g0, g1);
+      this.highLeft.process(bassLeft, frames, crossover);
+      if (stereo) this.highRight.process(bassRight, frames, crossover);
     }
     if (this.clipOn) {
-      this.clipLeft.process(bassLeft, frames, drive0, drive1);
-      if (stereo) this.clipRight.process(bassRight, frames, drive0, drive1);
+      this.clipLeft.process(bassLeft, frames, drive);
+      if (stereo) this.clipRight.process(bassRight, frames, drive);
     } else {
       this.waitLeft.process(bassLeft, frames);
       if (stereo) this.waitRight.process(bassRight, frames);
@@ -264,7 +273,10 @@ export class Mix {
   }
 
   /** Joins clean and clipped, and sets the level with ducking; keeps the mono of it before ducking. */
-  private level(frames: number, level0: number, before0: number, after0: number): void {
+  private level(frames: number): void {
+    const level0 = this.before[2];
+    const before0 = this.before[3];
+    const after0 = this.before[5];
     const { bassLeft, bassRight, bassBefore, clean, stereo, last } = this;
     const levelStep = (last[2] - level0) / frames;
     const beforeStep = (last[3] - before0) / frames;
@@ -286,7 +298,8 @@ export class Mix {
     }
   }
 
-  private takeKick(kick: Block, frames: number, gain0: number): void {
+  private takeKick(kick: Block, frames: number): void {
+    const gain0 = this.before[4];
     const { kickLeft, kickRight, last, kickStereo } = this;
     const step = (last[4] - gain0) / frames;
     let gain = gain0;

@@ -44,14 +44,17 @@ class WobbleRunner {
     return this.shape[(this.state[0] * SHAPE_POINTS) | 0];
   }
 
-  step(frames: number): number {
+  get value(): number {
+    return this.state[1];
+  }
+
+  step(frames: number): void {
     const { state } = this;
     let phase = state[0] + (frames * this.hz) / this.sampleRateHz;
     if (phase >= 1) phase -= Math.floor(phase);
     state[0] = phase;
     const value = this.read();
     state[1] = this.smoothFrames < 1 ? value : value + (state[1] - value) * Math.exp((-3 * frames) / this.smoothFrames);
-    return state[1];
   }
 }
 
@@ -105,8 +108,10 @@ export class MoverBank {
   step(frames: number): void {
     for (let i = 0; i < this.value.length; i++) {
       const wobble = this.wobbles[i];
-      const value = wobble ? wobble.step(frames) : this.envelopes[i]!.advance(frames);
-      this.value[i] = this.on[i] === 1 ? value : 0;
+      const envelope = this.envelopes[i];
+      if (wobble) wobble.step(frames);
+      else envelope!.step(frames);
+      this.value[i] = this.on[i] === 0 ? 0 : wobble ? wobble.value : envelope!.level;
     }
   }
 }

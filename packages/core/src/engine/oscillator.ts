@@ -1,6 +1,7 @@
 import type { Tone } from '../document/index.js';
 import { waveTables, type WaveTables } from '../dsp/index.js';
-import { addCopies, addPulse, writeAlone, TURN } from './table-readers.js';
+import { CONTROL_DETUNE, CONTROL_HZ, CONTROL_SPREAD, CONTROL_WIDTH } from './control.js';
+import { addCopies, addPulse, LEFT_A, LEFT_B, READER_NUMBERS, RIGHT_A, RIGHT_B, START_A, START_B, STEP_A, STEP_B, TURN, WIDTH, WIDTH_STEP, writeAlone } from './table-readers.js';
 
 /**
  * A band-limited tone of one to twelve copies. Copies stand evenly between −detune and +detune cents and, with spread, evenly
@@ -16,6 +17,7 @@ export class Oscillator {
   private readonly ratio: Float64Array;
   /** Detune in force, then the last increment (cycles) and width. */
   private readonly last = Float64Array.of(-1, 0, 0.5);
+  private readonly numbers = new Float64Array(READER_NUMBERS);
   private readonly sampleRateHz: number;
   private table: Float32Array;
   /** Pitches for which `table` is the right one. */
@@ -70,41 +72,49 @@ export class Oscillator {
     return this.copies === 1 ? 0 : (2 * copy) / (this.copies - 1) - 1;
   }
 
-  /** Writes the samples from `from` up to `to` of both sides; of the left side only when `stereo` is false. Pitch runs evenly to `hz`. */
-  process(left: Float64Array, right: Float64Array, from: number, to: number, hz: number, width: number, detuneCents: number, spread: number, stereo: boolean): void {
-    const { copies, phase, ratio, last } = this;
-    this.tune(copies === 1 ? 0 : detuneCents);
+  /** Writes the samples from `from` up to `to` of both sides; of the left side only when `stereo` is false. Pitch runs evenly to the one in `control`. */
+  process(left: Float64Array, right: Float64Array, from: number, to: number, control: Float64Array, stereo: boolean): void {
+    const { copies, phase, ratio, last, numbers } = this;
+    const hz = control[CONTROL_HZ];
+    const spread = control[CONTROL_SPREAD];
+    this.tune(copies === 1 ? 0 : control[CONTROL_DETUNE]);
     const inc0 = last[1] * TURN;
-    const inc1 = (hz / this.sampleRateHz) * TURN;
     const table = this.tableFor(hz);
-    const step = (inc1 - inc0) / (to - from);
+    const step = ((hz / this.sampleRateHz) * TURN - inc0) / (to - from);
     last[1] = hz / this.sampleRateHz;
     if (copies === 1 && !this.pulse) {
-      phase[0] = writeAlone(table, left, from, to, phase[0], inc0, step);
+      numbers[START_A] = inc0;
+      numbers[STEP_A] = step;
+      writeAlone(table, left, from, to, phase, numbers);
       if (stereo) for (let i = from; i < to; i++) right[i] = left[i];
       return;
     }
     for (let i = from; i < to; i++) left[i] = 0;
     if (stereo) for (let i = from; i < to; i++) right[i] = 0;
     const gain = 1 / Math.sqrt(copies);
-    const width0 = last[2] * TURN;
-    const widthStep = ((width - last[2]) * TURN) / (to - from);
-    last[2] = width;
+    numbers[WIDTH] = last[2] * TURN;
+    numbers[WIDTH_STEP] = ((control[CONTROL_WIDTH] - last[2]) * TURN) / (to - from);
+    last[2] = control[CONTROL_WIDTH];
     const stride = this.pulse ? 1 : 2;
     for (let c = 0; c < copies; c += stride) {
       const panA = stereo ? this.place(c) * spread : 0;
+      numbers[START_A] = inc0 * ratio[c];
+      numbers[STEP_A] = step * ratio[c];
+      numbers[LEFT_A] = gain * (1 - panA);
+      numbers[RIGHT_A] = gain * (1 + panA);
       if (this.pulse) {
-        phase[c] = addPulse(table, left, right, from, to, phase[c], inc0 * ratio[c], step * ratio[c], width0, widthStep, gain * (1 - panA), gain * (1 + panA), stereo);
+        addPulse(table, left, right, from, to, phase, c, numbers, stereo);
         continue;
       }
       // Copies run in pairs; an odd one out runs with a silent partner, which costs less than a loop of its own.
       const partner = c + 1 < copies ? c + 1 : c;
       const panB = stereo ? this.place(partner) * spread : 0;
       const gainB = partner === c ? 0 : gain;
-      addCopies(
-        table, left, right, from, to, phase, c, partner, inc0 * ratio[c], step * ratio[c], inc0 * ratio[partner], step * ratio[partner],
-        gain * (1 - panA), gain * (1 + panA), gainB * (1 - panB), gainB * (1 + panB), stereo,
-      );
+      numbers[START_B] = inc0 * ratio[partner];
+      numbers[STEP_B] = step * ratio[partner];
+      numbers[LEFT_B] = gainB * (1 - panB);
+      numbers[RIGHT_B] = gainB * (1 + panB);
+      addCopies(table, left, right, from, to, phase, c, partner, numbers, stereo);
     }
   }
 }

@@ -4,8 +4,11 @@ import type { MoverBank } from './mover-bank.js';
 /** A link inside a bank: which value it carries, which mover carries it, how far (a share of the row's range, signed). */
 export interface BankLink { readonly slot: number; readonly mover: number; readonly reach: number }
 
-/** Time constant with which a changed parameter arrives, in seconds: 95 % of the way in 5 ms. */
-const SETTLE_S = 0.005 / 3;
+/**
+ * Time constant of each of the two one-poles, one after the other, by which a changed parameter arrives: 95 % of the way in 5 ms. The
+ * second takes the corner off the beginning, which would be heard as a tick in a bare sub.
+ */
+const SETTLE_S = 0.005 / 4.74;
 
 /**
  * The numbers that one part of the engine listens to. A changed number travels to its new value in about 5 ms, on its row's
@@ -16,6 +19,8 @@ export class ParameterBank {
   readonly value: Float64Array;
   private readonly target: Float64Array;
   private readonly position: Float64Array;
+  /** Where the first of the two one-poles stands. */
+  private readonly lead: Float64Array;
   private readonly linked: Uint8Array;
   private links: readonly BankLink[] = [];
   private readonly rate: number;
@@ -28,6 +33,7 @@ export class ParameterBank {
     this.value = Float64Array.from(values);
     this.target = Float64Array.from(rows, (row, i) => toPosition(row, values[i]));
     this.position = Float64Array.from(this.target);
+    this.lead = Float64Array.from(this.target);
     this.linked = new Uint8Array(rows.length);
     this.rate = 1 / (SETTLE_S * sampleRateHz);
     this.logarithmic = Uint8Array.from(rows, (row) => (row.scale === 'log' ? 1 : 0));
@@ -40,7 +46,7 @@ export class ParameterBank {
   setLinks(links: readonly BankLink[]): void {
     for (let i = 0; i < this.linked.length; i++) {
       const now = links.some((link) => link.slot === i) ? 1 : 0;
-      if (this.linked[i] === 1 && now === 0) this.position[i] = toPosition(this.rows[i], this.value[i]);
+      if (this.linked[i] === 1 && now === 0) this.lead[i] = this.position[i] = toPosition(this.rows[i], this.value[i]);
       this.linked[i] = now;
     }
     this.links = links;
@@ -54,16 +60,20 @@ export class ParameterBank {
   /** Goes on from where another bank of the same rows stands. */
   copyFrom(other: ParameterBank): void {
     this.position.set(other.position);
+    this.lead.set(other.lead);
     this.value.set(other.value);
   }
 
   step(frames: number, movers: MoverBank): void {
-    const { value, target, position, linked, links, least, span } = this;
+    const { value, target, lead, position, linked, links, least, span } = this;
     const settle = 1 - Math.exp(-frames * this.rate);
     for (let i = 0; i < value.length; i++) {
       const gap = target[i] - position[i];
       if (gap === 0 && linked[i] === 0) continue;
-      position[i] = gap < 1e-7 && gap > -1e-7 ? target[i] : position[i] + gap * settle;
+      lead[i] += settle * (target[i] - lead[i]);
+      const rest = target[i] - lead[i];
+      if (gap < 1e-7 && gap > -1e-7 && rest < 1e-7 && rest > -1e-7) lead[i] = position[i] = target[i];
+      else position[i] += settle * (lead[i] - position[i]);
       let at = position[i];
       if (linked[i] === 1) {
         for (let l = 0; l < links.length; l++) if (links[l].slot === i) at += links[l].reach * movers.value[links[l].mover];

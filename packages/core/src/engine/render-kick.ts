@@ -1,7 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
-import { recordingOf, seedOf, type Assets } from './instrument.js';
+import { recordingOf, type Assets } from './instrument.js';
 import { KickPlayer } from './kick-player.js';
 import type { Stereo } from './render-loop.js';
 
@@ -13,7 +13,7 @@ export function renderKick(document: SoundDocument, sampleRateHz: number, assets
   const length = kick.source === 'wav'
     ? Math.min(longest, recording?.channels[0].length ?? 0)
     : Math.ceil((Math.max(kick.made.holdMs + kick.made.decayMs, kick.made.clickMs) / 1000) * sampleRateHz);
-  const player = new KickPlayer(kick, recording, sampleRateHz, seedOf(document, 0), 0);
+  const player = new KickPlayer(kick, recording, sampleRateHz, document.seed, 0);
   const left = new Float32Array(length);
   const right = player.stereo ? new Float32Array(length) : left;
   const gain = dbToGain(kick.levelDb + (kick.source === 'wav' && kick.wav ? kick.wav.gainDb : 0));

@@ -104,7 +104,7 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
   const seed = seedOf(document, pass);
   const loop = events.loopFrames;
   const stereoMix = document.layers.some((layer) => isStereo(document, layer));
-  const kick = new KickPlayer(document.kick, recordingOf(document, assets), sampleRateHz, seed, KICK_DELAY);
+  const kick = new KickPlayer(document.kick, recordingOf(document, assets), sampleRateHz, document.seed, KICK_DELAY);
   const mix = new Mix(document, stereoMix, kick.stereo, sampleRateHz, seed, stems);
   const total = 2 * loop + mix.latencyFrames;
 

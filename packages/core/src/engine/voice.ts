@@ -1,6 +1,8 @@
 import type { Layer } from '../document/index.js';
-import { bent, SegmentEnvelope } from '../dsp/index.js';
-import { noteToHz } from '../music/index.js';
+import { bendInPlace, SegmentEnvelope } from '../dsp/index.js';
+import {
+  CONTROL_CUTOFF, CONTROL_DETUNE, CONTROL_DRIVE_DB, CONTROL_HZ, CONTROL_LEFT_0, CONTROL_LEFT_1, CONTROL_Q, CONTROL_RIGHT_0, CONTROL_RIGHT_1, CONTROL_SPREAD, CONTROL_WIDTH,
+} from './control.js';
 import { CENTS, CUTOFF, DETUNE, DRIVE, RESONANCE, SPREAD, WIDTH } from './layer-parameters.js';
 import { LayerFilter } from './layer-filter.js';
 import { Oscillator } from './oscillator.js';
@@ -22,19 +24,12 @@ const GAIN = 7;
 const LAST_PITCH = 8;
 const LAST_A4 = 9;
 const HZ = 10;
-
-function ramp(samples: Float64Array, from: number, to: number, gain0: number, gain1: number): void {
-  const step = (gain1 - gain0) / (to - from);
-  let gain = gain0;
-  for (let i = from; i < to; i++) {
-    gain += step;
-    samples[i] *= gain;
-  }
-}
+/** Progress in the drop, and the bend after it. */
+const PROGRESS = 11;
 
 /** One note of a layer: tone, filter, loudness, drop and glide. Two of them take turns in a layer. */
 export class Voice {
-  private readonly state = new Float64Array(11);
+  private readonly state = new Float64Array(13);
   private readonly tone: Oscillator;
   private readonly filterLeft: LayerFilter;
   private readonly filterRight: LayerFilter;
@@ -89,7 +84,8 @@ export class Voice {
     this.filterRight.reset();
     this.envelope.reset();
     this.envelope.start();
-    this.tone.start(phase, this.hz(values), values[WIDTH] / 100);
+    this.tune(values);
+    this.tone.start(phase, state[HZ], values[WIDTH] / 100);
   }
 
   /** Goes to another pitch without starting anew. */
@@ -114,43 +110,68 @@ export class Voice {
     if (this.state[FADE_STEP] === 0) this.state[FADE_STEP] = -1 / (YIELD_S * this.sampleRateHz);
   }
 
-  private hz(values: Float64Array): number {
+  /** Finds the frequency of the present pitch. */
+  private tune(values: Float64Array): void {
     const { state } = this;
     const { tone, drop } = this.layer;
     let pitch = state[PITCH] + 12 * tone.octave + tone.semitones + values[CENTS] / 100;
-    const at = state[DROP_MS] / drop.timeMs;
-    if (drop.semitones > 0 && at < 1) pitch += drop.semitones * (1 - bent(at, drop.bend));
-    if (pitch !== state[LAST_PITCH] || this.a4Hz !== state[LAST_A4]) {
-      state[LAST_PITCH] = pitch;
-      state[LAST_A4] = this.a4Hz;
-      state[HZ] = noteToHz(pitch, this.a4Hz);
+    state[PROGRESS] = state[DROP_MS] / drop.timeMs;
+    if (drop.semitones > 0 && state[PROGRESS] < 1) {
+      state[PROGRESS + 1] = drop.bend;
+      bendInPlace(state, PROGRESS);
+      pitch += drop.semitones * (1 - state[PROGRESS]);
     }
-    return state[HZ];
+    if (pitch === state[LAST_PITCH] && this.a4Hz === state[LAST_A4]) return;
+    state[LAST_PITCH] = pitch;
+    state[LAST_A4] = this.a4Hz;
+    // The formula of `noteToHz`, written out: its result would go on the heap.
+    const hz = this.a4Hz * Math.pow(2, (pitch - 69) / 12);
+    const highest = this.sampleRateHz * 0.45;
+    state[HZ] = hz < highest ? hz : highest;
   }
 
   /**
-   * Writes the samples from `start` up to `end` to both sides, or to the left one alone when `stereo` is false. The layer's own gains run evenly
-   * from the first to the second value.
+   * Writes the samples from `start` up to `end` to both sides, or to the left one alone when `stereo` is false. The layer's own gains in
+   * `control` run evenly through the step; the rest of `control` is written here.
    */
-  write(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array, stereo: boolean, left0: number, left1: number, right0: number, right1: number): void {
+  write(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array, control: Float64Array, stereo: boolean): void {
     const { state, layer } = this;
     const frames = end - start;
     this.advancePitch(frames);
     state[DROP_MS] += (frames * 1000) / this.sampleRateHz;
-    const hz = Math.min(this.hz(values), this.sampleRateHz * 0.45);
-    this.tone.process(left, right, start, end, hz, values[WIDTH] / 100, values[DETUNE], values[SPREAD] / 100, stereo);
+    this.tune(values);
+    control[CONTROL_HZ] = state[HZ];
+    control[CONTROL_WIDTH] = values[WIDTH] / 100;
+    control[CONTROL_DETUNE] = values[DETUNE];
+    control[CONTROL_SPREAD] = values[SPREAD] / 100;
+    this.tone.process(left, right, start, end, control, stereo);
     if (layer.filter.on) {
       const follow = layer.filter.followPct === 0 ? 1 : Math.pow(2, ((state[PITCH] - FOLLOW_FROM) * layer.filter.followPct) / 1200);
-      const cutoff = Math.max(10, values[CUTOFF] * follow);
-      this.filterLeft.process(left, start, end, cutoff, values[RESONANCE], values[DRIVE]);
-      if (stereo) this.filterRight.process(right, start, end, cutoff, values[RESONANCE], values[DRIVE]);
+      const cutoff = values[CUTOFF] * follow;
+      control[CONTROL_CUTOFF] = cutoff > 10 ? cutoff : 10;
+      control[CONTROL_Q] = values[RESONANCE];
+      control[CONTROL_DRIVE_DB] = values[DRIVE];
+      this.filterLeft.process(left, start, end, control);
+      if (stereo) this.filterRight.process(right, start, end, control);
     }
     if (state[FADE_STEP] !== 0) state[FADE] = Math.max(0, state[FADE] + frames * state[FADE_STEP]);
+    this.envelope.step(frames);
     const from = state[GAIN];
-    const to = this.envelope.advance(frames) * state[TOUCH] * state[FADE];
+    const to = this.envelope.level * state[TOUCH] * state[FADE];
     state[GAIN] = to;
-    ramp(left, start, end, from * left0, to * left1);
-    if (stereo) ramp(right, start, end, from * right0, to * right1);
+    let gain = from * control[CONTROL_LEFT_0];
+    let step = (to * control[CONTROL_LEFT_1] - gain) / frames;
+    for (let i = start; i < end; i++) {
+      gain += step;
+      left[i] *= gain;
+    }
+    if (!stereo) return;
+    gain = from * control[CONTROL_RIGHT_0];
+    step = (to * control[CONTROL_RIGHT_1] - gain) / frames;
+    for (let i = start; i < end; i++) {
+      gain += step;
+      right[i] *= gain;
+    }
   }
 
   private advancePitch(frames: number): void {

@@ -27,14 +27,15 @@ export function findClicks({ channels, sampleRateHz, loop = false }: Audio, aske
   const count = loop ? Math.ceil(n / hop) : Math.max(1, Math.ceil((n - size) / hop) + 1);
   const power = new Float64Array(count);
   const g = prewarp(2000, sampleRateHz);
+  const section = Float64Array.of(g, g, 1 / BUTTERWORTH_4[0], 1 / BUTTERWORTH_4[1]);
   for (const channel of new Set(channels)) {
     const high = new StateVariablePair('high');
     const x = Float64Array.from(channel);
     if (loop) {
       const before = x.slice(-Math.min(n, Math.round(0.05 * sampleRateHz)));
-      high.process(before, 0, before.length, g, g, 1 / BUTTERWORTH_4[0], 1 / BUTTERWORTH_4[1]);
+      high.process(before, 0, before.length, section);
     }
-    high.process(x, 0, n, g, g, 1 / BUTTERWORTH_4[0], 1 / BUTTERWORTH_4[1]);
+    high.process(x, 0, n, section);
     for (let f = 0; f < count; f++) {
       let sum = 0;
       for (let i = 0; i < size; i++) {
