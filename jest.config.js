@@ -1,5 +1,6 @@
 /** Unit tests of the core, the command line and the server; TypeScript through SWC, ES module paths without their endings. */
 const transform = { '^.+\\.[tj]s$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', decorators: true }, target: 'es2022', transform: { legacyDecorator: true, decoratorMetadata: true } }, module: { type: 'commonjs' } }] };
+const core = { '^@abyssal/core$': '<rootDir>/../../packages/core/src/index.ts' };
 const common = {
   testEnvironment: 'node',
   transform,
@@ -11,8 +12,8 @@ const common = {
 export default {
   projects: [
     { ...common, displayName: 'core', rootDir: 'packages/core', testMatch: ['<rootDir>/src/**/*.test.ts'] },
-    { ...common, displayName: 'cli', rootDir: 'packages/cli', testMatch: ['<rootDir>/src/**/*.test.ts'] },
-    { ...common, displayName: 'server', rootDir: 'apps/server', testMatch: ['<rootDir>/src/**/*.test.ts'] },
-    { ...common, displayName: 'web', rootDir: 'apps/web', testMatch: ['<rootDir>/src/**/*.test.ts'], moduleNameMapper: { ...common.moduleNameMapper, '^@abyssal/core$': '<rootDir>/../../packages/core/src/index.ts' } },
+    { ...common, displayName: 'cli', rootDir: 'packages/cli', testMatch: ['<rootDir>/src/**/*.test.ts'], moduleNameMapper: { ...common.moduleNameMapper, ...core } },
+    { ...common, displayName: 'server', rootDir: 'apps/server', testMatch: ['<rootDir>/src/**/*.test.ts'], moduleNameMapper: { ...common.moduleNameMapper, ...core } },
+    { ...common, displayName: 'web', rootDir: 'apps/web', testMatch: ['<rootDir>/src/**/*.test.ts'], moduleNameMapper: { ...common.moduleNameMapper, ...core } },
   ],
 };

@@ -17,16 +17,19 @@ export function isAway(error: unknown): boolean {
 /** What body parsers and Node's own streams throw. */
 interface HttpishError { readonly status?: number; readonly statusCode?: number; readonly type?: string }
 
+const tooLarge = () => new Problem(413, 'too-large', 'The request is too large: a sound may take up to 4 MB.');
+
 function toProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
   if (isAway(error)) return new Problem(503, 'database-away', 'The database does not answer. Your work stays in the browser and is saved when it is back.');
   if (error instanceof HttpException) {
     const status = error.getStatus();
+    if (status === 413) return tooLarge();
     return new Problem(status, status === 404 ? 'not-found' : 'refused', status === 404 ? 'There is nothing at this address.' : error.message);
   }
   const { status, statusCode, type } = error as HttpishError;
   if (type === 'entity.parse.failed') return new Problem(400, 'not-json', 'The request is not valid JSON.');
-  if (type === 'entity.too.large') return new Problem(413, 'too-large', 'The request is too large: a sound may take up to 4 MB.');
+  if (type === 'entity.too.large') return tooLarge();
   if ((status ?? statusCode ?? 500) < 500) return new Problem(status ?? statusCode ?? 400, 'refused', 'The request could not be read.');
   return new Problem(500, 'unexpected', 'Something went wrong in the server; nothing was changed. Try again.');
 }

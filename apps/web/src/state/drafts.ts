@@ -2,7 +2,14 @@ import type { SoundDocument } from '@abyssal/core';
 import { createStore, del, get, set } from 'idb-keyval';
 
 /** A sound as the browser keeps it: the last state seen, and whether the server has it. */
-export interface Draft { readonly document: SoundDocument; readonly version: number; readonly dirty: boolean; readonly at: number }
+export interface Draft {
+  readonly document: SoundDocument;
+  readonly version: number;
+  readonly dirty: boolean;
+  readonly at: number;
+  /** The state sent last whose answer never came: the server may have it or not. */
+  readonly sent: SoundDocument | null;
+}
 
 const drafts = createStore('abyssal-drafts', 'drafts');
 const recordings = createStore('abyssal-recordings', 'recordings');

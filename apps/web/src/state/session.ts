@@ -24,12 +24,14 @@ const TRY_AGAIN_MS = 2000;
 export const useSession = create<SessionState>(() => ({ id: null, version: 0, save: 'saved', reason: null }));
 
 let timer: ReturnType<typeof setTimeout> | undefined;
+/** The state sent last whose answer never came. */
+let sent: SoundDocument | null = null;
 /** Counts openings, so that what belongs to a sound that was left comes too late. */
 let opening = 0;
 
 const draftNow = (dirty: boolean): Draft | null => {
   const { document } = useDocumentStore.getState();
-  return document && { document, version: useSession.getState().version, dirty, at: Date.now() };
+  return document && { document, version: useSession.getState().version, dirty, at: Date.now(), sent };
 };
 
 function later(ms: number): void {
@@ -51,6 +53,7 @@ async function save(): Promise<void> {
     for (const hash of assetsOf(document)) await sendRecording(hash);
     const kept = await updateSound(id, version, document);
     if (mine !== opening) return;
+    sent = null;
     const changed = useDocumentStore.getState().revision !== revision;
     useSession.setState({ version: kept.version, save: changed ? 'unsaved' : 'saved', reason: null });
     const draft = draftNow(changed);
@@ -59,12 +62,28 @@ async function save(): Promise<void> {
   } catch (error) {
     if (mine !== opening) return;
     if (!(error instanceof ApiProblem)) throw error;
-    if (error.status === 412) useSession.setState({ save: 'conflict' });
+    if (error.status === 412) await meetOtherVersion(id, mine);
     else if (error.away) {
+      sent = document;
       useSession.setState({ save: 'away' });
+      const draft = draftNow(true);
+      if (draft) void keepDraft(id, draft);
       later(TRY_AGAIN_MS);
     } else useSession.setState({ save: 'refused', reason: error.message });
   }
+}
+
+const same = (a: SoundDocument | null, b: SoundDocument) => a !== null && JSON.stringify(a) === JSON.stringify(b);
+
+/** The server has another version. Where it is our own, sent before and kept without our hearing of it, we go on from it. */
+async function meetOtherVersion(id: string, mine: number): Promise<void> {
+  const kept = await readSound(id).catch(() => null);
+  if (mine !== opening) return;
+  if (kept && same(sent, kept.document)) {
+    sent = null;
+    useSession.setState({ version: kept.version, save: 'unsaved' });
+    later(0);
+  } else useSession.setState({ save: 'conflict' });
 }
 
 useDocumentStore.subscribe(({ revision }, before) => {
@@ -97,14 +116,17 @@ export async function openSound(id: string): Promise<void> {
   try {
     const kept = await readSound(id);
     if (mine !== opening) return;
-    if (draft?.dirty) begin(id, draft.document, draft.version, draft.version === kept.version ? 'unsaved' : 'conflict');
+    sent = draft?.dirty ? draft.sent : null;
+    const ours = draft?.dirty && (draft.version === kept.version || same(draft.sent, kept.document));
+    if (draft?.dirty) begin(id, draft.document, ours ? kept.version : draft.version, ours ? 'unsaved' : 'conflict');
     else {
       begin(id, kept.document, kept.version, 'saved');
-      void keepDraft(id, { document: kept.document, version: kept.version, dirty: false, at: Date.now() });
+      void keepDraft(id, { document: kept.document, version: kept.version, dirty: false, at: Date.now(), sent: null });
     }
   } catch (error) {
     if (mine !== opening) return;
     if (!draft || !(error instanceof ApiProblem && error.away)) throw error;
+    sent = draft.sent;
     begin(id, draft.document, draft.version, draft.dirty ? 'away' : 'saved');
   }
 }
@@ -134,7 +156,7 @@ export async function keepAsCopy(): Promise<string | null> {
   const { id, version } = useSession.getState();
   if (!document || !id) return null;
   const copy = await createSound({ ...document, name: `${document.name.slice(0, 72)}, copy` });
-  await keepDraft(id, { document, version, dirty: false, at: Date.now() });
+  await keepDraft(id, { document, version, dirty: false, at: Date.now(), sent: null });
   return copy.id;
 }
 

@@ -1,6 +1,6 @@
 import type { LineNote, SoundDocument } from '../document/index.js';
 import type { LoopRender } from '../engine/index.js';
-import { lowBand, lowPeak, measureLock, type Lock, type LowBand, type NoLock } from '../lock/index.js';
+import { lowBand, lowPeak, measureLock, SILENCE, type Lock, type LowBand, type NoLock } from '../lock/index.js';
 import { noteToHz } from '../music/index.js';
 import { gainToDb, loopTicks } from '../units/index.js';
 import {
@@ -69,10 +69,10 @@ function measureNotes(document: SoundDocument, kick: LowBand, bass: LowBand, bef
     const period = periodS * bass.rateHz;
     let kickFrames = 0;
     for (let i = from; i < to; i++) if (Math.hypot(kick.re[i], kick.im[i]) >= kickPeak * KICK_SOUNDS) kickFrames++;
-    const meets = kickPeak > 0 && kickFrames >= period;
+    const meets = kickPeak > SILENCE && kickFrames >= period;
     const level = loudestPeriod(before, from, to, period);
     const kickLevel = meets ? loudestPeriod(kick, from, to, period) : 0;
-    const subLevelDb = level > 1e-6 ? known(gainToDb(level)) : unknown('nothing sounds below Lock’s frequency in this note, or it is shorter than one period');
+    const subLevelDb = level > SILENCE ? known(gainToDb(level)) : unknown('nothing sounds below Lock’s frequency in this note, or it is shorter than one period');
     return {
       note,
       lock: meets ? measureLock(kick, bass, from, to, periodS) : { reason: 'no kick meets this note' },

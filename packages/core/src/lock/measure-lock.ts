@@ -23,8 +23,8 @@ export interface NoLock { readonly reason: string }
 
 const WITHIN = 10 ** (-30 / 20);
 const LEAST_COHERENCE = 0.25;
-/** Anything under this is silence. */
-const SILENCE = 1e-6;
+/** An amplitude under this (−90 dB) is silence: what dither leaves in a low band lies far under it. */
+export const SILENCE = 3e-5;
 
 /** Sum gain in dB of energies and the real part of the correlation. */
 export function sumGainDb(kick: number, bass: number, re: number): number {

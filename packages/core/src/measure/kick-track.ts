@@ -1,7 +1,7 @@
 import { decimate, inverseSpectrum, nextPowerOfTwo, spectrum } from '../dsp/index.js';
 import { nearestNote } from '../music/index.js';
 import { gainToDb } from '../units/index.js';
-import { soundingSpan } from './levels.js';
+import { SILENCE_DB, soundingSpan } from './levels.js';
 
 /** The falling pitch of a kick: times in s, pitch in Hz, level in dB under its greatest. */
 export interface PitchTrack { readonly timeS: Float64Array; readonly hz: Float64Array; readonly levelDb: Float64Array }
@@ -17,6 +17,8 @@ export interface KickTail {
 }
 
 const STEADY_CENTS = 10;
+/** The peak is where the level first comes this near to its greatest: a held tone is at its peak from its start on. */
+const PEAK_DB = -0.5;
 
 /** Pass band 20 to 400 Hz with raised-cosine edges, zero phase. */
 function pass(hz: number): number {
@@ -58,7 +60,7 @@ export function trackKick(signal: ArrayLike<number>, sampleRateHz: number): Pitc
     levelDb[i] = Math.hypot(bins[at], bins[at + 1]);
     if (levelDb[i] > top) top = levelDb[i];
   }
-  if (!(top > 1e-6)) return null;
+  if (!(gainToDb(top) > SILENCE_DB)) return null;
   for (let i = 0; i < frames; i++) levelDb[i] = gainToDb(levelDb[i] / top);
   return { timeS, hz, levelDb };
 }
@@ -84,7 +86,7 @@ export function kickTail(signal: ArrayLike<number>, sampleRateHz: number, a4Hz =
   const track = trackKick(signal, sampleRateHz);
   if (!track) return null;
   let peak = 0;
-  for (let i = 0; i < track.levelDb.length; i++) if (track.levelDb[i] > track.levelDb[peak]) peak = i;
+  while (track.levelDb[peak] < PEAK_DB) peak++;
   let end = track.levelDb.length;
   while (end > peak + 1 && track.levelDb[end - 1] < -30) end--;
   const from = Math.round(end - 0.4 * (end - peak));

@@ -46,6 +46,9 @@ export function dcWeighted(signal: ArrayLike<number>): number {
   return weights > 0 ? sum / weights : 0;
 }
 
+/** Under this RMS in dB there is silence: the dither of a 16-bit file lies at −96. */
+export const SILENCE_DB = -90;
+
 /** First and last moment in seconds at which the 5 ms RMS stands above −40 dB of its greatest; null for silence. */
 export function soundingSpan(signal: ArrayLike<number>, sampleRateHz: number): { fromS: number; toS: number } | null {
   const size = Math.max(1, Math.round(0.005 * sampleRateHz));
@@ -59,7 +62,7 @@ export function soundingSpan(signal: ArrayLike<number>, sampleRateHz: number): {
     power[f] = sum / size;
     if (power[f] > greatest) greatest = power[f];
   }
-  if (!(powerToDb(greatest) > -140)) return null;
+  if (!(powerToDb(greatest) > SILENCE_DB)) return null;
   const floor = greatest * 1e-4;
   let first = 0;
   while (power[first] < floor) first++;

@@ -50,8 +50,10 @@ export function Lock() {
     return { stepS: 1 / rateHz, traces: [{ name: 'kick', colour: 'kick', values: k }, { name: 'bass', colour: 'tint6', values: b }, { name: 'sum', colour: 'ink2', values: k.map((value, i) => value + b[i]), dashed: true, width: 1 }] as const };
   }, [shown, present, of]);
 
-  // Figures are a moment behind while the bass is being turned: the bearing shown runs ahead by what was turned since.
-  const since = of ? lock.turnDeg - of.lock.turnDeg : 0;
+  // Figures are a moment behind while the bass is being turned: the bearing shown runs ahead by what was turned
+  // since, and what is proposed counts from the state that was measured, so that asking twice is asking once.
+  const from = of?.lock ?? lock;
+  const since = lock.turnDeg - from.turnDeg;
   const turnTo = (turnDeg: number, group: string | null = null) => { edit('turn', (draft) => { draft.lock.turnDeg = Math.round(wrapDegrees(turnDeg) * 10) / 10; }, group); };
   const common = useMemo(() => bestCommonTurn(meeting.flatMap(({ note }) => (isLock(note.lock) ? [note.lock] : []))), [meeting]);
   const bearings = meeting.flatMap(({ note }) => (isLock(note.lock) && note.lock.bearingDeg !== null ? [note.lock.bearingDeg] : []));
@@ -91,9 +93,9 @@ export function Lock() {
               <Sounding label="spread over notes" value={spread === null ? '–' : plain(spread)} unit="°" />
             </Box>
             <Box sx={{ display: 'flex', gap: '6px', my: '6px', flexWrap: 'wrap' }}>
-              <Button variant="contained" disabled={measured?.bestTurnDeg == null} onClick={() => { turnTo(lock.turnDeg + measured!.bestTurnDeg!); }}>Turn {measured?.bestTurnDeg == null ? '' : `by ${signed(measured.bestTurnDeg, 0)}°`}</Button>
-              <Button variant="outlined" disabled={common === null || bearings.length < 2} onClick={() => { turnTo(lock.turnDeg + common!.turnDeg); }}>Best for the line{common && bearings.length > 1 ? ` ${signed(common.turnDeg, 0)}°` : ''}</Button>
-              <Button variant="outlined" disabled={measured?.nudgeMs == null} onClick={() => { edit('nudge', (draft) => { draft.lock.nudgeMs = Math.max(-20, Math.min(20, Math.round((lock.nudgeMs + measured!.nudgeMs!) * 100) / 100)); }); }}>Nudge {measured?.nudgeMs == null ? '' : `by ${signed(measured.nudgeMs, 2)} ms`}</Button>
+              <Button variant="contained" disabled={measured?.bestTurnDeg == null} onClick={() => { turnTo(from.turnDeg + measured!.bestTurnDeg!); }}>Turn {measured?.bestTurnDeg == null ? '' : `by ${signed(measured.bestTurnDeg, 0)}°`}</Button>
+              <Button variant="outlined" disabled={common === null || bearings.length < 2} onClick={() => { turnTo(from.turnDeg + common!.turnDeg); }}>Best for the line{common && bearings.length > 1 ? ` ${signed(common.turnDeg, 0)}°` : ''}</Button>
+              <Button variant="outlined" disabled={measured?.nudgeMs == null} onClick={() => { edit('nudge', (draft) => { draft.lock.nudgeMs = Math.max(-20, Math.min(20, Math.round((from.nudgeMs + measured!.nudgeMs!) * 100) / 100)); }); }}>Nudge {measured?.nudgeMs == null ? '' : `by ${signed(measured.nudgeMs, 2)} ms`}</Button>
               <Button variant="outlined" disabled={lock.turnDeg === 0 && lock.nudgeMs === 0} onClick={() => { edit('no turn, no nudge', (draft) => { draft.lock.turnDeg = 0; draft.lock.nudgeMs = 0; }); }}>Neither</Button>
             </Box>
             <ParameterRow path={['lock', 'turnDeg']} linkRoom={false} />

@@ -1,0 +1,263 @@
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { request } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { cleanSound, trenchGrowl, writeWav, type SoundDocument } from '@abyssal/core';
+
+const MAIN = resolve(__dirname, '../dist/start/main.js');
+const data = mkdtempSync(join(tmpdir(), 'abyssal-server-'));
+// The database runs as a user of its own, who must be able to enter.
+spawnSync('chmod', ['755', data]);
+let server: ChildProcess;
+let address = '';
+
+/** Starts the built server on a database of its own; resolves with its address once it is printed. */
+function start(...args: string[]): Promise<{ process: ChildProcess; address: string }> {
+  const started = spawn(process.execPath, [MAIN, '--port', '0', '--data', data, ...args], { stdio: ['ignore', 'pipe', 'pipe'] });
+  return new Promise((done, fail) => {
+    let words = '';
+    started.stderr!.on('data', (text: Buffer) => { words += text.toString(); });
+    started.stdout!.on('data', (text: Buffer) => {
+      const found = /http:\/\/[\d.:]+/.exec(text.toString());
+      if (found) done({ process: started, address: found[0] });
+    });
+    started.once('exit', () => { fail(new Error(words)); });
+  });
+}
+const ended = (child: ChildProcess) => new Promise((done) => { if (child.exitCode !== null || child.signalCode !== null) done(null); else child.once('exit', done); });
+const databasePid = () => Number(readFileSync(join(data, 'mariadb.pid'), 'utf8'));
+
+beforeAll(async () => { ({ process: server, address } = await start()); }, 120_000);
+afterAll(async () => {
+  server.kill('SIGTERM');
+  await ended(server);
+  rmSync(data, { recursive: true, force: true });
+}, 60_000);
+
+type Answer = { status: number; headers: Headers; body: any };
+async function call(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer> {
+  const raw = body instanceof Uint8Array || typeof body === 'string';
+  const response = await fetch(`${address}/api${path}`, {
+    method, headers: { ...(raw ? {} : body === undefined ? {} : { 'Content-Type': 'application/json' }), ...headers }, body: raw ? (body as string) : body === undefined ? undefined : JSON.stringify(body),
+  });
+  const text = await response.text();
+  return { status: response.status, headers: response.headers, body: /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(text) : text };
+}
+const create = async (change: (sound: SoundDocument) => void = () => undefined) => { const document = cleanSound(); change(document); return (await call('POST', '/sounds', { document })).body; };
+const isProblem = ({ status, headers, body }: Answer, wanted: number, title: RegExp) => {
+  expect(status).toBe(wanted);
+  expect(headers.get('content-type')).toMatch(/^application\/problem\+json/);
+  expect(body).toMatchObject({ type: expect.stringMatching(/^urn:abyssal:problem:/), status: wanted });
+  expect(body.title).toMatch(title);
+  expect(body.title).not.toMatch(/\n/);
+};
+
+describe('sounds', () => {
+  it('come with the demo record the first time', async () => {
+    const { body } = await call('GET', '/sounds?sort=name');
+    expect(body.items.map(({ name }: { name: string }) => name)).toEqual(['Slack Water', 'Trench Growl']);
+    expect(body.items[1]).toMatchObject({ author: 'Low Water', tags: ['growl', 'wobble'], key: 'F minor', tempoBpm: 140, version: 1 });
+  });
+
+  it('are kept, read, changed and told apart by version', async () => {
+    const made = await call('POST', '/sounds', { document: trenchGrowl() });
+    expect(made.status).toBe(201);
+    expect(made.headers.get('location')).toBe(`/api/sounds/${made.body.id}`);
+    const { id } = made.body;
+    const changed = { ...trenchGrowl(), name: 'Trench Growl, deeper' };
+    const saved = await call('PUT', `/sounds/${id}`, { document: changed }, { 'If-Match': '"1"' });
+    expect([saved.status, saved.headers.get('etag'), saved.body.version]).toEqual([200, '"2"', 2]);
+    const read = await call('GET', `/sounds/${id}`);
+    expect(read.body.document).toEqual(changed);
+    expect(read.headers.get('etag')).toBe('"2"');
+  });
+
+  it('refuse the later of two saves, and lose neither', async () => {
+    const { id } = await create();
+    const one = await call('PUT', `/sounds/${id}`, { document: { ...cleanSound(), name: 'one' } }, { 'If-Match': '"1"' });
+    const two = await call('PUT', `/sounds/${id}`, { document: { ...cleanSound(), name: 'two' } }, { 'If-Match': '"1"' });
+    expect(one.status).toBe(200);
+    isProblem(two, 412, /saved somewhere else/);
+    expect(two.body.currentVersion).toBe(2);
+    expect((await call('GET', `/sounds/${id}`)).body.document.name).toBe('one');
+  });
+
+  it('of many saves at once exactly one wins', async () => {
+    const { id } = await create();
+    const answers = await Promise.all(Array.from({ length: 8 }, (_, i) => call('PUT', `/sounds/${id}`, { document: { ...cleanSound(), name: `n${i}` } }, { 'If-Match': '"1"' })));
+    expect(answers.filter(({ status }) => status === 200)).toHaveLength(1);
+    expect(answers.filter(({ status }) => status === 412)).toHaveLength(7);
+  });
+
+  it('want a version to be changed', async () => {
+    const { id } = await create();
+    isProblem(await call('PUT', `/sounds/${id}`, { document: cleanSound() }), 428, /If-Match/);
+    isProblem(await call('PUT', `/sounds/${id}`, { document: cleanSound() }, { 'If-Match': 'new' }), 400, /a version in quotes/);
+  });
+
+  it('are deleted and restored', async () => {
+    const { id } = await create((s) => { s.name = 'Gone'; });
+    expect((await call('DELETE', `/sounds/${id}`)).status).toBe(204);
+    isProblem(await call('GET', `/sounds/${id}`), 404, /no such sound/);
+    isProblem(await call('DELETE', `/sounds/${id}`), 404, /no such sound/);
+    isProblem(await call('PUT', `/sounds/${id}`, { document: cleanSound() }, { 'If-Match': '"1"' }), 404, /no such sound/);
+    expect((await call('POST', `/sounds/${id}/restore`)).body.document.name).toBe('Gone');
+    isProblem(await call('GET', '/sounds/not-an-id'), 404, /no such sound/);
+  });
+
+  it('are searched by every word, and signs of the search language are plain text', async () => {
+    await create((s) => { s.name = '100% _deep_'; s.author = 'Quay'; s.tags = ['pluck']; s.ground.key = 'A'; });
+    const names = async (search: string) => (await call('GET', `/sounds?search=${encodeURIComponent(search)}`)).body.items.map(({ name }: { name: string }) => name);
+    expect(await names('100% quay')).toEqual(['100% _deep_']);
+    expect(await names('pluck A minor')).toEqual(['100% _deep_']);
+    expect(await names('%')).toEqual(['100% _deep_']);
+    expect(await names('_deep_')).toEqual(['100% _deep_']);
+    expect(await names('nowhere')).toEqual([]);
+  });
+
+  it.each(['name', '-name', 'tempo', '-tempo', 'updated', '-updated'])('are paged by cursor in the order %s, each once', async (sort) => {
+    for (let i = 0; i < 3; i++) await create((s) => { s.name = 'Same'; s.tags = ['paged']; });
+    const whole = (await call('GET', `/sounds?search=paged&sort=${sort}&limit=100`)).body.items.map(({ id }: { id: string }) => id);
+    const paged: string[] = [];
+    let cursor: string | null = '';
+    while (cursor !== null) {
+      const { body }: Answer = await call('GET', `/sounds?search=paged&sort=${sort}&limit=2${cursor ? `&cursor=${cursor}` : ''}`);
+      paged.push(...body.items.map(({ id }: { id: string }) => id));
+      cursor = body.nextCursor;
+    }
+    expect(paged).toEqual(whole);
+    expect(new Set(paged).size).toBe(paged.length);
+  });
+
+  it.each([['sort=loud', /sort/], ['limit=0', /limit/], ['limit=x', /limit/], ['cursor=zzz', /cursor/], ['colour=blue', /colour/]])('refuse the list with %s', async (query, title) => {
+    isProblem(await call('GET', `/sounds?${query}`), 422, title);
+  });
+
+  it('keep names in any script', async () => {
+    const { id } = await create((s) => { s.name = 'Тихая вода 静水 🌊'; });
+    expect((await call('GET', `/sounds/${id}`)).body.document.name).toBe('Тихая вода 静水 🌊');
+  });
+});
+
+describe('bad documents', () => {
+  it('are refused with path and bound', async () => {
+    const document = cleanSound();
+    document.layers[1].filter.cutoffHz = 40000;
+    isProblem(await call('POST', '/sounds', { document }), 422, /layers\[1\]\.filter\.cutoffHz: 40000 is above 20000/);
+    isProblem(await call('POST', '/sounds', { document: { ...cleanSound(), formatVersion: 9 } }), 422, /Open it with a newer Abyssal/);
+    isProblem(await call('POST', '/sounds', { document: { ...cleanSound(), extra: 1 } }), 422, /extra: is not a known field/);
+    isProblem(await call('POST', '/sounds', {}), 422, /this is not a sound/);
+    isProblem(await call('POST', '/sounds', { document: cleanSound(), extra: 1 }), 422, /extra/);
+  });
+
+  it('NaN is no JSON, and null is no number', async () => {
+    const json = { 'Content-Type': 'application/json' };
+    isProblem(await call('POST', '/sounds', JSON.stringify({ document: cleanSound() }).replace('"tempoBpm":140', '"tempoBpm":NaN'), json), 400, /not valid JSON/);
+    isProblem(await call('POST', '/sounds', JSON.stringify({ document: cleanSound() }).replace('"tempoBpm":140', '"tempoBpm":1e999'), json), 422, /ground\.tempoBpm: Infinity is not a finite number/);
+    isProblem(await call('POST', '/sounds', { document: { ...cleanSound(), ground: { ...cleanSound().ground, tempoBpm: null } } }), 422, /null is not a number/);
+  });
+
+  it('too large ones are refused', async () => {
+    isProblem(await call('POST', '/sounds', { document: { ...cleanSound(), name: 'x'.repeat(5_000_000) } }), 413, /up to 4 MB/);
+  });
+});
+
+describe('recordings', () => {
+  const wav = Uint8Array.from(writeWav([Float32Array.from({ length: 4800 }, (_, i) => Math.sin(i / 50))], 48000, '24'));
+
+  it('are kept once by their SHA-256, and come back as they were', async () => {
+    const hash = createHash('sha256').update(wav).digest('hex');
+    const first = await call('POST', '/assets', wav);
+    expect([first.status, first.body]).toEqual([201, { hash, size: wav.length, sampleRateHz: 48000, channels: 1, frames: 4800 }]);
+    expect((await call('POST', '/assets', wav)).body.hash).toBe(hash);
+    const response = await fetch(`${address}/api/assets/${hash}`);
+    expect(response.headers.get('content-type')).toBe('audio/wav');
+    expect(new Uint8Array(await response.arrayBuffer())).toEqual(wav);
+    isProblem(await call('GET', `/assets/${'0'.repeat(64)}`), 404, /no such recording/);
+  });
+
+  it('are known by their content, not by their name', async () => {
+    isProblem(await call('POST', '/assets', new TextEncoder().encode('this is a text called kick.wav')), 415, /^This is not a WAV file/);
+    isProblem(await call('POST', '/assets', wav.slice(0, 2000)), 415, /is cut off/);
+    isProblem(await call('POST', '/assets', new Uint8Array(0)), 415, /not a WAV/);
+    isProblem(await call('POST', '/assets', Uint8Array.from(writeWav([new Float32Array(0)], 48000, '16'))), 415, /holds no samples/);
+  });
+
+  it('of 2 GB are refused before they are sent', async () => {
+    const answer = await new Promise<{ status: number; title: string }>((done, fail) => {
+      const sent = request(`${address}/api/assets`, { method: 'POST', headers: { 'Content-Length': 2 ** 31 } }, (response) => {
+        let text = '';
+        response.on('data', (chunk: Buffer) => { text += chunk.toString(); });
+        response.on('end', () => { done({ status: response.statusCode!, title: JSON.parse(text).title }); sent.destroy(); });
+      });
+      sent.on('error', fail);
+      sent.write(Buffer.alloc(1024));
+    });
+    expect(answer).toEqual({ status: 413, title: 'The file is larger than 50 MB; trim it first.' });
+  });
+});
+
+describe('the server', () => {
+  it('answers what nobody asked for with problem details', async () => {
+    isProblem(await call('GET', '/nothing'), 404, /nothing at this address/);
+  });
+
+  it('describes itself in OpenAPI', async () => {
+    const { body } = await call('GET', '/openapi.json');
+    expect(Object.keys(body.paths)).toEqual(expect.arrayContaining(['/api/sounds', '/api/sounds/{id}', '/api/sounds/{id}/restore', '/api/assets', '/api/assets/{hash}', '/api/health']));
+    expect((await fetch(`${address}/api/docs`)).status).toBe(200);
+  });
+
+  it('isolates the page, and serves it at any station', async () => {
+    const response = await fetch(`${address}/sounds/1/layers`, { headers: { Accept: 'text/html' } });
+    expect(response.status).toBe(200);
+    expect([response.headers.get('cross-origin-opener-policy'), response.headers.get('cross-origin-embedder-policy')]).toEqual(['same-origin', 'require-corp']);
+    expect(await response.text()).toContain('<div id="root">');
+  });
+});
+
+describe('a database that goes away', () => {
+  const until = async (check: () => Promise<boolean>) => { for (let i = 0; i < 100; i++) { if (await check()) return true; await new Promise((done) => { setTimeout(done, 200); }); } return false; };
+  const healthy = async () => (await call('GET', '/health')).status === 200;
+
+  it('is told, and is used again when it is back', async () => {
+    expect((await call('GET', '/health')).body).toEqual({ status: 'ok' });
+    process.kill(databasePid(), 'SIGSTOP');
+    try {
+      const [health, list] = await Promise.all([call('GET', '/health'), call('GET', '/sounds')]);
+      expect([health.status, health.body.status]).toEqual([503, 'database away']);
+      isProblem(list, 503, /The database does not answer\. Your work stays in the browser/);
+    } finally {
+      process.kill(databasePid(), 'SIGCONT');
+    }
+    expect(await until(healthy)).toBe(true);
+    expect((await call('GET', '/sounds')).status).toBe(200);
+  }, 60_000);
+
+  it('is started again when it dies', async () => {
+    const { id } = await create((s) => { s.name = 'Survivor'; });
+    process.kill(databasePid(), 'SIGKILL');
+    expect(await until(async () => !(await healthy()))).toBe(true);
+    expect(await until(healthy)).toBe(true);
+    expect((await call('GET', `/sounds/${id}`)).body.document.name).toBe('Survivor');
+  }, 60_000);
+
+  it('left behind by a killed server is taken over, with nothing lost and the demo not loaded again', async () => {
+    const before = (await call('GET', '/sounds?limit=100')).body.items.length;
+    server.kill('SIGKILL');
+    await ended(server);
+    ({ process: server, address } = await start());
+    expect((await call('GET', '/sounds?limit=100')).body.items.length).toBe(before);
+  }, 60_000);
+
+  it('ends with the server', async () => {
+    const pid = databasePid();
+    server.kill('SIGTERM');
+    await ended(server);
+    expect(() => process.kill(pid, 0)).toThrow();
+    ({ process: server, address } = await start('--no-demo'));
+    expect(await healthy()).toBe(true);
+  }, 60_000);
+});

@@ -1,0 +1,19 @@
+import { defineConfig } from '@playwright/test';
+
+/** Drives the built application on Debian's Chromium; each worker has a server and a database of its own. */
+export default defineConfig({
+  testDir: '.',
+  outputDir: '../test-results',
+  timeout: 60_000,
+  expect: { timeout: 15_000 },
+  workers: 1,
+  reporter: [['list'], ['json', { outputFile: '../.state/playwright.json' }]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'],
+    },
+  },
+});

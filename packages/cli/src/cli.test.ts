@@ -1,0 +1,128 @@
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { readWav, trenchGrowl, writeSoundFile, writeWav, type SoundDocument } from '@abyssal/core';
+
+const MAIN = resolve(__dirname, '../dist/main.js');
+const folder = mkdtempSync(join(tmpdir(), 'abyssal-cli-'));
+afterAll(() => { rmSync(folder, { recursive: true, force: true }); });
+
+const write = (name: string, data: string | Uint8Array) => { writeFileSync(join(folder, name), data); return join(folder, name); };
+const sine = (hz: number, seconds: number, phaseDeg = 0) => Float32Array.from({ length: seconds * 48000 }, (_, i) => Math.min(1, i / 960, (seconds * 48000 - 1 - i) / 960) * 0.5 * Math.sin((2 * Math.PI * hz * i) / 48000 + (phaseDeg * Math.PI) / 180));
+
+function abyssal(...args: string[]): { code: number | null; json: any; words: string } {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [MAIN, ...args], { encoding: 'utf8' });
+  return { code: status, json: stdout === '' ? null : JSON.parse(stdout), words: stderr.trim() };
+}
+const soundFile = (name: string, sound: SoundDocument, assets: Record<string, string> = {}) => write(name, writeSoundFile({ sound, assets }));
+const oneLine = ({ code, words }: { code: number | null; words: string }) => { expect(code).toBe(1); expect(words.split('\n')).toHaveLength(1); return words; };
+
+describe('abyssal render', () => {
+  it('writes the loop and its stems, and says how long and how fast', () => {
+    const { code, json } = abyssal('render', soundFile('growl.json', trenchGrowl()), '--out', join(folder, 'out'), '--stems', '--bits', '16', '--rate', '44100');
+    expect(code).toBe(0);
+    expect(Object.keys(json)).toEqual(['files', 'durationS', 'timesRealTime']);
+    expect(json.files.map((file: string) => file.split('/').pop())).toEqual(['trench-growl.wav', 'trench-growl-kick.wav', 'trench-growl-bass.wav', 'trench-growl-sub.wav', 'trench-growl-body.wav']);
+    expect(json.durationS).toBeCloseTo((8 * 60) / 140, 3);
+    expect(json.timesRealTime).toBeGreaterThan(0);
+    const wav = readWav(readFileSync(json.files[0]));
+    expect([wav.sampleRateHz, wav.bits, wav.channels.length]).toEqual([44100, 16, 2]);
+    expect(wav.channels[0].reduce((most, x) => Math.max(most, Math.abs(x)), 0)).toBeGreaterThan(0.3);
+  });
+
+  it('renders a sound whose kick is bundled, and refuses one whose kick is not there', () => {
+    const wav = Buffer.from(writeWav([sine(48, 0.3)], 48000, '24'));
+    const hash = createHash('sha256').update(wav).digest('hex');
+    const sound = trenchGrowl();
+    sound.kick = { ...sound.kick, source: 'wav', wav: { asset: hash, fileName: 'post.wav', gainDb: 0 } };
+    expect(abyssal('render', soundFile('bundled.json', sound, { [hash]: wav.toString('base64') }), '--out', folder).code).toBe(0);
+    expect(oneLine(abyssal('render', soundFile('bare.json', sound), '--out', folder))).toMatch(/the kick’s WAV "post\.wav" is not in the sound file/);
+    expect(oneLine(abyssal('render', soundFile('changed.json', sound, { [hash]: Buffer.from(writeWav([sine(50, 0.3)], 48000, '24')).toString('base64') }), '--out', folder))).toMatch(/a recording in it has changed/);
+  });
+
+  it.each([[['--rate', 'fast'], /--rate fast/], [['--bits', '12'], /--bits 12/]])('refuses %j in one line', (flags, sentence) => {
+    expect(oneLine(abyssal('render', soundFile('growl.json', trenchGrowl()), '--out', folder, ...flags))).toMatch(sentence);
+  });
+});
+
+describe('abyssal measure', () => {
+  it('gives every figure of a file', () => {
+    const { code, json } = abyssal('measure', write('tone.wav', writeWav([sine(55, 4), sine(55, 4)], 48000, '32f')));
+    expect(code).toBe(0);
+    expect(Object.keys(json)).toEqual(['sampleRateHz', 'channels', 'durationS', 'loudness', 'truePeakDbtp', 'samplePeakDbfs', 'crestDb', 'dc', 'pitch', 'mono', 'clicks']);
+    expect(Object.keys(json.loudness)).toEqual(['integratedLufs', 'shortTermMaxLufs', 'momentaryMaxLufs', 'rangeLu']);
+    expect(json.samplePeakDbfs).toBeCloseTo(-6.02, 1);
+    expect(json.pitch).toMatchObject({ note: 'A1' });
+    expect(json.pitch.hz).toBeCloseTo(55, 1);
+    expect(json.mono.lowLossDb).toBe(0);
+    expect(json.mono.bands).toHaveLength(9);
+    expect(Object.keys(json.mono.bands[0])).toEqual(['centreHz', 'lossDb', 'correlation']);
+    expect(json.clicks).toEqual([]);
+  });
+
+  it('gives null for what silence has not', () => {
+    const { code, json } = abyssal('measure', write('silence.wav', writeWav([new Float32Array(48000)], 48000, '32f')));
+    expect(code).toBe(0);
+    expect([json.loudness.integratedLufs, json.truePeakDbtp, json.samplePeakDbfs, json.crestDb, json.pitch.hz, json.mono.lowLossDb]).toEqual([null, null, null, null, null, null]);
+  });
+
+  it.each([
+    ['a text called .wav', () => write('text.wav', 'only words'), /not a WAV file/],
+    ['a truncated WAV', () => write('cut.wav', writeWav([sine(50, 1)], 48000, '16').slice(0, 999)), /is cut off/],
+    ['a WAV without samples', () => write('none.wav', writeWav([new Float32Array(0)], 48000, '16')), /holds no samples/],
+    ['a file that is not there', () => join(folder, 'nowhere.wav'), /there is no such file/],
+    ['a folder', () => folder, /EISDIR|cannot be read|folder/],
+  ])('refuses %s in one line', (_name, file, sentence) => { expect(oneLine(abyssal('measure', file()))).toMatch(sentence); });
+
+  it('refuses a file of 2 GB without reading it', () => {
+    const file = join(folder, 'huge.wav');
+    spawnSync('truncate', ['-s', '2G', file]);
+    expect(oneLine(abyssal('measure', file))).toMatch(/larger than 50 MB/);
+  });
+});
+
+describe('abyssal lock', () => {
+  it('measures bass against kick', () => {
+    const kick = write('kick.wav', writeWav([sine(49, 1.2)], 48000, '32f'));
+    const bass = write('bass.wav', writeWav([sine(49, 1.2, 60)], 48000, '32f'));
+    const { code, json } = abyssal('lock', kick, bass);
+    expect(code).toBe(0);
+    expect(Object.keys(json)).toEqual(['belowHz', 'sumGainDb', 'bestSumGainDb', 'bearingDeg', 'bestTurnDeg', 'nudgeMs', 'coherence', 'kickTail']);
+    expect(json.belowHz).toBe(120);
+    expect(json.sumGainDb).toBeCloseTo(1.76, 1);
+    expect(json.bestSumGainDb).toBeCloseTo(3.01, 1);
+    expect(json.bearingDeg).toBeCloseTo(60, 0);
+    expect(json.bestTurnDeg).toBeCloseTo(-60, 0);
+    expect(json.nudgeMs).toBeCloseTo((1000 * 60) / 360 / 49, 1);
+    expect(json.kickTail).toMatchObject({ note: 'G1', steady: true });
+  });
+
+  it('says why there is no lock, and keeps its keys', () => {
+    const kick = write('kick.wav', writeWav([sine(49, 1.2)], 48000, '32f'));
+    const { code, json, words } = abyssal('lock', kick, write('nothing.wav', writeWav([new Float32Array(48000)], 48000, '32f')));
+    expect(code).toBe(0);
+    expect(words).toBe('no lock: no bass sounds here');
+    expect([json.sumGainDb, json.bearingDeg, json.nudgeMs]).toEqual([null, null, null]);
+    expect(oneLine(abyssal('lock', kick, kick, '--below', '10'))).toMatch(/--below 10/);
+  });
+});
+
+describe('abyssal check', () => {
+  it('takes a valid sound', () => {
+    expect(abyssal('check', soundFile('growl.json', trenchGrowl()))).toEqual({ code: 0, json: { valid: true, problems: [] }, words: '' });
+  });
+
+  it('lists what is wrong with its path', () => {
+    const sound = trenchGrowl();
+    sound.layers[1].filter.cutoffHz = 40000;
+    const result = abyssal('check', soundFile('bad.json', sound));
+    expect(result.json).toEqual({ valid: false, problems: [{ path: 'layers[1].filter.cutoffHz', message: '40000 is above 20000' }] });
+    expect(oneLine(result)).toBe('not valid: layers[1].filter.cutoffHz: 40000 is above 20000');
+  });
+
+  it.each([['{"format":"abyssal.sound","formatVersion":2}', /newer Abyssal/], ['not json', /not JSON/], [JSON.stringify(trenchGrowl()).replace('"tempoBpm":140', '"tempoBpm":NaN'), /not JSON/]])('says what is wrong with %.40s', (text, sentence) => {
+    expect(oneLine(abyssal('check', write('odd.json', text)))).toMatch(sentence);
+  });
+});

@@ -1,0 +1,105 @@
+import { cleanNote, type SoundDocument } from '../document/index.js';
+import { demoSounds, slackWater, trenchGrowl } from '../demo/index.js';
+import { sumGainAtTurn, wrapDegrees } from '../lock/index.js';
+import { judgeBassToKick, judgeLock, worse } from './verdict.js';
+import { soundingOf, type Sounding } from './sounding.js';
+
+const of = (sound: SoundDocument): Sounding => soundingOf(sound, { sampleRateHz: 48000 });
+const figure = (sounding: Sounding, id: string) => sounding.figures.find((found) => found.id === id)!;
+
+describe('verdicts', () => {
+  const targets = trenchGrowl().targets;
+  it('hold, watch and fall short by target and margin', () => {
+    expect([1, 0, -0.5, -2, null].map((value) => judgeLock(value, 1.5, targets))).toEqual(['holds', 'watch', 'watch', 'falls short', 'unknown']);
+    expect([0, 4, 7, -7, -12].map((value) => judgeBassToKick({ value }, targets))).toEqual(['holds', 'watch', 'falls short', 'watch', 'falls short']);
+    expect(judgeBassToKick({ value: null, reason: 'x' }, targets)).toBe('unknown');
+    expect(worse('holds', 'falls short')).toBe('falls short');
+  });
+});
+
+describe('figures of the demo', () => {
+  const growl = of(trenchGrowl());
+
+  it('are the six, each with a value, and none falls short', () => {
+    for (const sound of demoSounds()) {
+      const { figures, pass } = of(sound);
+      expect(figures.map(({ id }) => id)).toEqual(['kickLock', 'lowMono', 'highMono', 'loudness', 'evenness', 'bassToKick']);
+      for (const { figure: { value }, verdict } of figures) {
+        expect(value).not.toBeNull();
+        expect(verdict).not.toBe('falls short');
+      }
+      expect(pass.clicks).toEqual([]);
+    }
+  });
+
+  it('tell of every note, and measure the loudness of what is rendered', () => {
+    expect(growl.pass.notes).toHaveLength(trenchGrowl().line.notes.length);
+    expect(figure(growl, 'loudness').figure.value!).toBeCloseTo(growl.pass.loudness.integrated.value!, 9);
+    expect(growl.kick.tail!.note).toBe('F1');
+    expect(growl.kick.tail!.steady).toBe(true);
+  });
+
+  it('what the best turn promises comes true when it is rendered', () => {
+    const before = growl.pass.notes.find(({ lock }) => 'bearingDeg' in lock && lock.bearingDeg !== null)!.lock;
+    if (!('bearingDeg' in before)) throw new Error('no lock');
+    const turned = trenchGrowl();
+    turned.lock.turnDeg = Math.round(wrapDegrees(before.bestTurnDeg!));
+    const after = of(turned).pass.notes[0].lock;
+    if (!('bearingDeg' in after)) throw new Error('no lock');
+    expect(Math.abs(after.sumGainDb - sumGainAtTurn(before, turned.lock.turnDeg))).toBeLessThan(0.25);
+    expect(after.sumGainDb).toBeGreaterThan(before.sumGainDb + 0.3);
+    expect(Math.abs(after.bearingDeg!)).toBeLessThan(8);
+  });
+
+  it('a nudge moves the bearing as far as the time is of the period', () => {
+    const nudged = slackWater();
+    const before = of(slackWater()).pass.notes[0].lock;
+    nudged.lock.nudgeMs = 3;
+    const after = of(nudged).pass.notes[0].lock;
+    if (!('bearingDeg' in before) || !('bearingDeg' in after)) throw new Error('no lock');
+    // D1 is 36.708 Hz: 3 ms are 39.6°; later by that much, the bass leads by so much less.
+    expect(wrapDegrees(after.bearingDeg! - before.bearingDeg!)).toBeCloseTo(-39.6, -1);
+  });
+});
+
+describe('figures that cannot be told', () => {
+  const without = (change: (sound: SoundDocument) => void) => { const sound = trenchGrowl(); change(sound); return of(sound); };
+
+  it('an empty line', () => {
+    const sounding = without((s) => { s.line.notes = []; });
+    for (const id of ['kickLock', 'evenness', 'bassToKick']) expect(figure(sounding, id)).toMatchObject({ verdict: 'unknown', figure: { value: null, reason: 'the line is empty' } });
+    expect(figure(sounding, 'lowMono').figure.value).toBeNull();
+    expect(sounding.pass.clicks).toEqual([]);
+  });
+
+  it('no kick, and a kick of silence', () => {
+    expect(figure(without((s) => { s.kick.on = false; }), 'kickLock').figure.reason).toBe('there is no kick');
+    const asset = 'c'.repeat(64);
+    const sound = trenchGrowl();
+    sound.kick = { ...sound.kick, source: 'wav', wav: { asset, fileName: 'silence.wav', gainDb: 0 } };
+    const sounding = soundingOf(sound, { sampleRateHz: 48000, assets: new Map([[asset, { channels: [new Float32Array(4800)] }]]) });
+    expect(figure(sounding, 'kickLock').figure).toEqual({ value: null, reason: 'no note of the line meets the kick for a whole period' });
+    expect(sounding.kick).toEqual({ tail: null, lengthS: null });
+  });
+
+  it('silence', () => {
+    const sounding = without((s) => { s.layers.forEach((layer) => { layer.on = false; }); s.kick.on = false; });
+    for (const { figure: { value }, verdict } of sounding.figures) expect([value, verdict]).toEqual([null, 'unknown']);
+  });
+
+  it('a high note does not count for evenness', () => {
+    const sounding = without((s) => { s.line.notes = [cleanNote({ tick: 0, ticks: 400, pitch: 60 })]; });
+    expect(figure(sounding, 'evenness').figure.reason).toMatch(/no note of the line has its fundamental below 100 Hz/);
+  });
+});
+
+describe('what runs free', () => {
+  it('is measured over four passes, and the spread is told', () => {
+    const sound = trenchGrowl();
+    sound.layers[0].tone.startPhase = 'free';
+    const sounding = of(sound);
+    expect(sounding.passes).toBe(4);
+    expect(figure(sounding, 'kickLock').spread!).toBeGreaterThan(0);
+    expect(figure(of(trenchGrowl()), 'kickLock').spread).toBeNull();
+  });
+});
