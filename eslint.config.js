@@ -28,6 +28,7 @@ export default ts.config(
   // Nest reads the types of constructor parameters at run time, so they may not be imported as types.
   { files: ['apps/server/**/*.ts'], rules: { '@typescript-eslint/consistent-type-imports': 'off' } },
   { files: ['apps/web/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, languageOptions: { globals: globals.browser }, rules: { ...hooks.configs.recommended.rules, 'react-hooks/refs': 'off', 'react-hooks/set-state-in-effect': 'off' } },
+  { files: ['**/*.test.ts', 'e2e/**/*.ts'], rules: { '@typescript-eslint/no-explicit-any': 'off', '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }] } },
   {
     files: [`${core}/**/*.ts`], ignores: ['**/*.test.ts', '**/testing/**'],
     rules: {

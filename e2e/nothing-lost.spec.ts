@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { writeWav } from '@abyssal/core';
 import { drop, expect, test } from './abyssal';
 
@@ -10,11 +11,11 @@ test('a reload right after a change loses nothing', async ({ abyssal, page }) =>
   expect((await abyssal.kept(id)).layers[1].filter.cutoffHz).toBe(333);
 });
 
-test('two tabs on one sound: the later save is refused, with a choice that loses neither', async ({ abyssal, page, context }) => {
+test('two tabs on one sound: the later save is refused, with a choice that loses neither', async ({ abyssal, context }) => {
   const id = await abyssal.openCopyOf('Trench Growl', 'Twice');
   const other = await context.newPage();
   await other.goto(`/sounds/${id}/layers`);
-  const field = (tab: typeof page) => tab.getByRole('textbox', { name: 'Body Cutoff, value' });
+  const field = (tab: Page) => tab.getByRole('textbox', { name: 'Body Cutoff, value' });
   await expect(field(other)).toBeVisible();
   await abyssal.type('Body Cutoff', '222');
   await abyssal.saved();

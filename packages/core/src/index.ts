@@ -7,4 +7,4 @@ export * from './lock/index.js';
 export * from './figures/index.js';
 export * from './formats/index.js';
 export * from './demo/index.js';
-export { shapeAt, filterMagnitude, resample, bent, seriesOf } from './dsp/index.js';
+export { bent, filterMagnitude, resample, seriesOf, shapeAt, SoftClip, StateVariablePair, waveTables } from './dsp/index.js';

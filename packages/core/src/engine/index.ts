@@ -7,3 +7,4 @@ export type { Assets } from './instrument.js';
 export type { KickRecording } from './kick-player.js';
 export { renderKick } from './render-kick.js';
 export { moverTraces, type MoverTrace } from './mover-trace.js';
+export { writeAlone } from './table-readers.js';
