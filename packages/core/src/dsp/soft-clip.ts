@@ -12,18 +12,19 @@ export class SoftClip {
     this.state.set(other.state);
   }
 
-  /** Clips the samples from `from` up to `to` in place, after a gain that runs evenly from `gains[0]` (exclusive) to `gains[1]`. */
+  /** Clips the samples from `from` up to `to` in place, after a gain that runs evenly from `gains[0]` (exclusive) to `gains[1]`, and before the gain `gains[2]`. */
   process(samples: Float64Array, from: number, to: number, gains: Float64Array): void {
     const { state } = this;
     let x0 = state[0];
     let f0 = state[1];
     let gain = gains[0];
+    const after = gains[2];
     const step = (gains[1] - gain) / (to - from);
     for (let i = from; i < to; i++) {
       gain += step;
       const x1 = gain * samples[i];
       const f1 = Math.sqrt(1 + x1 * x1);
-      samples[i] = (x1 + x0) / (f1 + f0);
+      samples[i] = (after * (x1 + x0)) / (f1 + f0);
       x0 = x1;
       f0 = f1;
     }

@@ -80,6 +80,7 @@ export class StateVariablePair {
 
   /** Filters in place like `StateVariable`; `numbers[2]` and `numbers[3]` are 1/Q of the two sections. */
   process(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
+    if (numbers[0] === numbers[1]) return this.processSteady(samples, from, to, numbers);
     const { state, mode } = this;
     const g0 = numbers[0];
     const k1 = numbers[2];
@@ -98,6 +99,39 @@ export class StateVariablePair {
       g += step;
       const a = 1 / (1 + g * (g + k1));
       const b = 1 / (1 + g * (g + k2));
+      const x = samples[i];
+      const band = a * (s1 + g * (x - s2));
+      const low = s2 + g * band;
+      s1 = band + band - s1;
+      s2 = low + low - s2;
+      const y = m0 * x + m1 * band + m2 * low;
+      const band2 = b * (t1 + g * (y - t2));
+      const low2 = t2 + g * band2;
+      t1 = band2 + band2 - t1;
+      t2 = low2 + low2 - t2;
+      samples[i] = m0 * y + n1 * band2 + m2 * low2;
+    }
+    state[0] = quiet(s1);
+    state[1] = quiet(s2);
+    state[2] = quiet(t1);
+    state[3] = quiet(t2);
+  }
+
+  /** The same for a cutoff that stands still: nothing is divided within the loop. */
+  private processSteady(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
+    const { state, mode } = this;
+    const g = numbers[0];
+    const m0 = INPUT[mode];
+    const m1 = BAND[mode] * numbers[2];
+    const m2 = LOW[mode];
+    const n1 = BAND[mode] * numbers[3];
+    const a = 1 / (1 + g * (g + numbers[2]));
+    const b = 1 / (1 + g * (g + numbers[3]));
+    let s1 = state[0];
+    let s2 = state[1];
+    let t1 = state[2];
+    let t2 = state[3];
+    for (let i = from; i < to; i++) {
       const x = samples[i];
       const band = a * (s1 + g * (x - s2));
       const low = s2 + g * band;

@@ -15,8 +15,8 @@ export class LayerFilter {
   private readonly dry = new Float64Array(BLOCK);
   /** For the sections: warped cutoff at the start and the end of the step, 1/Q of each. */
   private readonly numbers = new Float64Array(4);
-  /** For the rounding: gain at the start and the end of the step. */
-  private readonly gains = new Float64Array(2);
+  /** For the rounding: gain at the start and the end of the step, and the gain after it. */
+  private readonly gains = new Float64Array(3);
 
   constructor(filter: Pick<Filter, 'mode' | 'slope'>, private readonly sampleRateHz: number) {
     this.single = new StateVariable(filter.mode);
@@ -62,14 +62,9 @@ export class LayerFilter {
   private drive(samples: Float64Array, from: number, to: number, control: Float64Array): void {
     const { dry, gains } = this;
     const driveDb = control[CONTROL_DRIVE_DB];
-    const wet = (driveDb < 1 ? driveDb : 1) / Math.sqrt(gains[1]);
-    if (driveDb >= 1) {
-      this.clip.process(samples, from, to, gains);
-      for (let i = from; i < to; i++) samples[i] *= wet;
-      return;
-    }
-    for (let i = from; i < to; i++) dry[i] = samples[i];
+    gains[2] = (driveDb < 1 ? driveDb : 1) / Math.sqrt(gains[1]);
+    if (driveDb < 1) for (let i = from; i < to; i++) dry[i] = samples[i];
     this.clip.process(samples, from, to, gains);
-    for (let i = from; i < to; i++) samples[i] = wet * samples[i] + (1 - driveDb) * dry[i];
+    if (driveDb < 1) for (let i = from; i < to; i++) samples[i] += (1 - driveDb) * dry[i];
   }
 }

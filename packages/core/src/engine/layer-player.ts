@@ -212,7 +212,6 @@ export class LayerPlayer {
 
   private step(from: number, to: number): void {
     const { left, right, stereo, last, bank, front, back, control } = this;
-    this.movers.step(to - from);
     bank.step(to - from, this.movers);
     control[CONTROL_LEFT_0] = last[1];
     control[CONTROL_RIGHT_0] = last[2];

@@ -2,7 +2,7 @@ import { parameter, type SoundDocument } from '../document/index.js';
 import { Ceiling, CrossoverSide, prewarp, SOFT_CLIP_DELAY, SoftClipTwice } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
-import { DelayLine } from './delay-line.js';
+import { DelayBank, DelayLine } from './delay-line.js';
 import { Ducker } from './duck.js';
 import { bankLinks } from './layer-player.js';
 import { MoverBank } from './mover-bank.js';
@@ -94,11 +94,8 @@ export class Mix {
   private readonly waitLeft = new DelayLine(SOFT_CLIP_DELAY);
   private readonly waitRight = new DelayLine(SOFT_CLIP_DELAY);
   private readonly waitClean = new DelayLine(SOFT_CLIP_DELAY);
-  private readonly waitBefore: DelayLine;
-  private readonly endBassLeft: DelayLine;
-  private readonly endBassRight: DelayLine;
-  private readonly endKickLeft: DelayLine;
-  private readonly endKickRight: DelayLine;
+  /** Holds bass, kick and the bass before ducking back until the ceiling has looked ahead. */
+  private readonly end: DelayBank;
   private readonly ceiling: Ceiling;
   private readonly ducker: Ducker;
   private readonly movers: MoverBank;
@@ -124,11 +121,7 @@ export class Mix {
     this.latencyFrames = SOFT_CLIP_DELAY + end;
     this.kickRight = kickStereo ? new Float64Array(BLOCK) : this.kickLeft;
     this.bassRight = stereo ? new Float64Array(BLOCK) : this.bassLeft;
-    this.waitBefore = new DelayLine(end);
-    this.endBassLeft = new DelayLine(end);
-    this.endBassRight = new DelayLine(end);
-    this.endKickLeft = new DelayLine(end);
-    this.endKickRight = new DelayLine(end);
+    this.end = new DelayBank(end, [this.bassLeft, this.kickLeft, this.bassBefore, ...(stereo ? [this.bassRight] : []), ...(kickStereo ? [this.kickRight] : [])]);
     this.ducker = new Ducker(document.duck, sampleRateHz);
     this.movers = new MoverBank(document.movers, document.ground.tempoBpm, sampleRateHz, seed);
     this.bank = new ParameterBank(ROWS, values(document), bankLinks(document, null, FIELDS), sampleRateHz);
@@ -146,9 +139,8 @@ export class Mix {
   copyFrom(other: Mix): void {
     for (const part of ['highLeft', 'highRight', 'low'] as const) this[part].copyFrom(other[part]);
     for (const part of ['clipLeft', 'clipRight'] as const) this[part].copyFrom(other[part]);
-    for (const part of ['waitLeft', 'waitRight', 'waitClean', 'waitBefore', 'endBassLeft', 'endBassRight', 'endKickLeft', 'endKickRight'] as const) {
-      this[part].copyFrom(other[part]);
-    }
+    for (const part of ['waitLeft', 'waitRight', 'waitClean'] as const) this[part].copyFrom(other[part]);
+    this.end.copyFrom(other.end);
     this.ceiling.copyFrom(other.ceiling);
     this.ducker.copyFrom(other.ducker);
     this.movers.copyFrom(other.movers);
@@ -191,7 +183,6 @@ export class Mix {
   /** Mixes the next `frames` samples of the layers and the kick into this mix's own blocks. */
   process(layers: readonly LayerBlock[], kick: Block, frames: number): void {
     const { last, stereo, kickStereo } = this;
-    this.movers.step(frames);
     for (let i = 0; i < last.length; i++) this.before[i] = last[i];
     this.measureGains(frames);
     this.crossover[0] = this.before[0];
@@ -218,11 +209,7 @@ export class Mix {
     this.ceiling.peak[0] = highest;
     this.ceiling.peak[1] = last[6];
     const acts = this.ceiling.gains(peaks, ceilingGain, frames);
-    this.waitBefore.process(this.bassBefore, frames);
-    this.endBassLeft.process(bassLeft, frames);
-    if (stereo) this.endBassRight.process(bassRight, frames);
-    this.endKickLeft.process(kickLeft, frames);
-    if (kickStereo) this.endKickRight.process(kickRight, frames);
+    this.end.process(frames);
     if (acts) {
       times(bassLeft, ceilingGain, frames);
       if (stereo) times(bassRight, ceilingGain, frames);
@@ -242,16 +229,31 @@ export class Mix {
   /** Sums the layers, and Sub once more in mono for the clean path. */
   private gather(layers: readonly LayerBlock[], frames: number): void {
     const { bassLeft, bassRight, clean, stereo, cleanPath } = this;
-    for (let i = 0; i < frames; i++) bassLeft[i] = clean[i] = 0;
-    if (stereo) for (let i = 0; i < frames; i++) bassRight[i] = 0;
+    let sounds = false;
+    let sub = false;
     for (let l = 0; l < layers.length; l++) {
       const { silent, role, left, right } = layers[l];
       if (this.taps.length > 0) this.taps[l].process(left, right, silent, frames, this.crossover);
       if (silent) continue;
-      for (let i = 0; i < frames; i++) bassLeft[i] += left[i];
-      if (stereo) for (let i = 0; i < frames; i++) bassRight[i] += right[i];
-      if (cleanPath && role === 'sub') for (let i = 0; i < frames; i++) clean[i] += 0.5 * (left[i] + right[i]);
+      // The first that sounds is copied, the others are added: that saves filling the blocks with zeros.
+      if (sounds) {
+        for (let i = 0; i < frames; i++) bassLeft[i] += left[i];
+        if (stereo) for (let i = 0; i < frames; i++) bassRight[i] += right[i];
+      } else {
+        for (let i = 0; i < frames; i++) bassLeft[i] = left[i];
+        if (stereo) for (let i = 0; i < frames; i++) bassRight[i] = right[i];
+      }
+      sounds = true;
+      if (!cleanPath || role !== 'sub') continue;
+      if (sub) for (let i = 0; i < frames; i++) clean[i] += 0.5 * (left[i] + right[i]);
+      else for (let i = 0; i < frames; i++) clean[i] = 0.5 * (left[i] + right[i]);
+      sub = true;
     }
+    if (!sounds) {
+      for (let i = 0; i < frames; i++) bassLeft[i] = 0;
+      if (stereo) for (let i = 0; i < frames; i++) bassRight[i] = 0;
+    }
+    if (!sub) for (let i = 0; i < frames; i++) clean[i] = 0;
   }
 
   /** Crossover and clip; where there is no clip, a delay of the same length. */

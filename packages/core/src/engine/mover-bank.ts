@@ -17,6 +17,8 @@ class WobbleRunner {
   private start = 0;
   private restarts = true;
   private smoothFrames = 0;
+  /** Frames of the last step, and how much of the gap to the shape is left after so many. */
+  private readonly smoothing = Float64Array.of(0, 0);
 
   constructor(wobble: Wobble, private readonly sampleRateHz: number, freePhase: number) {
     this.set(wobble, 120);
@@ -30,6 +32,7 @@ class WobbleRunner {
     this.start = (wobble.startDeg / 360) % 1;
     this.restarts = wobble.restart === 'note';
     this.smoothFrames = (wobble.smoothMs / 1000) * this.sampleRateHz;
+    this.smoothing[0] = 0;
   }
 
   copyFrom(other: WobbleRunner): void {
@@ -54,7 +57,16 @@ class WobbleRunner {
     if (phase >= 1) phase -= Math.floor(phase);
     state[0] = phase;
     const value = this.read();
-    state[1] = this.smoothFrames < 1 ? value : value + (state[1] - value) * Math.exp((-3 * frames) / this.smoothFrames);
+    if (this.smoothFrames < 1) {
+      state[1] = value;
+      return;
+    }
+    const { smoothing } = this;
+    if (smoothing[0] !== frames) {
+      smoothing[0] = frames;
+      smoothing[1] = Math.exp((-3 * frames) / this.smoothFrames);
+    }
+    state[1] = value + (state[1] - value) * smoothing[1];
   }
 }
 
@@ -64,6 +76,8 @@ export class MoverBank {
   private readonly wobbles: (WobbleRunner | null)[];
   private readonly envelopes: (SegmentEnvelope | null)[];
   private readonly on: Uint8Array;
+  /** Frames that movers which nobody listens to have fallen behind. */
+  private readonly behind = new Int32Array(1);
 
   constructor(movers: readonly Mover[], tempoBpm: number, sampleRateHz: number, seed: number) {
     this.value = new Float64Array(movers.length);
@@ -83,6 +97,7 @@ export class MoverBank {
   }
 
   copyFrom(other: MoverBank): void {
+    this.behind[0] = other.behind[0];
     for (let i = 0; i < this.value.length && i < other.value.length; i++) {
       const wobble = other.wobbles[i];
       const envelope = other.envelopes[i];
@@ -91,9 +106,22 @@ export class MoverBank {
     }
   }
 
+  /** Time passes without anyone listening: it is made up for when a note begins or ends, or when someone does. */
+  skip(frames: number): void {
+    this.behind[0] += frames;
+  }
+
+  private catchUp(): void {
+    const frames = this.behind[0];
+    if (frames === 0) return;
+    this.behind[0] = 0;
+    this.run(frames);
+  }
+
   /** A note begins; a tied one goes on with the movers as they run. */
   noteOn(tie: boolean): void {
     if (tie) return;
+    this.catchUp();
     for (let i = 0; i < this.value.length; i++) {
       this.wobbles[i]?.noteOn();
       this.envelopes[i]?.start();
@@ -102,10 +130,16 @@ export class MoverBank {
 
   /** The last held note ended. */
   noteOff(): void {
+    this.catchUp();
     for (let i = 0; i < this.value.length; i++) this.envelopes[i]?.release();
   }
 
   step(frames: number): void {
+    this.catchUp();
+    this.run(frames);
+  }
+
+  private run(frames: number): void {
     for (let i = 0; i < this.value.length; i++) {
       const wobble = this.wobbles[i];
       const envelope = this.envelopes[i];

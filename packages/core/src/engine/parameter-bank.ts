@@ -22,7 +22,14 @@ export class ParameterBank {
   /** Where the first of the two one-poles stands. */
   private readonly lead: Float64Array;
   private readonly linked: Uint8Array;
-  private links: readonly BankLink[] = [];
+  /** Columns of the links: which number, which mover, how far. */
+  private linkSlot = new Int32Array(0);
+  private linkMover = new Int32Array(0);
+  private linkReach = new Float64Array(0);
+  /** What the links add to each position. */
+  private readonly carried: Float64Array;
+  /** Whether every number stands where it is to go and nothing carries any. */
+  private settled = false;
   private readonly rate: number;
   /** Least value and span of each row: natural logarithms where its scale is logarithmic. */
   private readonly least: Float64Array;
@@ -35,6 +42,7 @@ export class ParameterBank {
     this.position = Float64Array.from(this.target);
     this.lead = Float64Array.from(this.target);
     this.linked = new Uint8Array(rows.length);
+    this.carried = new Float64Array(rows.length);
     this.rate = 1 / (SETTLE_S * sampleRateHz);
     this.logarithmic = Uint8Array.from(rows, (row) => (row.scale === 'log' ? 1 : 0));
     this.least = Float64Array.from(rows, (row) => row.min);
@@ -49,12 +57,21 @@ export class ParameterBank {
       if (this.linked[i] === 1 && now === 0) this.lead[i] = this.position[i] = toPosition(this.rows[i], this.value[i]);
       this.linked[i] = now;
     }
-    this.links = links;
+    this.linkSlot = Int32Array.from(links, (link) => link.slot);
+    this.linkMover = Int32Array.from(links, (link) => link.mover);
+    this.linkReach = Float64Array.from(links, (link) => link.reach);
+    this.settled = false;
+  }
+
+  /** Whether any mover carries a number of this bank. */
+  get listens(): boolean {
+    return this.linkSlot.length > 0;
   }
 
   /** Sets where the numbers are to go, in the order of the rows. */
   setTargets(values: readonly number[]): void {
     for (let i = 0; i < values.length; i++) this.target[i] = toPosition(this.rows[i], values[i]);
+    this.settled = false;
   }
 
   /** Goes on from where another bank of the same rows stands. */
@@ -62,25 +79,33 @@ export class ParameterBank {
     this.position.set(other.position);
     this.lead.set(other.lead);
     this.value.set(other.value);
+    this.settled = false;
   }
 
+  /** Moves the numbers on by `frames`, and the movers with them. */
   step(frames: number, movers: MoverBank): void {
-    const { value, target, lead, position, linked, links, least, span } = this;
+    if (this.listens) movers.step(frames);
+    else movers.skip(frames);
+    if (this.settled) return;
+    const { value, target, lead, position, linked, linkSlot, linkMover, linkReach, carried, least, span } = this;
+    let settled = linkSlot.length === 0;
+    for (let l = 0; l < linkSlot.length; l++) carried[linkSlot[l]] = 0;
+    for (let l = 0; l < linkSlot.length; l++) carried[linkSlot[l]] += linkReach[l] * movers.value[linkMover[l]];
     const settle = 1 - Math.exp(-frames * this.rate);
     for (let i = 0; i < value.length; i++) {
       const gap = target[i] - position[i];
-      if (gap === 0 && linked[i] === 0) continue;
-      lead[i] += settle * (target[i] - lead[i]);
-      const rest = target[i] - lead[i];
-      if (gap < 1e-7 && gap > -1e-7 && rest < 1e-7 && rest > -1e-7) lead[i] = position[i] = target[i];
-      else position[i] += settle * (lead[i] - position[i]);
-      let at = position[i];
-      if (linked[i] === 1) {
-        for (let l = 0; l < links.length; l++) if (links[l].slot === i) at += links[l].reach * movers.value[links[l].mover];
-      }
+      if (gap !== 0) {
+        settled = false;
+        lead[i] += settle * (target[i] - lead[i]);
+        const rest = target[i] - lead[i];
+        if (gap < 1e-7 && gap > -1e-7 && rest < 1e-7 && rest > -1e-7) lead[i] = position[i] = target[i];
+        else position[i] += settle * (lead[i] - position[i]);
+      } else if (linked[i] === 0) continue;
+      let at = linked[i] === 1 ? position[i] + carried[i] : position[i];
       if (at < 0) at = 0;
       else if (at > 1) at = 1;
       value[i] = this.logarithmic[i] === 1 ? least[i] * Math.exp(at * span[i]) : least[i] + at * span[i];
     }
+    this.settled = settled;
   }
 }
