@@ -4,7 +4,7 @@ import { expect, test } from './abyssal';
 test('the Library lists, searches, sorts, duplicates, deletes and restores', async ({ abyssal, page }) => {
   await abyssal.openLibrary();
   const names = page.getByRole('table', { name: 'Sounds' }).getByRole('link');
-  await page.getByRole('searchbox', { name: 'Search sounds' }).fill('growl');
+  await page.getByRole('searchbox', { name: 'Search sounds' }).fill('trench');
   await expect(names).toHaveText(['Trench Growl']);
   await page.getByRole('button', { name: 'Duplicate Trench Growl' }).click();
   await expect(names).toHaveText(['Trench Growl, copy', 'Trench Growl']);
