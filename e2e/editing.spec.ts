@@ -196,7 +196,7 @@ test.describe('lock', () => {
     await page.getByRole('button', { name: /^Best for the line/ }).click();
     await abyssal.measured();
     expect(Math.abs(await bearing())).toBeLessThan(10);
-    await page.getByRole('button', { name: 'Neither' }).click();
+    await page.getByRole('button', { name: 'Neither turn nor nudge' }).click();
     await expect(page.getByRole('textbox', { name: 'Turn, value', exact: true })).toHaveValue('0°');
     await abyssal.measured();
     await page.getByRole('button', { name: /^Nudge by/ }).click();

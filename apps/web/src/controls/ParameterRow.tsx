@@ -63,7 +63,7 @@ export function ParameterRow({ path, label, labelWidth = 96, of, disabled = fals
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, height: 25, opacity: disabled ? 0.45 : 1, pointerEvents: disabled ? 'none' : undefined }}>
       <Tooltip title={row.help} placement="top-start">
-        <Box component="span" sx={{ width: labelWidth, flex: 'none', color: sea.ink2, fontSize: 13.5, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{text}</Box>
+        <Box component="span" sx={{ flex: `0 1 ${labelWidth}px`, minWidth: 48, color: sea.ink2, fontSize: 13.5, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{text}</Box>
       </Tooltip>
       <Track
         label={of ? `${of} ${text}` : text} position={position} origin={origin} carried={range} valueText={formatValue(row, value)}

@@ -38,7 +38,7 @@ export function BounceDialog({ onClose }: { readonly onClose: () => void }) {
     <Dialog open onClose={onClose} aria-labelledby="bounce-title">
       <DialogTitle id="bounce-title" sx={{ fontSize: 17 }}>Bounce the loop</DialogTitle>
       <DialogContent sx={{ width: 420 }}>
-        {row('Depth', <Choice label="Bits" options={BITS} value={bits} onChange={setBits} disabled={done !== null} />)}
+        {row('Bits', <Choice label="Bits" options={BITS} value={bits} onChange={setBits} disabled={done !== null} />)}
         {row('Rate', <Choice label="Sample rate" options={RATES.map((value) => ({ value, label: `${Number(value) / 1000} kHz` }))} value={rate} onChange={setRate} disabled={done !== null} />)}
         <FormControlLabel control={<Checkbox size="small" checked={stems} onChange={(event) => { setStems(event.target.checked); }} />} label="Kick, bass and each layer as well" disabled={done !== null} slotProps={{ typography: { sx: { fontSize: 14 } } }} />
         {done !== null && <LinearProgress variant="determinate" value={100 * done} aria-label="Bounce" sx={{ mt: 1 }} />}

@@ -58,7 +58,7 @@ export function slackWater(): SoundDocument {
       ],
     },
     lock: { ...sound.lock, turnDeg: 120 },
-    duck: { ...sound.duck, on: true, depthDb: 3, holdMs: 40, returnMs: 220 },
+    duck: { ...sound.duck, on: true, amountDb: 3, holdMs: 40, returnMs: 220 },
     targets: { ...sound.targets, loudnessLufs: -12, evennessDb: 2.5 },
   };
 }

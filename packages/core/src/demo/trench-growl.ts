@@ -58,7 +58,7 @@ export function trenchGrowl(): SoundDocument {
         cleanNote({ tick: 3360, ticks: 460, pitch: F1, velocity: 100 }),
       ],
     },
-    duck: { ...sound.duck, on: false, depthDb: 8, holdMs: 25, returnMs: 140 },
+    duck: { ...sound.duck, on: false, amountDb: 8, holdMs: 25, returnMs: 140 },
     output: { levelDb: 0, ceilingDb: -1.2 },
   };
 }

@@ -27,7 +27,7 @@ export const PARAMETERS: readonly Parameter[] = (() => {
 
 const byId = new Map(PARAMETERS.map((row) => [row.id, row]));
 
-/** The row with an id such as `duck.depthDb` or `layers.*.levelDb`. Throws a `RangeError` when there is none. */
+/** The row with an id such as `duck.amountDb` or `layers.*.levelDb`. Throws a `RangeError` when there is none. */
 export function parameter(id: string): Parameter {
   const row = byId.get(id);
   if (!row) throw new RangeError(`there is no parameter ${id}`);

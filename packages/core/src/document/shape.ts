@@ -173,7 +173,7 @@ export const soundShape = object({
   line: object({ notes: list(noteShape, 0, 512) }),
   duck: object({
     on: flag(false),
-    depthDb: number('Amount', 'dB', 0, 60, 9, 'How far the bass goes down under a kick.', { step: 0.1 }),
+    amountDb: number('Amount', 'dB', 0, 60, 9, 'How far the bass goes down under a kick.', { step: 0.1 }),
     attackMs: number('Fall', 'ms', 0.5, 50, 3, 'How long the bass takes to go down.', log),
     holdMs: number('Hold', 'ms', 0, 500, 30, 'How long it stays down.', { step: 1 }),
     returnMs: number('Return', 'ms', 5, 1000, 160, 'How long it takes to come back.', log),

@@ -53,14 +53,14 @@ describe('sound documents', () => {
     expect(problemsOf((s) => { s.line.notes[1].ticks = 5000; })).toEqual(['line.notes[1]: ends at tick 6920, after the loop\'s 3840']);
     expect(problemsOf((s) => { s.kick.hits.push({ tick: 4000, velocity: 90 }); })[0]).toMatch(/^kick\.hits\[8\]\.tick: 4000 is not before/);
     expect(problemsOf((s) => { s.links.push({ id: 'link-1', mover: 'nobody', target: 'layers.body.levelDb', reachPct: 10, on: true }); })).toEqual(['links[0].mover: there is no mover "nobody"']);
-    expect(problemsOf((s) => { s.links.push({ id: 'link-1', mover: 'wobble-1', target: 'duck.depthDb', reachPct: 10, on: true }); })[0]).toMatch(/is no parameter that movers may reach/);
+    expect(problemsOf((s) => { s.links.push({ id: 'link-1', mover: 'wobble-1', target: 'duck.amountDb', reachPct: 10, on: true }); })[0]).toMatch(/is no parameter that movers may reach/);
     expect(problemsOf((s) => { s.kick.source = 'wav'; })).toEqual(['kick.wav: is missing, though the kick is a WAV']);
     expect(problemsOf((s) => { s.layers[1].id = 'sub'; })).toEqual(['layers[1].id: "sub" stands twice']);
     expect(problemsOf((s) => { s.movers[0].nodes[1].x = 0; s.movers[0].nodes[2].x = 0.5; })).toEqual(['movers[0].nodes: must run from x 0 to x 1']);
   });
 
   it('throws one sentence that counts the others', () => {
-    const broken = changed((s) => { s.kick.levelDb = 99; s.duck.depthDb = -1; });
+    const broken = changed((s) => { s.kick.levelDb = 99; s.duck.amountDb = -1; });
     expect(() => readDocument(broken)).toThrow(DocumentError);
     expect(() => readDocument(broken)).toThrow('kick.levelDb: 99 is above 12 (and 1 more)');
   });

@@ -44,7 +44,7 @@ export class Ducker {
 
 /** The ducking curve over a time in ms since a hit, in dB, for drawing. */
 export function duckCurveDb(duck: Duck, ms: number): number {
-  if (ms < duck.attackMs) return (-duck.depthDb * ms) / duck.attackMs;
+  if (ms < duck.attackMs) return (-duck.amountDb * ms) / duck.attackMs;
   const back = (ms - duck.attackMs - duck.holdMs) / duck.returnMs;
-  return -duck.depthDb * (back <= 0 ? 1 : back >= 1 ? 0 : 1 - bent(back, duck.bend));
+  return -duck.amountDb * (back <= 0 ? 1 : back >= 1 ? 0 : 1 - bent(back, duck.bend));
 }

@@ -301,7 +301,7 @@ describe('kick and ducking', () => {
   });
 
   it('ducks by the depth that is set, within 0.5 dB', () => {
-    const ducked = (depthDb: number) => loopOf(bare((s) => { s.kick.hits = [{ tick: 960, velocity: 100 }]; s.kick.on = true; s.kick.levelDb = -60; s.duck = { on: true, depthDb, attackMs: 2, holdMs: 200, returnMs: 100, bend: 0 }; })).bass.left;
+    const ducked = (amountDb: number) => loopOf(bare((s) => { s.kick.hits = [{ tick: 960, velocity: 100 }]; s.kick.on = true; s.kick.levelDb = -60; s.duck = { on: true, amountDb, attackMs: 2, holdMs: 200, returnMs: 100, bend: 0 }; })).bass.left;
     const period = Math.round((RATE / noteToHz(29)) * 5);
     const level = (x: Float32Array, from: number) => db(amplitudeAt(x.subarray(from, from + period), noteToHz(29)));
     for (const depth of [3, 11, 24]) {

@@ -8,7 +8,7 @@ import { bankLinks } from './layer-player.js';
 import { MoverBank } from './mover-bank.js';
 import { ParameterBank } from './parameter-bank.js';
 
-const FIELDS = ['grit.clip.driveDb', 'grit.clip.levelDb', 'grit.cleanPath.frequencyHz', 'output.levelDb', 'output.ceilingDb', 'kick.levelDb', 'kick.wav.gainDb', 'duck.depthDb'] as const;
+const FIELDS = ['grit.clip.driveDb', 'grit.clip.levelDb', 'grit.cleanPath.frequencyHz', 'output.levelDb', 'output.ceilingDb', 'kick.levelDb', 'kick.wav.gainDb', 'duck.amountDb'] as const;
 const ROWS = FIELDS.map(parameter);
 const DRIVE = 0;
 const AFTER = 1;
@@ -17,12 +17,12 @@ const LEVEL = 3;
 const CEILING = 4;
 const KICK_LEVEL = 5;
 const KICK_GAIN = 6;
-const DEPTH = 7;
+const AMOUNT = 7;
 
 function values({ grit, output, kick, duck }: SoundDocument): number[] {
   return [
     grit.clip.driveDb, grit.clip.levelDb, grit.cleanPath.frequencyHz, output.levelDb, output.ceilingDb,
-    kick.levelDb, kick.source === 'wav' && kick.wav ? kick.wav.gainDb : 0, duck.depthDb,
+    kick.levelDb, kick.source === 'wav' && kick.wav ? kick.wav.gainDb : 0, duck.amountDb,
   ];
 }
 
@@ -176,7 +176,7 @@ export class Mix {
     if (value[KICK_LEVEL] !== seen[KICK_LEVEL] || value[KICK_GAIN] !== seen[KICK_GAIN]) last[4] = dbToGain(value[KICK_LEVEL] + value[KICK_GAIN]);
     if (value[AFTER] !== seen[AFTER]) last[5] = this.clipOn ? dbToGain(value[AFTER]) : 1;
     if (value[CEILING] !== seen[CEILING]) last[6] = dbToGain(value[CEILING]);
-    last[2] = ducker.share[0] === 0 ? last[3] : last[3] * dbToGain(-value[DEPTH] * ducker.share[0]);
+    last[2] = ducker.share[0] === 0 ? last[3] : last[3] * dbToGain(-value[AMOUNT] * ducker.share[0]);
     for (let i = 0; i < seen.length; i++) seen[i] = value[i];
   }
 

@@ -1,5 +1,6 @@
 import { KEY_NAMES, loopTicks, SCALE_NAMES } from '@abyssal/core';
 import { Box, MenuItem, Select } from '@mui/material';
+import { Columns } from '../../controls/Columns';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { edit, useDocument } from '../../state/document-store';
@@ -32,7 +33,7 @@ export function Ground() {
     });
   };
   return (
-    <Box sx={{ display: 'grid', gap: '10px', gridTemplateColumns: 'minmax(0, 1.25fr) minmax(0, 1fr)', alignItems: 'start' }}>
+    <Columns of="minmax(0, 1.25fr) minmax(0, 1fr)">
       <KickPanel />
       <Box sx={{ display: 'grid', gap: '10px' }}>
         <Panel title="Ground">
@@ -53,6 +54,6 @@ export function Ground() {
         </Panel>
       </Box>
       <Box sx={{ gridColumn: '1 / -1' }}><KickBeats /></Box>
-    </Box>
+    </Columns>
   );
 }

@@ -5,7 +5,7 @@ import { useSounding } from '../../sounding/sounding-store';
 import { useDocument } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 
-const cents = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(0)}`;
+const cents = (value: number) => { const size = Math.abs(value).toFixed(0); return size === '0' ? '0' : `${value < 0 ? '−' : '+'}${size}`; };
 
 /** The kick's own figures. */
 export function KickFiguresPanel() {

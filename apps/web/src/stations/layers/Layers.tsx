@@ -1,4 +1,5 @@
 import { Box, Tab, Tabs, ToggleButton } from '@mui/material';
+import { Columns } from '../../controls/Columns';
 import { Choice } from '../../controls/Choice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
@@ -32,7 +33,7 @@ export function Layers() {
           <ToggleButton value="on" selected={layer.on} onChange={() => { edit(`${layer.name} ${layer.on ? 'off' : 'on'}`, (draft) => { draft.layers[index].on = !layer.on; }); }}>{layer.on ? 'sounds' : 'silent'}</ToggleButton>
         </Box>
       </Box>
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)', gap: '10px', alignItems: 'start' }}>
+      <Columns>
         <Box sx={{ display: 'grid', gap: '10px' }}>
           <TonePanel index={index} />
           <EnvelopeEditor index={index} />
@@ -61,7 +62,7 @@ export function Layers() {
           </Panel>
           <CleanAndClip />
         </Box>
-      </Box>
+      </Columns>
     </Box>
   );
 }

@@ -1,6 +1,7 @@
 import { noteName, readMidi, scaleNotes, writeMidi } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { useRef, useState } from 'react';
+import { Columns } from '../../controls/Columns';
 import { Choice } from '../../controls/Choice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
@@ -11,7 +12,7 @@ import { sea } from '../../theme/sea';
 import { ToggleTitle } from '../layers/Layers';
 import { changeNotes } from './line-edits';
 import { LivePanel } from './LivePanel';
-import { NoteGrid } from './NoteGrid';
+import { NoteSheet } from './NoteSheet';
 
 const GRIDS = [{ value: '240', label: '1/8' }, { value: '120', label: '1/16' }, { value: '80', label: '1/16 triplet' }] as const;
 const LOW = 24;
@@ -67,10 +68,10 @@ export function Line() {
           <input ref={picker} type="file" hidden accept=".mid,.midi,audio/midi" aria-label="MIDI file" onChange={(event) => { void importMidi(event.target.files?.[0]); event.target.value = ''; }} />
         </>}
       >
-        <NoteGrid rows={rows} gridTicks={Number(grid)} chosen={selection} onChoose={setChosen} />
+        <NoteSheet rows={rows} gridTicks={Number(grid)} chosen={selection} onChoose={setChosen} />
         <Box sx={{ fontSize: 13, color: sea.ink2, mt: '6px' }}>Thickness is velocity and its ripple is the wobble on that note. Magenta notes are accents; a curved tie glides. Red cones mark the kick.</Box>
       </Panel>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: '10px', alignItems: 'start' }}>
+      <Columns>
         <Panel title={first === null ? 'Note' : selection.size === 1 ? `Note ${noteName(first.pitch)}` : `${selection.size} notes`} label="Note" aside={first ? <><ToggleTitle label="Accent" on={first.accent} onToggle={() => { toggle('accent'); }} /><ToggleTitle label="Tie" on={first.tie} onToggle={() => { toggle('tie'); }} /></> : undefined}>
           {first === null
             ? <Box sx={{ color: sea.ink2, fontSize: 13.5, lineHeight: 1.55 }}>Click an empty place to draw a note; drag a note to move it, its end to lengthen it. With a note in focus: arrows move, Shift and arrows lengthen, plus and minus change the velocity, Q accents, T ties, Delete removes.</Box>
@@ -85,7 +86,7 @@ export function Line() {
             )}
         </Panel>
         <LivePanel />
-      </Box>
+      </Columns>
     </Box>
   );
 }

@@ -17,7 +17,7 @@ export function NoteShape({ note, x, width, y, height, wobble, total, chosen }: 
   const edge = Array.from({ length: points + 1 }, (_, i) => {
     const tick = note.tick + (note.ticks * i) / points;
     const value = wobble ? wobble[Math.min(wobble.length - 1, Math.floor((tick / total) * wobble.length))] : 1;
-    return [x + (width * i) / points, half * (0.3 + 0.7 * value)] as const;
+    return [x + (width * i) / points, half * (0.18 + 0.82 * value)] as const;
   });
   const upper = edge.map(([px, h], i) => `${i === 0 ? 'M' : 'L'}${px.toFixed(1)} ${(middle - h).toFixed(1)}`).join('');
   const lower = [...edge].reverse().map(([px, h]) => `L${px.toFixed(1)} ${(middle + h).toFixed(1)}`).join('');

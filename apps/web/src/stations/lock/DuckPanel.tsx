@@ -18,12 +18,12 @@ export function DuckPanel() {
   }).join('');
   return (
     <Panel label="Ducking" title={<ToggleTitle label="Duck the bass under the kick" on={duck.on} onToggle={() => { edit('ducking', (draft) => { draft.duck.on = !duck.on; }); }} />} aside={`${SHOWN_MS} ms after a beat`}>
-      <Box component="svg" viewBox="0 0 200 50" preserveAspectRatio="none" role="img" aria-label={`The bass goes down by ${duck.depthDb} dB and is back after ${Math.round(duck.attackMs + duck.holdMs + duck.returnMs)} ms`} sx={{ width: '100%', height: 44, bgcolor: sea.tint1, opacity: duck.on ? 1 : 0.5 }}>
+      <Box component="svg" viewBox="0 0 200 50" preserveAspectRatio="none" role="img" aria-label={`The bass goes down by ${duck.amountDb} dB and is back after ${Math.round(duck.attackMs + duck.holdMs + duck.returnMs)} ms`} sx={{ width: '100%', height: 44, bgcolor: sea.tint1, opacity: duck.on ? 1 : 0.5 }}>
         <path d={`${path}L200 50L0 50Z`} fill={sea.tint2} />
         <path d={path} fill="none" stroke={sea.ink} strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
       </Box>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 2 }}>
-        {(['depthDb', 'attackMs', 'holdMs', 'returnMs', 'bend'] as const).map((field) => <ParameterRow key={field} path={['duck', field]} of="Duck" labelWidth={72} linkRoom={false} disabled={!duck.on} />)}
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', columnGap: 2 }}>
+        {(['amountDb', 'attackMs', 'holdMs', 'returnMs', 'bend'] as const).map((field) => <ParameterRow key={field} path={['duck', field]} of="Duck" labelWidth={72} linkRoom={false} disabled={!duck.on} />)}
       </Box>
     </Panel>
   );

@@ -4,6 +4,7 @@ import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Legend } from '../../charts/Legend';
 import { TimeChart } from '../../charts/TimeChart';
+import { Columns } from '../../controls/Columns';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { Sounding } from '../../controls/Sounding';
@@ -16,8 +17,14 @@ import { Rose } from './Rose';
 const BEFORE_S = 0.01;
 const MOST_S = 0.36;
 
-const signed = (value: number, digits = 1) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`;
-const plain = (value: number, digits = 0) => value.toFixed(digits).replace('-', '−');
+const signed = (value: number, digits = 1) => {
+  const size = Math.abs(value).toFixed(digits);
+  return Number(size) === 0 ? size : `${value < 0 ? '−' : '+'}${size}`;
+};
+const plain = (value: number, digits = 0) => signed(value, digits).replace('+', '');
+/** Turns and nudges under this are not worth a click. */
+const LEAST_TURN_DEG = 0.5;
+const LEAST_NUDGE_MS = 0.05;
 const isLock = (lock: NoteFigures['lock']): lock is Measured => 'sumGainDb' in lock;
 
 /** The stretch of a loop from a place on, in seconds. */
@@ -59,6 +66,8 @@ export function Lock() {
   const bearings = meeting.flatMap(({ note }) => (isLock(note.lock) && note.lock.bearingDeg !== null ? [note.lock.bearingDeg] : []));
   const spread = bearings.length > 1 && measured?.bearingDeg != null ? Math.max(...bearings.map((b) => wrapDegrees(b - measured.bearingDeg!))) - Math.min(...bearings.map((b) => wrapDegrees(b - measured.bearingDeg!))) : null;
   const tail = shown?.kick.tail;
+  const turnWorth = measured?.bestTurnDeg != null && Math.abs(measured.bestTurnDeg) >= LEAST_TURN_DEG;
+  const nudgeWorth = measured?.nudgeMs != null && Math.abs(measured.nudgeMs) >= LEAST_NUDGE_MS;
   const step = (by: number) => { setChosen(meeting[(at + by + meeting.length) % meeting.length].index); };
 
   return (
@@ -76,12 +85,15 @@ export function Lock() {
           : <Box sx={{ height: 158, display: 'grid', placeContent: 'center', bgcolor: sea.tint1, color: sea.ink2, textAlign: 'center', px: 4 }}>{!shown ? 'Rendering the loop.' : document.line.notes.length === 0 ? 'The line is empty: draw a note at the Line station.' : !document.kick.on || document.kick.hits.length === 0 ? 'There is no kick: set its beats at the Ground station.' : 'No note of the line meets the kick for a whole period.'}</Box>}
         <ParameterRow path={['lock', 'belowHz']} label="Compare below" />
       </Panel>
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 3fr) minmax(0, 4fr)', gap: '10px', alignItems: 'start' }}>
+      <Columns of="minmax(0, 3fr) minmax(0, 4fr)">
         <Panel title="Phase bearing" aside="drag to turn the bass">
           <Rose lock={measured} bearingDeg={measured?.bearingDeg == null ? null : wrapDegrees(measured.bearingDeg + since)} reason={measured?.reason ?? (!shown ? 'measuring' : present ? null : 'no note meets the kick')} onTurn={(by) => { turnTo(lock.turnDeg + by, 'turn'); }} />
         </Panel>
         <Box sx={{ display: 'grid', gap: '10px' }}>
-          <Panel title="Where it stands" aside={present ? `note ${noteName(present.note.pitch)}` : undefined}>
+          <Panel title="Where it stands" aside={<>
+            {present && <span>note {noteName(present.note.pitch)}</span>}
+            <Button variant="outlined" disabled={lock.turnDeg === 0 && lock.nudgeMs === 0} onClick={() => { edit('no turn, no nudge', (draft) => { draft.lock.turnDeg = 0; draft.lock.nudgeMs = 0; }); }}>Neither turn nor nudge</Button>
+          </>}>
             <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', gap: '4px 8px' }}>
               <Sounding label="sum gain" value={measured ? signed(measured.sumGainDb) : '–'} unit="dB" />
               <Sounding label="best possible" value={measured ? signed(measured.bestSumGainDb) : '–'} unit="dB" />
@@ -93,17 +105,16 @@ export function Lock() {
               <Sounding label="spread over notes" value={spread === null ? '–' : plain(spread)} unit="°" />
             </Box>
             <Box sx={{ display: 'flex', gap: '6px', my: '6px', flexWrap: 'wrap' }}>
-              <Button variant="contained" disabled={measured?.bestTurnDeg == null} onClick={() => { turnTo(from.turnDeg + measured!.bestTurnDeg!); }}>Turn {measured?.bestTurnDeg == null ? '' : `by ${signed(measured.bestTurnDeg, 0)}°`}</Button>
-              <Button variant="outlined" disabled={common === null || bearings.length < 2} onClick={() => { turnTo(from.turnDeg + common!.turnDeg); }}>Best for the line{common && bearings.length > 1 ? ` ${signed(common.turnDeg, 0)}°` : ''}</Button>
-              <Button variant="outlined" disabled={measured?.nudgeMs == null} onClick={() => { edit('nudge', (draft) => { draft.lock.nudgeMs = Math.max(-20, Math.min(20, Math.round((from.nudgeMs + measured!.nudgeMs!) * 100) / 100)); }); }}>Nudge {measured?.nudgeMs == null ? '' : `by ${signed(measured.nudgeMs, 2)} ms`}</Button>
-              <Button variant="outlined" disabled={lock.turnDeg === 0 && lock.nudgeMs === 0} onClick={() => { edit('no turn, no nudge', (draft) => { draft.lock.turnDeg = 0; draft.lock.nudgeMs = 0; }); }}>Neither</Button>
+              <Button variant="contained" disabled={!turnWorth} onClick={() => { turnTo(from.turnDeg + measured!.bestTurnDeg!); }}>{turnWorth ? `Turn by ${signed(measured!.bestTurnDeg!, 0)}°` : measured?.bestTurnDeg == null ? 'Turn' : 'Turned best'}</Button>
+              <Button variant="outlined" disabled={common === null || bearings.length < 2 || common.turnDeg === 0} onClick={() => { turnTo(from.turnDeg + common!.turnDeg); }}>Best for the line{common && bearings.length > 1 ? ` ${signed(common.turnDeg, 0)}°` : ''}</Button>
+              <Button variant="outlined" disabled={!nudgeWorth} onClick={() => { edit('nudge', (draft) => { draft.lock.nudgeMs = Math.max(-20, Math.min(20, Math.round((from.nudgeMs + measured!.nudgeMs!) * 100) / 100)); }); }}>{nudgeWorth ? `Nudge by ${signed(measured!.nudgeMs!, 2)} ms` : 'Nudge'}</Button>
             </Box>
             <ParameterRow path={['lock', 'turnDeg']} linkRoom={false} />
             <ParameterRow path={['lock', 'nudgeMs']} linkRoom={false} />
           </Panel>
           <DuckPanel />
         </Box>
-      </Box>
+      </Columns>
     </Box>
   );
 }

@@ -80,7 +80,7 @@ export function Rose({ lock, bearingDeg, reason, onTurn }: RoseProps) {
           </g>
         )}
       </svg>
-      <Box sx={{ fontSize: 13, color: sea.ink2, textAlign: 'center', minHeight: 20 }}>{bearingDeg === null ? reason : `bearing ${Math.round(bearingDeg)}° gives ${gain!.toFixed(1).replace('-', '−')} dB; the dashed line is the best`}</Box>
+      <Box sx={{ fontSize: 13, color: sea.ink2, textAlign: 'center', minHeight: 20 }}>{bearingDeg === null ? reason : `bearing ${String(Math.round(bearingDeg)).replace('-', '−')}° gives ${gain!.toFixed(1).replace('-', '−')} dB; the dashed line is the best`}</Box>
     </Box>
   );
 }

@@ -1,6 +1,7 @@
 import { moverTraces } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDeferredValue, useMemo } from 'react';
+import { Columns } from '../../controls/Columns';
 import { Panel } from '../../controls/Panel';
 import { useDocument } from '../../state/document-store';
 import { useView } from '../../state/view-store';
@@ -19,12 +20,12 @@ export function Motion() {
   const traces = useMemo(() => new Map(moverTraces(settled).map(({ id, values }) => [id, values])), [settled]);
   if (!mover) return <Panel title="Movers">This sound has no movers.</Panel>;
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '206px minmax(0, 1fr)', gap: '10px', alignItems: 'start' }}>
+    <Columns of="206px minmax(0, 1fr)">
       <MoverList selected={mover.id} traces={traces} />
       <Box sx={{ display: 'grid', gap: '10px' }}>
         {mover.kind === 'wobble' ? <WobblePanel index={index} mover={mover} /> : <EnvelopeMoverPanel index={index} mover={mover} />}
         <LinksPanel moverId={mover.id} traces={traces} />
       </Box>
-    </Box>
+    </Columns>
   );
 }

@@ -23,7 +23,7 @@ export function WobblePanel({ index, mover }: { readonly index: number; readonly
       </>}
     >
       <ShapeDrawing of={mover.name} nodes={mover.nodes} onChange={(nodes, group) => { change('shape', (draft) => { draft.nodes = [...nodes]; }, group && `${mover.id} ${group}`); }} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 2, mt: '6px' }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', columnGap: 2, mt: '6px' }}>
         <ParameterRow path={['movers', index, mover.rateIn === 'beats' ? 'rateBeats' : 'rateHz']} of={mover.name} labelWidth={56} linkRoom={false} />
         <ParameterRow path={['movers', index, 'startDeg']} of={mover.name} labelWidth={56} linkRoom={false} />
         <ParameterRow path={['movers', index, 'smoothMs']} of={mover.name} labelWidth={56} linkRoom={false} />

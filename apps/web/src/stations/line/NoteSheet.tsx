@@ -18,10 +18,10 @@ const HEIGHT = 372;
 /** Pixels at a note's end by which it is lengthened. */
 const END_PX = 8;
 
-interface NoteGridProps { readonly rows: readonly number[]; readonly gridTicks: number; readonly chosen: ReadonlySet<number>; readonly onChoose: (chosen: ReadonlySet<number>) => void }
+interface NoteSheetProps { readonly rows: readonly number[]; readonly gridTicks: number; readonly chosen: ReadonlySet<number>; readonly onChoose: (chosen: ReadonlySet<number>) => void }
 
 /** The notes over the loop, deep notes low; one row for each note of the scale. */
-export function NoteGrid({ rows, gridTicks, chosen, onChoose }: NoteGridProps) {
+export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps) {
   const document = useDocument();
   const { line: { notes }, ground, kick } = document;
   const [ref, { width }] = useSize<HTMLDivElement>();
