@@ -1,11 +1,21 @@
 import { kaiserLowPass } from './windows.js';
 
-/** Taps that keep what lies below 0.31 of the lower rate and hold aliases 100 dB under; shared by every factor. */
-const cache = new Map<number, Float64Array>();
+/** What is kept of the lower rate. */
+const KEPT = 0.31;
+const cache = new Map<string, Float64Array>();
 
-function tapsFor(factor: number): Float64Array {
-  let taps = cache.get(factor);
-  if (!taps) cache.set(factor, (taps = kaiserLowPass(0.5 / factor, 0.38 / factor, 100)));
+/**
+ * Taps of a stage that divides the rate by `factor`, the first of stages that divide it by `whole`: flat to what the last stage keeps, and
+ * 100 dB down from where its own output would fold into that.
+ */
+function tapsFor(factor: number, whole: number): Float64Array {
+  const key = `${factor} ${whole}`;
+  let taps = cache.get(key);
+  if (!taps) {
+    const pass = KEPT / whole;
+    const stop = 1 / factor - pass;
+    cache.set(key, (taps = kaiserLowPass((pass + stop) / 2, stop - pass, 100)));
+  }
   return taps;
 }
 
@@ -18,23 +28,28 @@ function weigh(taps: Float64Array, signal: Float64Array, from: number): number {
   return sum;
 }
 
-/**
- * Keeps every `factor`-th frame after a linear-phase low-pass without delay: flat to 0.31 of the new rate. Frames beyond
- * the ends count as 0, or as the other end of a loop.
- */
-export function decimate(signal: ArrayLike<number>, factor: number, loop = false): Float64Array {
-  if (factor === 1) return Float64Array.from(signal);
-  const taps = tapsFor(factor);
+function stage(signal: ArrayLike<number>, factor: number, whole: number, loop: boolean): Float64Array {
+  const taps = tapsFor(factor, whole);
   const middle = (taps.length - 1) / 2;
   const n = signal.length;
   // The signal with its ends, in one kind of array: the inner loop then has nothing to decide.
-  const whole = new Float64Array(n + 2 * middle + factor);
-  whole.set(signal, middle);
+  const padded = new Float64Array(n + 2 * middle + factor);
+  padded.set(signal, middle);
   if (loop) {
-    for (let i = 0; i < middle; i++) whole[i] = signal[(((i - middle) % n) + n) % n];
-    for (let i = middle + n; i < whole.length; i++) whole[i] = signal[(i - middle) % n];
+    for (let i = 0; i < middle; i++) padded[i] = signal[(((i - middle) % n) + n) % n];
+    for (let i = middle + n; i < padded.length; i++) padded[i] = signal[(i - middle) % n];
   }
   const out = new Float64Array(Math.ceil(n / factor));
-  for (let i = 0; i < out.length; i++) out[i] = weigh(taps, whole, i * factor);
+  for (let i = 0; i < out.length; i++) out[i] = weigh(taps, padded, i * factor);
   return out;
+}
+
+/**
+ * Keeps every `factor`-th frame after linear-phase low-passes without delay: flat to 0.31 of the new rate. Frames beyond the ends count as
+ * 0, or as the other end of a loop. Factors of 4 are taken one after the other: a short filter does for all but the last stage. Where
+ * the factor does not divide a loop's length the seam is out by less than one frame of the new rate.
+ */
+export function decimate(signal: ArrayLike<number>, factor: number, loop = false): Float64Array {
+  if (factor === 1) return Float64Array.from(signal);
+  return factor % 4 === 0 && factor > 4 ? decimate(stage(signal, 4, factor, loop), factor / 4, loop) : stage(signal, factor, factor, loop);
 }

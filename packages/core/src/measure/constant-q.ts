@@ -8,11 +8,13 @@ export const DEPTH_BANDS_HZ: readonly number[] = Array.from({ length: Math.floor
 const LOW_SIZE = 8192;
 const HIGH_SIZE = 4096;
 const SPLIT_HZ = 1000;
+const LOW_WINDOW = hann(LOW_SIZE);
+const HIGH_WINDOW = hann(HIGH_SIZE);
 
 /** Power of each bin averaged over frames a hop apart; the bins of a steady sine add up to its mean square. */
 function averagePower(signal: Float32Array | Float64Array, size: number, hop: number, loop: boolean): Float64Array {
   const n = signal.length;
-  const window = hann(size);
+  const window = size === LOW_SIZE ? LOW_WINDOW : HIGH_WINDOW;
   const windowPower = window.reduce((sum, w) => sum + w * w, 0);
   const power = new Float64Array(size / 2);
   const frame = new Float64Array(size);

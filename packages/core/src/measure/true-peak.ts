@@ -4,6 +4,8 @@ import { known, unknown, type Audio, type Figure } from './audio.js';
 
 const TIMES = 4;
 const REACH = 16;
+/** Between two samples the signal may stand this much above them: 4 dB. */
+const NEAR = 1.6;
 
 /** Taps for the three places between two samples; `TAPS[p][k]` weighs the sample REACH − 1 − k before the place. */
 const TAPS = (() => {
@@ -23,29 +25,39 @@ export function truePeak({ channels, loop = false }: Audio): number {
   let peak = 0;
   for (const channel of new Set(channels)) {
     const n = channel.length;
-    let top = 0;
-    for (let i = 0; i < n; i++) if (Math.abs(channel[i]) > top) top = Math.abs(channel[i]);
-    if (top > peak) peak = top;
+    for (let i = 0; i < n; i++) {
+      const size = Math.abs(channel[i]);
+      if (size > peak) peak = size;
+    }
     for (let i = 0; i < n; i++) {
       const next = i + 1 < n ? channel[i + 1] : 0;
-      const near = Math.max(Math.abs(channel[i]), Math.abs(next));
-      if (near * 1.6 < peak) continue;
+      if (Math.max(Math.abs(channel[i]), Math.abs(next)) * NEAR < peak) continue;
+      const inside = i >= REACH && i + REACH < n;
       for (let p = 0; p < TIMES - 1; p++) {
-        const taps = TAPS[p];
-        let sum = 0;
-        for (let k = 0; k < 2 * REACH; k++) {
-          let at = i - REACH + 1 + k;
-          if (at < 0 || at >= n) {
-            if (!loop) continue;
-            at = (at + n) % n;
-          }
-          sum += taps[k] * channel[at];
-        }
-        if (Math.abs(sum) > peak) peak = Math.abs(sum);
+        const size = Math.abs(inside ? between(TAPS[p], channel, i - REACH + 1) : betweenEnds(TAPS[p], channel, i - REACH + 1, loop));
+        if (size > peak) peak = size;
       }
     }
   }
   return peak;
+}
+
+function between(taps: Float64Array, channel: Float32Array, from: number): number {
+  let sum = 0;
+  for (let k = 0; k < 2 * REACH; k++) sum += taps[k] * channel[from + k];
+  return sum;
+}
+
+/** The same near the ends, beyond which lies nothing, or the other end of a loop. */
+function betweenEnds(taps: Float64Array, channel: Float32Array, from: number, loop: boolean): number {
+  const n = channel.length;
+  let sum = 0;
+  for (let k = 0; k < 2 * REACH; k++) {
+    const at = from + k;
+    if (at >= 0 && at < n) sum += taps[k] * channel[at];
+    else if (loop) sum += taps[k] * channel[((at % n) + n) % n];
+  }
+  return sum;
 }
 
 /** True peak in dBTP. */
