@@ -107,7 +107,7 @@ export class MoverBank {
   }
 
   /** Time passes without anyone listening: it is made up for when a note begins or ends, or when someone does. */
-  skip(frames: number): void {
+  wait(frames: number): void {
     this.behind[0] += frames;
   }
 

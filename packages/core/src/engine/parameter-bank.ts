@@ -85,7 +85,7 @@ export class ParameterBank {
   /** Moves the numbers on by `frames`, and the movers with them. */
   step(frames: number, movers: MoverBank): void {
     if (this.listens) movers.step(frames);
-    else movers.skip(frames);
+    else movers.wait(frames);
     if (this.settled) return;
     const { value, target, lead, position, linked, linkSlot, linkMover, linkReach, carried, least, span } = this;
     let settled = linkSlot.length === 0;

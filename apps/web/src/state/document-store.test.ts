@@ -1,0 +1,104 @@
+import { cleanSound } from '@abyssal/core';
+import { closeDocument, edit, openDocument, redo, replaceDocument, undo, useDocumentStore } from './document-store';
+
+const state = () => useDocumentStore.getState();
+const level = () => state().document!.layers[0].levelDb;
+const setLevel = (value: number, group: string | null = null) => { edit('level', (draft) => { draft.layers[0].levelDb = value; }, group); };
+
+beforeEach(() => {
+  jest.useFakeTimers({ now: 1000 });
+  openDocument(cleanSound());
+});
+afterEach(() => { jest.useRealTimers(); });
+
+describe('undo', () => {
+  it('takes back each change, and does it again', () => {
+    setLevel(-1);
+    setLevel(-2);
+    expect(state().past.map(({ label }) => label)).toEqual(['level', 'level']);
+    undo();
+    expect(level()).toBe(-1);
+    undo();
+    expect(level()).toBe(-6);
+    undo();
+    expect(level()).toBe(-6);
+    redo();
+    redo();
+    expect(level()).toBe(-2);
+    redo();
+    expect(level()).toBe(-2);
+  });
+
+  it('takes a drag as one step, and what comes after a pause as another', () => {
+    for (let value = -7; value > -20; value--) {
+      jest.advanceTimersByTime(30);
+      setLevel(value, 'layers.0.levelDb');
+    }
+    expect(state().past).toHaveLength(1);
+    jest.advanceTimersByTime(1000);
+    setLevel(-3, 'layers.0.levelDb');
+    expect(state().past).toHaveLength(2);
+    undo();
+    expect(level()).toBe(-19);
+    undo();
+    expect(level()).toBe(-6);
+  });
+
+  it('does not join what belongs to other groups, nor what follows an undo', () => {
+    setLevel(-7, 'a');
+    edit('name', (draft) => { draft.name = 'x'; }, 'b');
+    setLevel(-8, 'a');
+    expect(state().past).toHaveLength(3);
+    undo();
+    redo();
+    setLevel(-9, 'a');
+    undo();
+    expect(level()).toBe(-8);
+  });
+
+  it('forgets what was undone once something else is done', () => {
+    setLevel(-1);
+    undo();
+    setLevel(-4);
+    redo();
+    expect(level()).toBe(-4);
+    expect(state().future).toEqual([]);
+  });
+
+  it('counts every change, and none where nothing changed', () => {
+    const before = state().revision;
+    setLevel(-6);
+    expect([state().revision, state().past.length]).toEqual([before, 0]);
+    setLevel(-5);
+    undo();
+    expect(state().revision).toBe(before + 2);
+  });
+
+  it('leaves earlier states as they were', () => {
+    const before = state().document!;
+    setLevel(-30);
+    expect(before.layers[0].levelDb).toBe(-6);
+    expect(state().document!.kick).toBe(before.kick);
+  });
+
+  it('brings one\'s own sound back after another took its place', () => {
+    setLevel(-11);
+    replaceDocument('Reloaded', { ...cleanSound(), name: 'Theirs' });
+    expect(state().document!.name).toBe('Theirs');
+    undo();
+    expect([state().document!.name, level()]).toEqual(['New sound', -11]);
+  });
+
+  it('keeps 300 steps', () => {
+    for (let i = 0; i < 320; i++) setLevel(-10 - i / 100);
+    expect(state().past).toHaveLength(300);
+  });
+
+  it('does nothing while no sound is open', () => {
+    closeDocument();
+    setLevel(-1);
+    undo();
+    redo();
+    expect(state().document).toBeNull();
+  });
+});
