@@ -1,5 +1,8 @@
 # Shared by the commands: what the machine must have, and what must be built. Sourced, not run.
 
+# Debian keeps servers where a user's PATH does not look.
+export PATH="$PATH:/usr/sbin:/sbin"
+
 say() { printf '%s\n' "$*" >&2; }
 
 # Installs those of the named Debian packages that are missing; each is given as PROGRAM=PACKAGE.

@@ -185,6 +185,20 @@ describe('recordings', () => {
     isProblem(await call('POST', '/assets', Uint8Array.from(writeWav([new Float32Array(0)], 48000, '16'))), 415, /holds no samples/);
   });
 
+  it('are decoded beside the requests: the server answers while a large one is taken in', async () => {
+    const large = Uint8Array.from(writeWav([Float32Array.from({ length: 3_000_000 }, (_, i) => Math.sin(i / 70))], 48000, '24'));
+    let taken = false;
+    const upload = call('POST', '/assets', large).then((answer) => { taken = true; return answer; });
+    let answered = 0;
+    while (!taken) {
+      expect((await call('GET', '/health')).status).toBe(200);
+      answered++;
+      await new Promise((done) => { setTimeout(done, 20); });
+    }
+    expect((await upload).body.frames).toBe(3_000_000);
+    expect(answered).toBeGreaterThan(3);
+  });
+
   it('of 2 GB are refused before they are sent', async () => {
     const answer = await new Promise<{ status: number; title: string }>((done, fail) => {
       const sent = request(`${address}/api/assets`, { method: 'POST', headers: { 'Content-Length': 2 ** 31 } }, (response) => {

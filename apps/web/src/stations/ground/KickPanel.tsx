@@ -4,11 +4,11 @@ import { TimeChart } from '../../charts/TimeChart';
 import { Choice } from '../../controls/Choice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
+import { ToggleTitle } from '../../controls/ToggleTitle';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useDocument } from '../../state/document-store';
 import { takeWav } from '../../state/recordings';
 import { sea } from '../../theme/sea';
-import { ToggleTitle } from '../layers/Layers';
 
 const BODY = ['startHz', 'tailHz', 'dropMs', 'dropBend', 'holdMs', 'decayMs', 'decayBend'] as const;
 const CLICK = ['clickDb', 'clickHz', 'clickWidthOct', 'clickMs'] as const;

@@ -1,7 +1,7 @@
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
+import { ToggleTitle } from '../../controls/ToggleTitle';
 import { edit, useDocument } from '../../state/document-store';
-import { ToggleTitle } from './Layers';
 
 /** The clean path, and the soft clip on what lies above it. */
 export function CleanAndClip() {

@@ -3,6 +3,7 @@ import { Columns } from '../../controls/Columns';
 import { Choice } from '../../controls/Choice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
+import { ToggleTitle } from '../../controls/ToggleTitle';
 import { edit, useDocument } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { ROLE_TINT, sea } from '../../theme/sea';
@@ -63,16 +64,6 @@ export function Layers() {
           <CleanAndClip />
         </Box>
       </Columns>
-    </Box>
-  );
-}
-
-/** A panel's title that switches what the panel is about. */
-export function ToggleTitle({ label, of, on, onToggle }: { readonly label: string; readonly of?: string; readonly on: boolean; readonly onToggle: () => void }) {
-  return (
-    <Box component="label" sx={{ display: 'flex', alignItems: 'center', gap: '6px', cursor: 'pointer', fontWeight: 600, fontSize: 14 }}>
-      <Box component="input" type="checkbox" role="switch" checked={on} onChange={onToggle} aria-label={of ? `${of} ${label.toLowerCase()}` : label} sx={{ m: 0, accentColor: 'var(--mui-palette-sea-ink)' }} />
-      {label}
     </Box>
   );
 }

@@ -2,9 +2,9 @@ import { duckCurveDb } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
+import { ToggleTitle } from '../../controls/ToggleTitle';
 import { edit, useDocument } from '../../state/document-store';
 import { sea } from '../../theme/sea';
-import { ToggleTitle } from '../layers/Layers';
 
 const SHOWN_MS = 600;
 const DEEPEST_DB = 24;

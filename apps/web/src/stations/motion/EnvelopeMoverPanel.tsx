@@ -1,9 +1,9 @@
 import type { EnvelopeMover } from '@abyssal/core';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
+import { ToggleTitle } from '../../controls/ToggleTitle';
 import { edit } from '../../state/document-store';
 import { EnvelopeDrawing } from '../layers/EnvelopeDrawing';
-import { ToggleTitle } from '../layers/Layers';
 
 const FIELDS = ['attackMs', 'decayMs', 'sustainPct', 'releaseMs'] as const;
 

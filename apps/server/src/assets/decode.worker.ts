@@ -1,0 +1,17 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import { explainError, readWav } from '@abyssal/core';
+import type { Decoded } from './decode.js';
+
+/** Decodes a WAV to its end on a thread of its own, and tells what it is or why it is none. */
+function decode(bytes: Uint8Array): Decoded {
+  try {
+    const { sampleRateHz, channels } = readWav(bytes);
+    return { ok: true, sampleRateHz, channels: channels.length, frames: channels[0].length };
+  } catch (error) {
+    const sentence = explainError(error);
+    if (sentence === null) throw error;
+    return { ok: false, sentence };
+  }
+}
+
+parentPort!.postMessage(decode(workerData as Uint8Array));
