@@ -6,6 +6,7 @@ import { createSound, readSound, updateSound } from '../api/sounds';
 import { closeDocument, openDocument, replaceDocument, useDocumentStore } from './document-store';
 import { keepDraft, keepDraftNow, readDraft, type Draft } from './drafts';
 import { sendRecording } from './recordings';
+import { tell } from './view-store';
 
 /** How the open sound stands to the server. */
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'away' | 'conflict' | 'refused';
@@ -53,6 +54,7 @@ async function save(): Promise<void> {
     for (const hash of assetsOf(document)) await sendRecording(hash);
     const kept = await updateSound(id, version, document);
     if (mine !== opening) return;
+    if (state === 'away') tell('The server answers again, and your work is saved.');
     sent = null;
     const changed = useDocumentStore.getState().revision !== revision;
     useSession.setState({ version: kept.version, save: changed ? 'unsaved' : 'saved', reason: null });
@@ -65,6 +67,7 @@ async function save(): Promise<void> {
     if (error.status === 412) await meetOtherVersion(id, mine);
     else if (error.away) {
       sent = document;
+      if (state !== 'away') tell(error.message);
       useSession.setState({ save: 'away' });
       const draft = draftNow(true);
       if (draft) void keepDraft(id, draft);
