@@ -42,22 +42,22 @@ async function freePort(): Promise<number> {
   return port;
 }
 
-/** The system user that the server runs as: MariaDB will not run as root unless told, so root hands over to Debian's `mysql`. */
-function runAs(): { name: string; uid: number; gid: number } {
-  const me = userInfo();
-  if (me.uid !== 0) return { name: me.username, uid: me.uid, gid: me.gid };
-  const id = (flag: string) => Number(execFileSync('id', [flag, 'mysql'], { encoding: 'utf8' }));
-  return { name: 'mysql', uid: id('-u'), gid: id('-g') };
-}
+interface SystemUser { readonly name: string; readonly uid: number; readonly gid: number }
 
-/** Whether a user can enter a folder; as root the database's user may not be able to reach what root can. */
-function canReach(user: string, folder: string): boolean {
-  if (userInfo().uid !== 0) return true;
+/**
+ * The system user that the server runs as. Root hands over to Debian's `mysql`, unless that user cannot enter the folder, as below
+ * root's own home: then it stays root, which MariaDB does only when it is told to. It listens on loopback either way.
+ */
+function runAs(folder: string): SystemUser {
+  const me = userInfo();
+  const self = { name: me.username, uid: me.uid, gid: me.gid };
+  if (me.uid !== 0) return self;
   try {
-    execFileSync('runuser', ['-u', user, '--', 'test', '-x', folder], { stdio: 'ignore' });
-    return true;
+    execFileSync('runuser', ['-u', 'mysql', '--', 'test', '-x', folder], { stdio: 'ignore' });
+    const id = (flag: string) => Number(execFileSync('id', [flag, 'mysql'], { encoding: 'utf8' }));
+    return { name: 'mysql', uid: id('-u'), gid: id('-g') };
   } catch {
-    return false;
+    return self;
   }
 }
 
@@ -100,10 +100,7 @@ async function waitUntilReady(address: DatabaseAddress, process: ChildProcess, l
  */
 export async function startOwnDatabase(folder: string): Promise<OwnDatabase> {
   mkdirSync(folder, { recursive: true });
-  const user = runAs();
-  if (!canReach(user.name, folder)) {
-    throw new DatabaseStartError(`the database runs as ${user.name}, which cannot enter ${folder}; give --data a folder that it can reach, such as /var/lib/abyssal`);
-  }
+  const user = runAs(folder);
   const dataFolder = join(folder, 'mariadb');
   const pidFile = join(folder, 'mariadb.pid');
   const secretFile = join(folder, 'mariadb.secret');
