@@ -1,63 +1,12 @@
 // Prints what bin/bench asks for. Each figure is the best of several runs, for other work on the machine only ever makes it worse.
 import { execFileSync } from 'node:child_process';
-import { createEngine, renderLoop, slackWater, SoftClip, soundingOf, StateVariablePair, trenchGrowl, waveTables, writeAlone } from '@abyssal/core';
+import { fileURLToPath } from 'node:url';
+import { depthOf, judge, kickFigures, measurePassSteps, renderLoop, SoftClip, StateVariablePair, waveTables, writeAlone } from '@abyssal/core';
+import { best, SOUNDS } from './sounds.mjs';
 
 const RATE = 48000;
-const line = (name, value, wanted) => { console.log(`${name.padEnd(58)} ${value.padStart(14)}   ${wanted}`); };
-const best = (seconds, run) => {
-  let least = Infinity;
-  const until = performance.now() + 1000 * seconds;
-  while (performance.now() < until) {
-    const from = performance.now();
-    run();
-    least = Math.min(least, performance.now() - from);
-  }
-  return least;
-};
-
-/** The demo sound with a body of six copies, spread over both sides. */
-function sixCopies() {
-  const sound = trenchGrowl();
-  Object.assign(sound.layers[1].tone, { copies: 6, spreadPct: 60 });
-  return sound;
-}
-
-/** The engine as every host runs it, block after block; each run is one loop. */
-function engineTimesRealTime(sound) {
-  const engine = createEngine(sound, { sampleRateHz: RATE });
-  const left = new Float32Array(128);
-  const right = new Float32Array(128);
-  const blocks = Math.ceil(renderLoop(sound, { sampleRateHz: RATE, stems: false }).frames / 128);
-  engine.play();
-  return (blocks * 128) / RATE / (best(8, () => { for (let i = 0; i < blocks; i++) engine.render(left, right, 128); }) / 1000);
-}
-
-/** A loop rendered into memory with kick, bass and sum. It is run twice: once so that it runs into itself, once to keep. */
-function loopTimesRealTime(sound) {
-  const { frames } = renderLoop(sound, { sampleRateHz: RATE, stems: false });
-  return (2 * frames) / RATE / (best(8, () => renderLoop(sound, { sampleRateHz: RATE, stems: false })) / 1000);
-}
-
-/** Time of a block of 128 frames at the 99.9th percentile, as a share of the time it lasts. */
-function blockShare(sound) {
-  const engine = createEngine(sound, { sampleRateHz: RATE });
-  const left = new Float32Array(128);
-  const right = new Float32Array(128);
-  engine.play();
-  for (let i = 0; i < 8000; i++) engine.render(left, right, 128);
-  let least = Infinity;
-  for (let round = 0; round < 4; round++) {
-    const times = new Float64Array(8000);
-    for (let i = 0; i < times.length; i++) {
-      const from = performance.now();
-      engine.render(left, right, 128);
-      times[i] = performance.now() - from;
-    }
-    times.sort();
-    least = Math.min(least, times[Math.floor(0.999 * times.length)]);
-  }
-  return least / ((128 / RATE) * 1000);
-}
+const WANTED = { 'Trench Growl, mono body': 'wanted: 100', 'Trench Growl, six copies in stereo': 'wanted: 60' };
+const line = (name, value, wanted = '') => { console.log(`${name.padEnd(62)} ${value.padStart(10)}   ${wanted}`); };
 
 /** Nanoseconds a frame of a saw, a moving filter of two sections and a soft clip, over blocks of 64 frames. */
 function innerLoop() {
@@ -80,24 +29,29 @@ function innerLoop() {
   return (took * 1e6) / (64 * blocks);
 }
 
-line('engine: Trench Growl, mono body', `${engineTimesRealTime(trenchGrowl()).toFixed(0)} x`, 'wanted: 100 times real time');
-line('engine: the same with a body of six copies in stereo', `${engineTimesRealTime(sixCopies()).toFixed(0)} x`, 'wanted: 60 times real time');
-line('loop into memory, stems of kick and bass: mono body', `${loopTimesRealTime(trenchGrowl()).toFixed(0)} x`, '');
-line('loop into memory, stems of kick and bass: six copies', `${loopTimesRealTime(sixCopies()).toFixed(0)} x`, '');
-
-for (const [name, sound] of [['Trench Growl (two bars)', trenchGrowl()], ['the same with six copies in stereo', sixCopies()], ['Slack Water (four bars)', slackWater()]]) {
-  const options = { sampleRateHz: RATE };
-  const render = best(4, () => renderLoop(sound, options));
-  const all = best(6, () => soundingOf(sound, options));
-  line(`figures of ${name}, beyond its rendering`, `${(all - render).toFixed(0)} ms`, name.includes('four') ? '' : 'wanted: 150 ms');
-}
-
-for (const [name, sound] of [['Trench Growl', trenchGrowl()], ['six copies in stereo', sixCopies()], ['Slack Water', slackWater()]]) {
-  line(`audio thread, block at p99.9, ${name}`, `${(100 * blockShare(sound)).toFixed(1)} %`, 'wanted: under 50 % of its time');
-}
-
 const ours = innerLoop();
 const c = Number(execFileSync(process.argv[2], { encoding: 'utf8' }));
 line('inner loop (saw, state-variable filter, soft clip)', `${ours.toFixed(1)} ns`, 'a frame');
 line('the same as plain C, -O2', `${c.toFixed(1)} ns`, 'a frame');
 line('ratio', (ours / c).toFixed(2), 'wanted: 1.3 or less');
+
+for (const name of Object.keys(SOUNDS)) {
+  const found = JSON.parse(execFileSync(process.execPath, [fileURLToPath(new URL('engine.mjs', import.meta.url)), name], { encoding: 'utf8' }));
+  line(`${name}: engine, times real time`, found.engine.toFixed(0), WANTED[name]);
+  line(`${name}: loop into memory, with stems of kick and bass`, found.loop.toFixed(0));
+  line(`${name}: audio block at p99.9 of its time`, `${(100 * found.share).toFixed(1)} %`, 'wanted: under 50 %');
+}
+
+for (const [name, make] of Object.entries(SOUNDS)) {
+  const sound = make();
+  const render = renderLoop(sound, { sampleRateHz: RATE });
+  const took = best(5, () => {
+    const steps = measurePassSteps(sound, render);
+    let step = steps.next();
+    while (!step.done) step = steps.next();
+    judge(sound, [step.value]);
+    depthOf(render);
+    kickFigures(sound, RATE);
+  });
+  line(`${name}: all figures of its ${sound.ground.bars} bars, beyond rendering`, `${took.toFixed(0)} ms`, sound.ground.bars === 2 ? 'wanted: 150 ms' : '');
+}

@@ -1,5 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
-import { renderKick, renderLoopSteps, runsFree, type Assets, type LayerCache, type LoopRender } from '../engine/index.js';
+import { renderKick, renderLoopSteps, runsFree, type Assets, type LayerCache, type LoopRender, type Stereo } from '../engine/index.js';
 import { depthSpectrum, kickLengthS, kickTail, middle, type KickTail } from '../measure/index.js';
 import { judge, type JudgedFigure } from './figures.js';
 import { measurePassSteps, type PassFigures } from './pass.js';
@@ -24,6 +24,20 @@ export interface SoundingOptions { readonly sampleRateHz: number; readonly asset
 
 const FREE_PASSES = 4;
 
+const mono = ({ left, right }: Stereo) => middle([left, right]);
+
+/** Levels by depth of a rendered loop. */
+export function depthOf(render: LoopRender): DepthSpectra {
+  const levels = (audio: Stereo) => depthSpectrum(mono(audio), render.sampleRateHz, true);
+  return { kick: levels(render.kick), bass: levels(render.bass), layers: render.layers.map((layer) => ({ id: layer.id, levels: levels(layer) })) };
+}
+
+/** The kick's own figures, from one hit of it alone. */
+export function kickFigures(document: SoundDocument, sampleRateHz: number, assets?: Assets): KickFigures {
+  const hit = mono(renderKick(document, sampleRateHz, assets));
+  return hit.length > 0 ? { tail: kickTail(hit, sampleRateHz, document.ground.a4Hz), lengthS: kickLengthS(hit, sampleRateHz) } : { tail: null, lengthS: null };
+}
+
 /**
  * Renders and measures a sound, in steps that yield the share done. Where phases or movers run free, four seeded passes are
  * rendered and the worst is judged; the first is the one that is drawn.
@@ -45,13 +59,9 @@ export function* soundingSteps(document: SoundDocument, options: SoundingOptions
     passes.push(measured.value);
   }
   const render = first!;
-  const rate = options.sampleRateHz;
-  const mono = (audio: { left: Float32Array; right: Float32Array }) => middle([audio.left, audio.right]);
-  const layers = render.layers.map((layer) => ({ id: layer.id, levels: depthSpectrum(mono(layer), rate, true) }));
+  const depth = depthOf(render);
   yield 0.95;
-  const depth = { kick: depthSpectrum(mono(render.kick), rate, true), bass: depthSpectrum(mono(render.bass), rate, true), layers };
-  const hit = mono(renderKick(document, rate, options.assets));
-  const kick = { tail: hit.length > 0 ? kickTail(hit, rate, document.ground.a4Hz) : null, lengthS: hit.length > 0 ? kickLengthS(hit, rate) : null };
+  const kick = kickFigures(document, options.sampleRateHz, options.assets);
   return { render, pass: passes[0], passes: count, figures: judge(document, passes), depth, kick };
 }
 
