@@ -139,7 +139,7 @@ describe('an oscillator', () => {
     return out;
   };
 
-  it('keeps its pitch to a part in a hundred million: phases of 32 bits do not drift', () => {
+  it('keeps its pitch to a part in ten million: phases of 32 bits do not drift', () => {
     const oscillator = new Oscillator({ shape: 'sine', copies: 1 }, RATE);
     oscillator.start(0, 50, 0.5);
     const out = run(oscillator, 50, RATE * 20);
