@@ -8,7 +8,7 @@ const log = new Logger('Problem');
 /** Codes of a database that has gone away in the middle of a query. */
 const AWAY = /ER_(SOCKET|CONNECTION|CMD_|GET_CONNECTION|POOL)|ECONN|EPIPE|socket has unexpectedly been closed|ER_SERVER_SHUTDOWN|1053/i;
 
-export function isAway(error: unknown): boolean {
+function isAway(error: unknown): boolean {
   if (error instanceof ConnectionError || error instanceof TimeoutError) return true;
   if (error instanceof DatabaseError) return AWAY.test(`${(error.original as { code?: string }).code ?? ''} ${error.message}`);
   return error instanceof BaseError && error.name === 'SequelizeConnectionAcquireTimeoutError';

@@ -1,5 +1,5 @@
 import {
-  middle, renderKick, renderLoopSteps, soundingSteps, writeWav, type Assets, type LayerCache, type LoopRender, type SoundDocument, type Stereo,
+  fileNameOf, middle, renderKick, renderLoopSteps, soundingSteps, writeWav, type Assets, type LayerCache, type LoopRender, type SoundDocument, type Stereo,
 } from '@abyssal/core';
 import type { FromSounding, SentAssets, Shown, ToSounding } from './protocol';
 
@@ -43,8 +43,6 @@ async function sound(job: number, document: SoundDocument): Promise<void> {
   }
 }
 
-const fileName = (text: string) => text.normalize('NFKD').replace(/[^A-Za-z0-9]+/g, '-').replace(/^-|-$/g, '').toLowerCase() || 'sound';
-
 async function bounce({ job, document, assets: sent, sampleRateHz, bits, stems }: Extract<ToSounding, { kind: 'bounce' }>): Promise<void> {
   const own: Assets = new Map(sent.map(([hash, channels]) => [hash, { channels }]));
   const steps = renderLoopSteps(document, { sampleRateHz, assets: own, stems });
@@ -58,7 +56,7 @@ async function bounce({ job, document, assets: sent, sampleRateHz, bits, stems }
     say({ kind: 'progress', job, done: step.value });
     await breathe();
   }
-  const base = fileName(document.name);
+  const base = fileNameOf(document.name);
   const parts: (readonly [string, Stereo])[] = [[base, loop.all]];
   if (stems) parts.push([`${base}-kick`, loop.kick], [`${base}-bass`, loop.bass], ...loop.layers.map((layer) => [`${base}-${layer.id}`, layer] as const));
   const files = parts.map(([name, { left, right }]) => ({ name: `${name}.wav`, bytes: writeWav([left, right], sampleRateHz, bits) }));

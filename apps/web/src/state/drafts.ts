@@ -1,5 +1,5 @@
 import type { SoundDocument } from '@abyssal/core';
-import { createStore, del, get, set } from 'idb-keyval';
+import { createStore, get, set } from 'idb-keyval';
 
 /** A sound as the browser keeps it: the last state seen, and whether the server has it. */
 export interface Draft {
@@ -49,11 +49,6 @@ export async function readDraft(id: string): Promise<Draft | null> {
   const text = localStorage.getItem(lastWords(id));
   const last = text === null ? null : (JSON.parse(text) as Draft);
   return last && (!kept || last.at >= kept.at) ? last : kept;
-}
-
-export async function dropDraft(id: string): Promise<void> {
-  localStorage.removeItem(lastWords(id));
-  await del(id, drafts);
 }
 
 /** A recording kept in the browser; `sent` tells whether the server has it. */

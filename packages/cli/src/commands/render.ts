@@ -1,11 +1,9 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { FormatError, renderLoop, writeWav, type Stereo, type WavBits } from '@abyssal/core';
+import { fileNameOf, FormatError, renderLoop, writeWav, type Stereo, type WavBits } from '@abyssal/core';
 import { loadSound } from '../files.js';
 
 export interface RenderFlags { out: string; stems?: boolean; rate: string; bits: string }
-
-const fileName = (text: string) => text.normalize('NFKD').replace(/[^A-Za-z0-9]+/g, '-').replace(/^-|-$/g, '').toLowerCase() || 'sound';
 
 /** Renders a sound's loop, and its stems where asked, to WAV files. */
 export async function render(path: string, flags: RenderFlags) {
@@ -17,7 +15,7 @@ export async function render(path: string, flags: RenderFlags) {
   const loop = renderLoop(sound, { sampleRateHz: rate, assets, stems: flags.stems });
   const tookS = (performance.now() - started) / 1000;
   await mkdir(flags.out, { recursive: true });
-  const base = fileName(sound.name);
+  const base = fileNameOf(sound.name);
   const parts: [string, Stereo][] = [[base, loop.all]];
   if (flags.stems) {
     parts.push([`${base}-kick`, loop.kick], [`${base}-bass`, loop.bass]);

@@ -1,4 +1,5 @@
 export * from './format-error.js';
+export * from './file-name.js';
 export { MOST_WAV_BYTES, readWavLayout, type WavLayout } from './wav-layout.js';
 export * from './wav.js';
 export * from './midi.js';

@@ -1,4 +1,4 @@
-import { assetsOf, cleanSound, readMidi, readSoundFile, writeSoundFile, type SoundDocument } from '@abyssal/core';
+import { assetsOf, cleanSound, fileNameOf, readMidi, readSoundFile, writeSoundFile, type SoundDocument } from '@abyssal/core';
 import { Box, Button, CircularProgress, IconButton, MenuItem, Select, TextField, Tooltip } from '@mui/material';
 import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
 import { Copy, Download, Trash2 } from 'lucide-react';
@@ -7,7 +7,6 @@ import { Link, useNavigate } from 'react-router';
 import { createSound, listSounds, readSound, removeSound, restoreSound, type SoundSummary } from '../../api/sounds';
 import { download } from '../../sounding/bounce';
 import { NameMark, SchemeButton } from '../../shell/Head';
-import { dropDraft } from '../../state/drafts';
 import { recordingBytes, takeWav } from '../../state/recordings';
 import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
@@ -45,7 +44,7 @@ async function exportSound(id: string): Promise<void> {
   const { document } = await readSound(id);
   const assets: Record<string, string> = {};
   for (const hash of assetsOf(document)) assets[hash] = toBase64(await recordingBytes(hash));
-  download(`${document.name.replace(/[^A-Za-z0-9]+/g, '-').toLowerCase() || 'sound'}.abyssal.json`, writeSoundFile({ sound: document, assets }), 'application/json');
+  download(`${fileNameOf(document.name)}.abyssal.json`, writeSoundFile({ sound: document, assets }), 'application/json');
 }
 
 /** The first page: every sound, with search and sort. */
@@ -72,7 +71,8 @@ export function Library() {
     onSuccess: refresh, onError: tellError,
   });
   const remove = useMutation({
-    mutationFn: async ({ id }: SoundSummary) => { await removeSound(id); await dropDraft(id); },
+    // The browser's own draft stays: undo brings the sound back with what was not saved yet.
+    mutationFn: ({ id }: SoundSummary) => removeSound(id),
     onSuccess: (_done, sound) => {
       tell(`“${sound.name}” was deleted.`, { label: 'Undo', run: () => { restoreSound(sound.id).then(refresh, tellError); } });
       return refresh();

@@ -1,4 +1,4 @@
-import { noteName, readMidi, scaleNotes, writeMidi } from '@abyssal/core';
+import { fileNameOf, noteName, readMidi, scaleNotes, writeMidi } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { useRef, useState } from 'react';
 import { Columns } from '../../controls/Columns';
@@ -64,7 +64,7 @@ export function Line() {
           <Choice label="Rows" options={[{ value: 'scale', label: 'scale rows' }, { value: 'all', label: 'all rows' }]} value={rowsOf} onChange={setRowsOf} />
           <Choice label="Grid" options={GRIDS} value={grid} onChange={setGrid} />
           <Button variant="outlined" onClick={() => picker.current?.click()}>MIDI in</Button>
-          <Button variant="outlined" disabled={line.notes.length === 0} onClick={() => { download(`${document.name.replace(/[^A-Za-z0-9]+/g, '-').toLowerCase() || 'line'}.mid`, writeMidi(line.notes, ground.tempoBpm, document.name) as Uint8Array<ArrayBuffer>, 'audio/midi'); }}>MIDI out</Button>
+          <Button variant="outlined" disabled={line.notes.length === 0} onClick={() => { download(`${fileNameOf(document.name, 'line')}.mid`, writeMidi(line.notes, ground.tempoBpm, document.name) as Uint8Array<ArrayBuffer>, 'audio/midi'); }}>MIDI out</Button>
           <input ref={picker} type="file" hidden accept=".mid,.midi,audio/midi" aria-label="MIDI file" onChange={(event) => { void importMidi(event.target.files?.[0]); event.target.value = ''; }} />
         </>}
       >
