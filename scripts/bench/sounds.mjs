@@ -1,14 +1,34 @@
 // The sounds that the benchmark renders, by name.
-import { slackWater, trenchGrowl } from '@abyssal/core';
+import { cleanFilter, cleanLayer, cleanSource, cleanTone, fillHarmonics, slackWater, trenchGrowl } from '@abyssal/core';
 
 /** The demo sound with a body of six copies, spread over both sides. */
 function sixCopies() {
   const sound = trenchGrowl();
-  Object.assign(sound.layers[1].tone, { copies: 6, spreadPct: 60 });
+  Object.assign(sound.layers[1].tones[0], { copies: 6, spreadPct: 60 });
   return sound;
 }
 
-export const SOUNDS = { 'Trench Growl, mono body': trenchGrowl, 'Trench Growl, six copies in stereo': sixCopies, 'Slack Water': slackWater };
+/** Four layers of three tones each (FM, 64 harmonics, frames of seven copies), two filters each, every one of them moved. */
+function fourLayers() {
+  const sound = trenchGrowl();
+  const fm = cleanSource('fm');
+  const tones = () => [
+    cleanTone({ on: true, source: { ...fm, oscillators: fm.oscillators.map((oscillator, i) => ({ ...oscillator, ratio: [1, 2, 3.5, 0.5][i] })), matrix: [0.5, 0, 0, 0, 2, 0, 0, 0, 0, 1, 0, 0, 0.5, 0, 0, 0] } }),
+    cleanTone({ on: true, levelDb: -6, source: cleanSource('harmonics', { a: fillHarmonics('1/n', 64) }) }),
+    cleanTone({ on: true, levelDb: -6, copies: 7, spreadPct: 50, source: cleanSource('frames', { table: 'growl mouth', positionPct: 30 }) }),
+  ];
+  sound.layers = ['sub', 'body', 'edge', 'knock'].map((role) => cleanLayer(role, {
+    tones: tones(), filters: [cleanFilter({ on: true, cutoffHz: 400, resonancePct: 40 }), cleanFilter({ on: true, mode: 'high', slope: '12', cutoffHz: 60 })],
+    loudness: { ...cleanLayer('body').loudness, sustainPct: 100 },
+  }));
+  sound.links = sound.layers.flatMap(({ id }, i) => [
+    { id: `a-${i}`, mover: 'wobble-1', target: `layers.${id}.filters.0.cutoffHz`, reachPct: 30, on: true },
+    { id: `b-${i}`, mover: 'wobble-1', target: `layers.${id}.tones.2.source.frames.positionPct`, reachPct: 50, on: true },
+  ]);
+  return sound;
+}
+
+export const SOUNDS = { 'Trench Growl, mono body': trenchGrowl, 'Trench Growl, six copies in stereo': sixCopies, 'Slack Water': slackWater, 'Four layers of three tones': fourLayers };
 
 /** Shortest time of a run in ms, over so many seconds of runs. */
 export function best(seconds, run) {

@@ -116,10 +116,10 @@ describe('abyssal check', () => {
 
   it('lists what is wrong with its path', () => {
     const sound = trenchGrowl();
-    sound.layers[1].filter.cutoffHz = 40000;
+    sound.layers[1].filters[0].cutoffHz = 40000;
     const result = abyssal('check', soundFile('bad.json', sound));
-    expect(result.json).toEqual({ valid: false, problems: [{ path: 'layers[1].filter.cutoffHz', message: '40000 is above 20000' }] });
-    expect(oneLine(result)).toBe('not valid: layers[1].filter.cutoffHz: 40000 is above 20000');
+    expect(result.json).toEqual({ valid: false, problems: [{ path: 'layers[1].filters[0].cutoffHz', message: '40000 is above 20000' }] });
+    expect(oneLine(result)).toBe('not valid: layers[1].filters[0].cutoffHz: 40000 is above 20000');
   });
 
   it.each([['{"format":"abyssal.sound","formatVersion":2}', /newer Abyssal/], ['not json', /not JSON/], [JSON.stringify(trenchGrowl()).replace('"tempoBpm":140', '"tempoBpm":NaN'), /not JSON/]])('says what is wrong with %.40s', (text, sentence) => {

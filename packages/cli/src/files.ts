@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
-import { atRate, FormatError, MOST_WAV_BYTES, readSoundFile, readWav, type Assets, type DecodedWav, type SoundDocument } from '@abyssal/core';
+import { FormatError, MOST_WAV_BYTES, namedAssets, readSoundFile, readWav, type Assets, type DecodedWav, type SoundDocument } from '@abyssal/core';
 
 /** A sound with its recordings decoded at the rate at which it is to be rendered. */
 export interface LoadedSound { readonly sound: SoundDocument; readonly assets: Assets }
@@ -19,16 +19,16 @@ export async function loadWav(path: string): Promise<DecodedWav> {
   return readWav(await read(path));
 }
 
-/** Reads a sound file; a WAV kick must be bundled in it. */
-export async function loadSound(path: string, sampleRateHz: number): Promise<LoadedSound> {
+/** Reads a sound file; every WAV that sounds must be bundled in it. */
+export async function loadSound(path: string): Promise<LoadedSound> {
   const { sound, assets } = readSoundFile(await loadText(path));
-  const decoded = new Map<string, { channels: Float32Array[] }>();
+  const decoded = new Map<string, DecodedWav>();
   for (const [hash, data] of Object.entries(assets)) {
     const bytes = Buffer.from(data, 'base64');
     if (createHash('sha256').update(bytes).digest('hex') !== hash) throw new FormatError('the sound file is broken: a recording in it has changed');
-    decoded.set(hash, { channels: atRate(readWav(bytes), sampleRateHz) });
+    decoded.set(hash, readWav(bytes));
   }
-  const missing = sound.kick.source === 'wav' && sound.kick.wav && !decoded.has(sound.kick.wav.asset);
-  if (missing) throw new FormatError(`the kick’s WAV "${sound.kick.wav!.fileName}" is not in the sound file; export the sound again from the Library`);
+  const missing = namedAssets(sound).find(({ asset, needed }) => needed && !decoded.has(asset));
+  if (missing) throw new FormatError(`the WAV "${missing.fileName}" is not in the sound file; export the sound again from the Library`);
   return { sound, assets: decoded };
 }

@@ -7,4 +7,7 @@ export * from './lock/index.js';
 export * from './figures/index.js';
 export * from './formats/index.js';
 export * from './demo/index.js';
-export { bent, filterMagnitude, resample, seriesOf, shapeAt, SoftClip, StateVariablePair, waveTables } from './dsp/index.js';
+export {
+  bent, builtInFrames, cycleOf, fillHarmonics, filterMagnitude, framesFromAudio, HARMONIC_FILLS, harmonicDb, harmonicSpectrum, resample, seriesOf, shapeAt, SoftClip, StateVariablePair, tableLimitHz, waveBank,
+  type CycleSpectrum, type HarmonicFill, type HarmonicTreatment,
+} from './dsp/index.js';

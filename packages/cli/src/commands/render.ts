@@ -10,7 +10,7 @@ export async function render(path: string, flags: RenderFlags) {
   const rate = Number(flags.rate);
   if (!Number.isInteger(rate) || rate < 8000 || rate > 192000) throw new FormatError(`--rate ${flags.rate}: a whole number from 8000 to 192000 is wanted`);
   if (!['16', '24', '32f'].includes(flags.bits)) throw new FormatError(`--bits ${flags.bits}: 16, 24 or 32f is wanted`);
-  const { sound, assets } = await loadSound(path, rate);
+  const { sound, assets } = await loadSound(path);
   const started = performance.now();
   const loop = renderLoop(sound, { sampleRateHz: rate, assets, stems: flags.stems });
   const tookS = (performance.now() - started) / 1000;

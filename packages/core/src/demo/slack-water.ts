@@ -1,4 +1,4 @@
-import { cleanBody, cleanEnvelope, cleanNote, cleanSound, cleanSub, cleanWobble, type SoundDocument } from '../document/index.js';
+import { cleanBody, cleanEnvelope, cleanFilter, cleanNote, cleanSound, cleanSource, cleanSub, cleanTone, cleanWobble, type SoundDocument } from '../document/index.js';
 
 const D1 = 26;
 const F1 = 29;
@@ -25,14 +25,14 @@ export function slackWater(): SoundDocument {
     },
     layers: [
       {
-        ...sub, levelDb: -6, tone: { ...sub.tone, startPhaseDeg: 0 },
+        ...sub, levelDb: -6,
         loudness: { ...sub.loudness, attackMs: 8, decayMs: 900, sustainPct: 86, releaseMs: 60 },
         voice: { ...sub.voice, glideMs: 180, glide: 'ties', velocityPct: 15 },
       },
       {
         ...body, levelDb: -13,
-        tone: { ...body.tone, shape: 'triangle', copies: 5, detuneCents: 9, spreadPct: 70, octave: 1 },
-        filter: { ...body.filter, mode: 'low', slope: '12', cutoffHz: 340, resonanceQ: 0.9, driveDb: 5, followPct: 60 },
+        tones: [cleanTone({ on: true, copies: 5, detuneCents: 9, spreadPct: 70, octave: 1, source: cleanSource('shape', { shape: 'triangle' }) }), cleanTone(), cleanTone()],
+        filters: [cleanFilter({ on: true, mode: 'low', slope: '12', cutoffHz: 340, resonancePct: 11, driveDb: 5, followPct: 60 }), body.filters[1]],
         loudness: { ...body.loudness, attackMs: 30, decayMs: 1200, sustainPct: 70, releaseMs: 120 },
         voice: { ...body.voice, glideMs: 180, glide: 'ties', velocityPct: 40 },
       },
@@ -42,7 +42,7 @@ export function slackWater(): SoundDocument {
       { ...cleanEnvelope(), name: 'Swell', attackMs: 400, decayMs: 900, sustainPct: 30 },
     ],
     links: [
-      { id: 'link-1', mover: 'wobble-1', target: 'layers.body.filter.cutoffHz', reachPct: 22, on: true },
+      { id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 22, on: true },
       { id: 'link-2', mover: 'envelope-1', target: 'layers.body.levelDb', reachPct: 6, on: true },
     ],
     grit: { cleanPath: { on: true, frequencyHz: 100 }, clip: { on: true, driveDb: 5, levelDb: -2 } },

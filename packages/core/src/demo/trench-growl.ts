@@ -1,4 +1,4 @@
-import { cleanBody, cleanEnvelope, cleanNote, cleanSound, cleanSub, cleanWobble, type SoundDocument } from '../document/index.js';
+import { cleanBody, cleanEnvelope, cleanFilter, cleanNote, cleanSound, cleanSub, cleanWobble, type SoundDocument } from '../document/index.js';
 
 const F1 = 29;
 const G1 = 31;
@@ -27,8 +27,7 @@ export function trenchGrowl(): SoundDocument {
       {
         ...body,
         levelDb: -8,
-        tone: { ...body.tone, shape: 'saw', octave: 0, copies: 1 },
-        filter: { ...body.filter, mode: 'low', slope: '24', cutoffHz: 150, resonanceQ: 2.2, driveDb: 9, followPct: 40 },
+        filters: [cleanFilter({ on: true, mode: 'low', slope: '24', cutoffHz: 150, resonancePct: 43.3, driveDb: 9, followPct: 40 }), body.filters[1]],
         loudness: { ...body.loudness, attackMs: 3, releaseMs: 26 },
         voice: { ...body.voice, glideMs: 70, velocityPct: 35 },
       },
@@ -41,10 +40,10 @@ export function trenchGrowl(): SoundDocument {
       { ...cleanEnvelope(), name: 'Snap', attackMs: 1, decayMs: 90 },
     ],
     links: [
-      { id: 'link-1', mover: 'wobble-1', target: 'layers.body.filter.cutoffHz', reachPct: 44, on: true },
-      { id: 'link-2', mover: 'wobble-1', target: 'layers.body.filter.driveDb', reachPct: 25, on: true },
-      { id: 'link-3', mover: 'wobble-1', target: 'layers.body.filter.resonanceQ', reachPct: 16, on: true },
-      { id: 'link-4', mover: 'envelope-1', target: 'layers.body.filter.cutoffHz', reachPct: 12, on: true },
+      { id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 44, on: true },
+      { id: 'link-2', mover: 'wobble-1', target: 'layers.body.filters.0.driveDb', reachPct: 25, on: true },
+      { id: 'link-3', mover: 'wobble-1', target: 'layers.body.filters.0.resonancePct', reachPct: 7.25, on: true },
+      { id: 'link-4', mover: 'envelope-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 12, on: true },
     ],
     grit: { cleanPath: { on: true, frequencyHz: 90 }, clip: { on: true, driveDb: 11, levelDb: -5.5 } },
     line: {

@@ -1,13 +1,15 @@
 import type { Infer, SchemaNode } from './schema.js';
-import { layerShape, moverShape, noteShape, soundShape, type EnvelopeMover, type Layer, type LineNote, type SoundDocument, type Wobble } from './shape.js';
+import { filterShape, layerShape, type Filter, type Layer } from './layer-shape.js';
+import { moverShape, noteShape, soundShape, type EnvelopeMover, type LineNote, type SoundDocument, type Wobble } from './shape.js';
+import { sourceShape, toneShape, type SourceOf, type Tone, type ToneKind } from './tone-shape.js';
 
-/** The default value of a node: each number at its default, lists empty, nullable places null. */
+/** The default value of a node: each number at its default, lists at their shortest, nullable places null. */
 export function defaultOf<N extends SchemaNode>(node: N): Infer<N> {
   const value = (n: SchemaNode): unknown => {
     switch (n.kind) {
       case 'number': case 'text': case 'flag': case 'choice': return n.default;
       case 'literal': return n.value;
-      case 'list': return [];
+      case 'list': return Array.from({ length: n.min }, () => value(n.of));
       case 'nullable': return null;
       case 'object': return Object.fromEntries(Object.entries(n.fields).map(([key, field]) => [key, value(field)]));
       case 'variant': return value(Object.values(n.cases)[0]);
@@ -16,20 +18,44 @@ export function defaultOf<N extends SchemaNode>(node: N): Infer<N> {
   return value(node) as Infer<N>;
 }
 
-/** A Sub layer from clean: one centred sine with nothing in its way. */
-export function cleanSub(): Layer {
+/** A tone from clean: of its kind's defaults, one saw where none is named. */
+export function cleanTone(patch: Partial<Tone> = {}): Tone {
+  return { ...defaultOf(toneShape), ...patch };
+}
+
+/** What a tone of a kind is from clean. */
+export function cleanSource<K extends ToneKind>(kind: K, patch: Partial<SourceOf<K>> = {}): SourceOf<K> {
+  const source = defaultOf(sourceShape.cases[kind]) as SourceOf<K>;
+  return { ...source, ...STARTS[kind], ...patch };
+}
+
+/** Where a kind begins when its lists may not be empty. */
+const STARTS: { readonly [K in ToneKind]?: Partial<SourceOf<K>> } = {
+  harmonics: { a: { levelsDb: Array.from({ length: 12 }, (_, i) => Number((-20 * Math.log10(i + 1)).toFixed(1))), phasesDeg: [] } },
+  fm: { oscillators: [100, 0, 0, 0].map((levelPct) => ({ ...defaultOf(sourceShape.cases.fm.fields.oscillators.of), levelPct })), matrix: Array.from({ length: 16 }, (_, i) => (i === 4 ? 1 : 0)) },
+  vowel: { way: ['ɑ', 'i'] },
+};
+
+export function cleanFilter(patch: Partial<Filter> = {}): Filter {
+  return { ...defaultOf(filterShape), ...patch };
+}
+
+/** A layer of a role from clean: Sub is one centred sine with nothing in its way, the others a saw through a low-pass; Knock is short. */
+export function cleanLayer(role: Layer['role'] = 'body', patch: Partial<Layer> = {}): Layer {
   const layer = defaultOf(layerShape);
+  const sub = role === 'sub';
+  const knock = role === 'knock';
   return {
-    ...layer, id: 'sub', name: 'Sub', role: 'sub', levelDb: -6,
-    tone: { ...layer.tone, shape: 'sine' },
-    filter: { ...layer.filter, on: false, cutoffHz: 200, slope: '12' },
+    ...layer, id: role, name: role[0].toUpperCase() + role.slice(1), role, levelDb: sub ? -6 : -10,
+    tones: [cleanTone({ on: true, source: cleanSource('shape', { shape: sub ? 'sine' : 'saw' }) }), cleanTone(), cleanTone()],
+    filters: [sub ? cleanFilter({ cutoffHz: 200, slope: '12' }) : cleanFilter({ on: true }), cleanFilter({ mode: 'high', cutoffHz: 120 })],
+    loudness: knock ? { ...layer.loudness, attackMs: 0.5, decayMs: 90, sustainPct: 0 } : layer.loudness,
+    ...patch,
   };
 }
 
-/** A Body layer from clean: one saw through a low-pass. */
-export function cleanBody(): Layer {
-  return { ...defaultOf(layerShape), id: 'body', name: 'Body', role: 'body', levelDb: -10 };
-}
+export const cleanSub = (): Layer => cleanLayer('sub');
+export const cleanBody = (): Layer => cleanLayer('body');
 
 export function cleanWobble(): Wobble {
   return {

@@ -7,7 +7,7 @@ const value = (id: string, text: string) => {
   const entry = parseEntry(row(id), text);
   return entry.ok ? entry.value : entry.message;
 };
-const CUTOFF = 'layers.*.filter.cutoffHz';
+const CUTOFF = 'layers.*.filters.*.cutoffHz';
 const RATE = 'movers.*.wobble.rateBeats';
 
 describe('typed entry', () => {
@@ -16,7 +16,7 @@ describe('typed entry', () => {
     ['kick.levelDb', '-3dB', -3], ['kick.levelDb', '−3 dB', -3], ['kick.levelDb', '+1.5', 1.5],
     ['layers.*.voice.glideMs', '60ms', 60], ['layers.*.voice.glideMs', '0.2s', 200],
     [RATE, '1/4', 1], [RATE, '1/8', 0.5], [RATE, '1/8.', 0.75], [RATE, '3', 3],
-    ['layers.*.tone.semitones', '1 oct', 12], ['layers.*.tone.cents', '0.5st', 50], ['line.notes.*.pitch', 'F1', 29], ['lock.turnDeg', '65°', 65],
+    ['layers.*.tones.*.semitones', '1 oct', 12], ['layers.*.tones.*.cents', '0.5st', 50], ['line.notes.*.pitch', 'F1', 29], ['lock.turnDeg', '65°', 65],
   ])('%s reads %p as %p', (id, text, wanted) => { expect(value(id, text)).toBeCloseTo(wanted, 9); });
 
   // MIDI 1.0 note numbers, equal temperament from A4 = 440 Hz: G♯4 is 415.305 Hz.

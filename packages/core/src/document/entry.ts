@@ -26,6 +26,7 @@ const SPELLINGS: Partial<Record<Unit, Record<string, number>>> = {
   oct: { oct: 1 },
   beats: { beats: 1, beat: 1 },
   ticks: { ticks: 1 },
+  frames: { frames: 1 },
 };
 
 const WANTED: Partial<Record<Unit, string>> = {
@@ -34,7 +35,7 @@ const WANTED: Partial<Record<Unit, string>> = {
   ct: 'cents such as 9 ct', '°': 'degrees such as 65°', bpm: 'a tempo such as 140',
 };
 
-function parse(unit: Unit, text: string, a4Hz: number): number | null {
+function parse({ unit, amplitude }: NumberNode, text: string, a4Hz: number): number | null {
   if (unit === 'beats') {
     const division = parseDivision(text);
     if (division !== null) return division;
@@ -46,6 +47,7 @@ function parse(unit: Unit, text: string, a4Hz: number): number | null {
   const match = PLAIN.exec(text);
   if (!match) return null;
   const suffix = match[2].toLowerCase();
+  if (amplitude && suffix === 'db') return 100 * 10 ** (Number(match[1]) / 20);
   const factor = suffix === '' ? 1 : SPELLINGS[unit]?.[suffix];
   return factor === undefined ? null : Number(match[1]) * factor;
 }
@@ -57,7 +59,7 @@ function parse(unit: Unit, text: string, a4Hz: number): number | null {
  */
 export function parseEntry(row: NumberNode, typed: string, a4Hz = 440): Entry {
   const text = typed.trim().replace(MINUS, '-');
-  const value = text === '' ? null : parse(row.unit, text, a4Hz);
+  const value = text === '' ? null : parse(row, text, a4Hz);
   if (value === null || !Number.isFinite(value)) {
     return { ok: false, message: `${row.label} wants ${WANTED[row.unit] ?? 'a number'}, from ${formatValue(row, row.min)} to ${formatValue(row, row.max)}` };
   }

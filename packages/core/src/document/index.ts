@@ -1,7 +1,10 @@
 export type { Infer, NumberNode, Scale, SchemaNode, Unit } from './schema.js';
+export * from './tone-shape.js';
+export * from './layer-shape.js';
 export * from './shape.js';
 export * from './parameters.js';
 export * from './defaults.js';
+export * from './movable-values.js';
 export * from './validate.js';
 export * from './json-schema.js';
 export * from './entry.js';

@@ -1,4 +1,6 @@
 import type { NumberNode, SchemaNode } from './schema.js';
+import { FILTERS, TONES } from './layer-shape.js';
+import { movableValues } from './movable-values.js';
 import { soundShape, type SoundDocument } from './shape.js';
 
 /** A row of the parameter table: a number of the document and where it stands. */
@@ -57,26 +59,47 @@ export function clampValue(row: NumberNode, value: number): number {
 export interface LinkTarget { readonly row: Parameter; readonly layerId: string | null; readonly field: string }
 
 /**
- * Reads a link's target: `layers.<layer id>.<field>` or a path such as `grit.clip.driveDb`.
- * Null when there is no such place or movers may not reach it.
+ * Reads a link's target: `layers.<layer id>.<field>` or a path such as `grit.clip.driveDb`; a number in it is a place in a list. The settings
+ * of a kind of tone stand under the kind's name (`layers.body.tones.0.source.fm.scale`), and may be linked while the tone is of
+ * another kind: such a link waits. Null when there is no such place or movers may not reach it.
  */
 export function resolveTarget(document: Pick<SoundDocument, 'layers'>, target: string): LinkTarget | null {
   const match = /^layers\.([a-z0-9-]+)\.(.+)$/.exec(target);
-  const row = byId.get(match ? `layers.*.${match[2]}` : target);
+  const field = match ? match[2] : target;
+  const row = byId.get((match ? 'layers.*.' : '') + field.replace(/(?<=\.)\d+(?=\.|$)/g, '*'));
   if (!row?.movable) return null;
   if (match && !document.layers.some((layer) => layer.id === match[1])) return null;
-  return { row, layerId: match ? match[1] : null, field: match ? match[2] : target };
+  const places = field.split('.').flatMap((part, i, parts) => (/^\d+$/.test(part) ? [[parts[i - 1], Number(part)] as const] : []));
+  if (places.some(([list, place]) => place >= (MOST_PLACES[list] ?? 0))) return null;
+  return { row, layerId: match ? match[1] : null, field };
+}
+
+/** How many places the lists have that movers may reach into. */
+const MOST_PLACES: Readonly<Record<string, number>> = { tones: TONES, filters: FILTERS, oscillators: 4, matrix: 16 };
+
+/** Words for what stands on the way to a number: `layers.*.tones.0.source.fm.matrix.4` is "Tone 1 · 2 into 1 · amount". */
+function fieldLabel(field: string, row: Parameter): string {
+  const parts = field.split('.');
+  const words: string[] = [];
+  parts.forEach((part, i) => {
+    const place = Number(parts[i + 1]);
+    if (part === 'tones') words.push(`tone ${place + 1}`);
+    else if (part === 'filters') words.push(`filter ${place + 1}`);
+    else if (part === 'oscillators') words.push(`oscillator ${place + 1}`);
+    else if (part === 'matrix') words.push(place % 5 === 0 ? `${place / 5 + 1} into itself` : `${(place >> 2) + 1} into ${(place % 4) + 1}`);
+  });
+  return [...words, row.label.toLowerCase()].join(' · ');
 }
 
 /** Every target that the movers of a document may reach, with words for it, in document order. */
 export function linkTargets(document: Pick<SoundDocument, 'layers'>): { target: string; label: string; row: Parameter }[] {
   const out: { target: string; label: string; row: Parameter }[] = [];
   for (const row of PARAMETERS) {
-    if (!row.movable) continue;
-    if (!row.id.startsWith('layers.*.')) out.push({ target: row.id, label: `Clip · ${row.label.toLowerCase()}`, row });
-    else for (const layer of document.layers) {
-      out.push({ target: row.id.replace('*', layer.id), label: `${layer.name} · ${row.label.toLowerCase()}`, row });
-    }
+    if (!row.movable || row.id.startsWith('layers.*.')) continue;
+    out.push({ target: row.id, label: `${row.id.startsWith('feedback') ? 'Whole sound' : 'Clip'} · ${row.label.toLowerCase()}`, row });
+  }
+  for (const layer of document.layers) {
+    for (const { field, row } of movableValues(layer)) out.push({ target: `layers.${layer.id}.${field}`, label: `${layer.name} · ${fieldLabel(field, row)}`, row });
   }
   return out;
 }

@@ -3,7 +3,7 @@
  * types, validation, defaults, the parameter table and the published JSON Schema all derive from that tree.
  */
 export type Unit =
-  | 'dB' | 'Hz' | 'ms' | '%' | 'st' | 'ct' | '°' | 'beats' | 'bpm' | 'Q' | 'oct' | 'LUFS' | 'LU' | 'dBTP' | 'ticks' | 'note' | '';
+  | 'dB' | 'Hz' | 'ms' | '%' | 'st' | 'ct' | '°' | 'beats' | 'bpm' | 'Q' | 'oct' | 'LUFS' | 'LU' | 'dBTP' | 'ticks' | 'frames' | 'note' | '';
 
 /** How a slider and a link travel from `min` to `max`: evenly, or by equal ratios. Levels in dB are even steps of dB. */
 export type Scale = 'linear' | 'log' | 'dB';
@@ -22,6 +22,8 @@ export interface NumberNode {
   readonly movable: boolean;
   /** Whether only whole numbers are allowed. */
   readonly whole: boolean;
+  /** Whether it is an amplitude in %, so that dB may be typed for it. */
+  readonly amplitude: boolean;
   /** One line that says what it does. */
   readonly help: string;
 }
@@ -52,13 +54,13 @@ export type Infer<N> =
   : N extends ObjectNode<infer F> ? { [K in keyof F]: Infer<F[K]> }
   : never;
 
-type NumberOptions = Partial<Pick<NumberNode, 'scale' | 'step' | 'movable' | 'whole'>>;
+type NumberOptions = Partial<Pick<NumberNode, 'scale' | 'step' | 'movable' | 'whole' | 'amplitude'>>;
 
 export function number(label: string, unit: Unit, min: number, max: number, def: number, help: string, options: NumberOptions = {}): NumberNode {
   const scale = options.scale ?? (unit === 'dB' ? 'dB' : 'linear');
   const whole = options.whole ?? false;
   const step = options.step ?? (whole ? 1 : scale === 'log' ? 0.01 : (max - min) / 1000);
-  return { kind: 'number', label, unit, min, max, default: def, scale, step, movable: options.movable ?? false, whole, help };
+  return { kind: 'number', label, unit, min, max, default: def, scale, step, movable: options.movable ?? false, whole, amplitude: options.amplitude ?? false, help };
 }
 export const text = (maxLength: number, def = '', pattern?: RegExp): TextNode => ({ kind: 'text', maxLength, default: def, pattern });
 export const flag = (def: boolean): FlagNode => ({ kind: 'flag', default: def });

@@ -1,70 +1,11 @@
 import { KEY_NAMES, SCALE_NAMES } from '../music/index.js';
 import { choice, flag, list, literal, nullable, number, object, text, variant, type Infer } from './schema.js';
+import { feedbackShape, ID, layerShape } from './layer-shape.js';
+import { bend, log, segments, whole } from './shape-parts.js';
+import { ASSET } from './tone-shape.js';
 
 export const FORMAT = 'abyssal.sound';
-export const FORMAT_VERSION = 1;
-
-const log = { scale: 'log' } as const;
-const movable = { movable: true } as const;
-const whole = { whole: true } as const;
-const ID = /^[a-z0-9-]{1,40}$/;
-
-const bend = (of: string) => number(`${of} bend`, '', -1, 1, 0, 'Above 0 the segment starts slowly, below 0 it starts fast.', { step: 0.01 });
-const segments = (attack: number, decay: number, sustain: number, release: number) => ({
-  attackMs: number('Attack', 'ms', 0.5, 5000, attack, 'Time from the start of the note to full level.', log),
-  attackBend: bend('Attack'),
-  decayMs: number('Decay', 'ms', 1, 10000, decay, 'Time from full level to the sustained level.', log),
-  decayBend: { ...bend('Decay'), default: -0.5 },
-  sustainPct: number('Sustain', '%', 0, 100, sustain, 'Level held while the note lasts.', { step: 1 }),
-  releaseMs: number('Release', 'ms', 1, 10000, release, 'Time from the end of the note to silence.', log),
-  releaseBend: { ...bend('Release'), default: -0.5 },
-});
-
-export const toneShape = object({
-  shape: choice(['sine', 'triangle', 'saw', 'square', 'pulse'], 'saw'),
-  widthPct: number('Width', '%', 5, 95, 50, 'Share of the cycle that a pulse stands high.', { movable: true, step: 0.5 }),
-  octave: number('Octave', '', -3, 3, 0, 'Whole octaves above or below the written note.', whole),
-  semitones: number('Semitones', 'st', -24, 24, 0, 'Semitones above or below the written note.', whole),
-  cents: number('Fine', 'ct', -100, 100, 0, 'Fine tuning.', { movable: true, step: 1 }),
-  copies: number('Copies', '', 1, 12, 1, 'How many copies sound together.', whole),
-  detuneCents: number('Detune', 'ct', 0, 100, 12, 'How far the outermost copies stand from the note.', { movable: true, step: 0.5 }),
-  spreadPct: number('Spread', '%', 0, 100, 0, 'How far the copies stand apart from left to right.', { movable: true, step: 1 }),
-  startPhase: choice(['locked', 'free'], 'locked'),
-  startPhaseDeg: number('Start phase', '°', 0, 360, 0, 'Where in its cycle the tone starts with each note.', { step: 1 }),
-});
-
-export const filterShape = object({
-  on: flag(true),
-  mode: choice(['low', 'high', 'band', 'notch'], 'low'),
-  slope: choice(['12', '24'], '24'),
-  cutoffHz: number('Cutoff', 'Hz', 20, 20000, 800, 'Where the filter begins to act.', { ...log, ...movable }),
-  resonanceQ: number('Resonance', 'Q', 0.5, 20, 0.71, 'How much the filter rings at its cutoff; 0.71 is flat.', { ...log, ...movable }),
-  driveDb: number('Drive', 'dB', 0, 36, 0, 'Level into the rounding in front of the filter.', { movable: true, step: 0.1 }),
-  followPct: number('Follow keys', '%', -100, 200, 0, 'How far the cutoff goes with the note; 100 % keeps the tone, from F1 upward.', { step: 1 }),
-});
-
-export const layerShape = object({
-  id: text(40, 'body', ID),
-  name: text(40, 'Body'),
-  role: choice(['sub', 'body', 'edge', 'knock'], 'body'),
-  on: flag(true),
-  levelDb: number('Level', 'dB', -60, 12, 0, 'Level of the layer.', { movable: true, step: 0.1 }),
-  panPct: number('Pan', '%', -100, 100, 0, 'Left (below 0) or right.', { movable: true, step: 1 }),
-  tone: toneShape,
-  filter: filterShape,
-  loudness: object(segments(2, 300, 100, 30)),
-  drop: object({
-    semitones: number('Drop', 'st', 0, 48, 0, 'How far above the note the pitch starts.', { step: 0.1 }),
-    timeMs: number('Drop time', 'ms', 1, 2000, 60, 'How long the pitch takes to reach the note.', log),
-    bend: { ...bend('Drop'), default: -0.5 },
-  }),
-  voice: object({
-    glideMs: number('Glide', 'ms', 0, 2000, 60, 'How long a gliding note takes to arrive.', { step: 1 }),
-    glide: choice(['ties', 'always'], 'ties'),
-    trigger: choice(['each note', 'legato'], 'each note'),
-    velocityPct: number('Touch to level', '%', 0, 100, 35, 'How much the velocity changes the level.', { step: 1 }),
-  }),
-});
+export const FORMAT_VERSION = 2;
 
 export const nodeShape = object({
   x: number('Position', '', 0, 1, 0, 'Place in the cycle.', { step: 0.005 }),
@@ -98,7 +39,7 @@ export const moverShape = variant({
 export const linkShape = object({
   id: text(40, 'link-1', ID),
   mover: text(40, '', ID),
-  target: text(80, '', /^[A-Za-z0-9.-]{3,80}$/),
+  target: text(100, '', /^[A-Za-z0-9.-]{3,100}$/),
   reachPct: number('Reach', '%', -100, 100, 25, 'How far the mover carries it, as a share of its whole range.', { step: 0.5 }),
   on: flag(true),
 });
@@ -122,7 +63,7 @@ export const kickShape = object({
     clickMs: number('Click time', 'ms', 1, 80, 12, 'How long the click lasts.', log),
   }),
   wav: nullable(object({
-    asset: text(64, '', /^[0-9a-f]{64}$/),
+    asset: text(64, '', ASSET),
     fileName: text(200),
     gainDb: number('Gain', 'dB', -40, 24, 0, 'Gain of the WAV.', { step: 0.1 }),
   })),
@@ -157,6 +98,7 @@ export const soundShape = object({
   }),
   kick: kickShape,
   layers: list(layerShape, 1, 8, 'id'),
+  feedback: feedbackShape,
   movers: list(moverShape, 0, 8, 'id'),
   links: list(linkShape, 0, 64, 'id'),
   grit: object({
@@ -211,10 +153,6 @@ export const soundShape = object({
 });
 
 export type SoundDocument = Infer<typeof soundShape>;
-export type Layer = Infer<typeof layerShape>;
-export type Tone = Infer<typeof toneShape>;
-export type Filter = Infer<typeof filterShape>;
-export type Loudness = Layer['loudness'];
 export type Mover = Infer<typeof moverShape>;
 export type Wobble = Extract<Mover, { kind: 'wobble' }>;
 export type EnvelopeMover = Extract<Mover, { kind: 'envelope' }>;

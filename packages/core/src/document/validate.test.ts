@@ -20,7 +20,7 @@ describe('sound documents', () => {
   });
 
   it('names the path and the bound of what is out of range', () => {
-    expect(problemsOf((s) => { s.layers[1].filter.cutoffHz = 40000; })).toEqual(['layers[1].filter.cutoffHz: 40000 is above 20000']);
+    expect(problemsOf((s) => { s.layers[1].filters[0].cutoffHz = 40000; })).toEqual(['layers[1].filters[0].cutoffHz: 40000 is above 20000']);
     expect(problemsOf((s) => { s.ground.tempoBpm = 3; })).toEqual(['ground.tempoBpm: 3 is below 40']);
   });
 
@@ -33,7 +33,7 @@ describe('sound documents', () => {
   });
 
   it('refuses unknown fields and says which are missing', () => {
-    expect(problemsOf((s) => { s.layers[0].filter.colour = 'blue'; delete s.duck.holdMs; })).toEqual(['layers[0].filter.colour: is not a known field', 'duck.holdMs: is missing']);
+    expect(problemsOf((s) => { s.layers[0].filters[0].colour = 'blue'; delete s.duck.holdMs; })).toEqual(['layers[0].filters[0].colour: is not a known field', 'duck.holdMs: is missing']);
   });
 
   it('is not fooled by names that every object has', () => {
@@ -85,12 +85,12 @@ describe('the parameter table', () => {
     fc.assert(fc.property(fc.constantFrom(...PARAMETERS), fc.double({ min: 0, max: 1, noNaN: true }), (row, at) => {
       expect(toPosition(row, fromPosition(row, at))).toBeCloseTo(at, 9);
     }));
-    expect(fromPosition(parameter('layers.*.filter.cutoffHz'), 0.5)).toBeCloseTo(Math.sqrt(20 * 20000), 6);
+    expect(fromPosition(parameter('layers.*.filters.*.cutoffHz'), 0.5)).toBeCloseTo(Math.sqrt(20 * 20000), 6);
   });
 
   it('knows what movers may reach', () => {
     const targets = linkTargets(cleanSound()).map(({ target }) => target);
-    expect(targets).toContain('layers.body.filter.cutoffHz');
+    expect(targets).toContain('layers.body.filters.0.cutoffHz');
     expect(targets).toContain('grit.clip.driveDb');
     expect(targets).not.toContain('ground.tempoBpm');
     expect(() => parameter('nothing.here')).toThrow(RangeError);
@@ -99,7 +99,7 @@ describe('the parameter table', () => {
   it('gives the JSON Schema of the same shape', () => {
     const schema = soundJsonSchema() as Loose;
     expect(schema.additionalProperties).toBe(false);
-    expect(schema.properties.layers.items.properties.filter.properties.cutoffHz).toMatchObject({ type: 'number', minimum: 20, maximum: 20000, default: 800 });
+    expect(schema.properties.layers.items.properties.filters.items.properties.cutoffHz).toMatchObject({ type: 'number', minimum: 20, maximum: 20000, default: 800 });
     expect(schema.properties.movers.items.oneOf).toHaveLength(2);
   });
 });

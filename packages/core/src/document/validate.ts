@@ -1,4 +1,6 @@
 import { loopTicks } from '../units/index.js';
+import { layerShape, type Layer } from './layer-shape.js';
+import { migrate } from './migrate.js';
 import { resolveTarget } from './parameters.js';
 import type { SchemaNode } from './schema.js';
 import { FORMAT, FORMAT_VERSION, soundShape, type SoundDocument } from './shape.js';
@@ -89,6 +91,21 @@ function check(node: SchemaNode, value: unknown, path: string, problems: Problem
   }
 }
 
+/** What no single field of a layer can tell. */
+function checkLayer(layer: Layer, at: string, problems: Problem[]): void {
+  layer.tones.forEach(({ source }, t) => {
+    const path = `${at}tones[${t}].source`;
+    if (source.kind === 'harmonics' && source.pocket.fromHz > source.pocket.toHz) problems.push({ path: `${path}.pocket`, message: `begins at ${source.pocket.fromHz} Hz, above its end at ${source.pocket.toHz} Hz` });
+    if (source.kind !== 'sample') return;
+    source.zones.forEach((zone, z) => {
+      const fail = (message: string) => { problems.push({ path: `${path}.zones[${z}]`, message }); };
+      if (zone.lowPitch > zone.highPitch) fail('its lowest note lies above its highest');
+      if (zone.lowVelocity > zone.highVelocity) fail('its least velocity lies above its greatest');
+      if (zone.loop && zone.loop.from >= zone.loop.to) fail('its loop ends before it begins');
+    });
+  });
+}
+
 /** What no single field can tell: references, order, and what must stand within the loop. */
 function checkWhole(sound: SoundDocument, problems: Problem[]): void {
   const end = loopTicks(sound.ground.bars);
@@ -99,6 +116,7 @@ function checkWhole(sound: SoundDocument, problems: Problem[]): void {
     if (hit.tick >= end) problems.push({ path: `kick.hits[${i}].tick`, message: `${hit.tick} is not before the loop's end at ${end}` });
   });
   if (sound.kick.source === 'wav' && sound.kick.wav === null) problems.push({ path: 'kick.wav', message: 'is missing, though the kick is a WAV' });
+  sound.layers.forEach((layer, i) => { checkLayer(layer, `layers[${i}].`, problems); });
   const movers = new Set(sound.movers.map((mover) => mover.id));
   sound.links.forEach((link, i) => {
     if (!movers.has(link.mover)) problems.push({ path: `links[${i}].mover`, message: `there is no mover ${describe(link.mover)}` });
@@ -123,15 +141,27 @@ export function findProblems(value: unknown): Problem[] {
   if (version > FORMAT_VERSION) {
     return [{ path: 'formatVersion', message: `the sound is of version ${version}; this program reads up to ${FORMAT_VERSION}. Open it with a newer Abyssal` }];
   }
+  return problemsOf(migrate(value));
+}
+
+/** Every problem of a layer by itself, as it is kept in the library; empty when it is valid. */
+export function findLayerProblems(value: unknown): Problem[] {
   const problems: Problem[] = [];
-  check(soundShape, value, '', problems);
-  if (problems.length === 0) checkWhole(value as unknown as SoundDocument, problems);
+  check(layerShape, value, '', problems);
+  if (problems.length === 0) checkLayer(value as Layer, '', problems);
   return problems;
 }
 
-/** Takes a value as a sound document. Throws a `DocumentError` that names every problem. */
+function problemsOf(value: unknown): Problem[] {
+  const problems: Problem[] = [];
+  check(soundShape, value, '', problems);
+  if (problems.length === 0) checkWhole(value as SoundDocument, problems);
+  return problems;
+}
+
+/** Takes a value as a sound document; one of an older version is brought to the present one. Throws a `DocumentError` that names every problem. */
 export function readDocument(value: unknown): SoundDocument {
   const problems = findProblems(value);
   if (problems.length > 0) throw new DocumentError(problems);
-  return value as SoundDocument;
+  return migrate(value) as SoundDocument;
 }

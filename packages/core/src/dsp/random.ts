@@ -35,6 +35,18 @@ export class Random {
     this.state[0] = x;
   }
 
+  /** Writes the samples from `from` up to `to`: even numbers in [−1, 1). */
+  fillFrom(out: Float64Array, from: number, to: number): void {
+    let x = this.state[0];
+    for (let i = from; i < to; i++) {
+      x ^= x << 13;
+      x ^= x >>> 17;
+      x ^= x << 5;
+      out[i] = (x >>> 0) / 2147483648 - 1;
+    }
+    this.state[0] = x;
+  }
+
   copyFrom(other: Random): void {
     this.state[0] = other.state[0];
   }

@@ -2,6 +2,8 @@ import { bendInPlace } from './curve.js';
 
 /** Times and bends of a loudness or mover envelope; see the parameter table for ranges. */
 export interface SegmentTimes {
+  readonly delayMs?: number;
+  readonly holdMs?: number;
   readonly attackMs: number; readonly attackBend: number;
   readonly decayMs: number; readonly decayBend: number;
   readonly sustainPct: number;
@@ -13,6 +15,8 @@ const ATTACK = 1;
 const DECAY = 2;
 const SUSTAIN = 3;
 const RELEASE = 4;
+const DELAY = 5;
+const HOLD = 6;
 
 // Places in the state.
 const STAGE = 0;
@@ -22,7 +26,7 @@ const FROM = 3;
 /** Progress in the segment, and the bend after it. */
 const PROGRESS = 4;
 
-/** Attack, decay, sustain and release with bent segments, advanced in steps; exact at the end of each step. */
+/** Delay, attack, hold, decay, sustain and release with bent segments, advanced in steps; exact at the end of each step. */
 export class SegmentEnvelope {
   private readonly state = new Float64Array(6);
   private times: SegmentTimes;
@@ -48,9 +52,9 @@ export class SegmentEnvelope {
     return this.state[STAGE] === RELEASE;
   }
 
-  /** Starts the attack from the level reached so far. */
+  /** Starts from the level reached so far. */
   start(): void {
-    this.enter(ATTACK);
+    this.enter((this.times.delayMs ?? 0) > 0 ? DELAY : ATTACK);
   }
 
   release(): void {
@@ -76,20 +80,31 @@ export class SegmentEnvelope {
         state[LEVEL] = stage === IDLE ? 0 : sustain;
         return;
       }
-      const length = stage === ATTACK ? times.attackMs : stage === DECAY ? times.decayMs : times.releaseMs;
+      const length = this.lengthOf(stage);
+      const to = stage === ATTACK || stage === HOLD ? 1 : stage === DECAY ? sustain : stage === DELAY ? state[FROM] : 0;
       const rest = length - state[ELAPSED];
       if (left < rest) {
         state[ELAPSED] += left;
         state[PROGRESS] = state[ELAPSED] / length;
-        state[PROGRESS + 1] = stage === ATTACK ? times.attackBend : stage === DECAY ? times.decayBend : times.releaseBend;
+        state[PROGRESS + 1] = stage === ATTACK ? times.attackBend : stage === DECAY ? times.decayBend : stage === RELEASE ? times.releaseBend : 0;
         bendInPlace(state, PROGRESS);
-        const to = stage === ATTACK ? 1 : stage === DECAY ? sustain : 0;
         state[LEVEL] = state[FROM] + (to - state[FROM]) * state[PROGRESS];
         return;
       }
       if (rest > 0) left -= rest;
-      state[LEVEL] = stage === ATTACK ? 1 : stage === DECAY ? sustain : 0;
-      this.enter(stage === ATTACK ? DECAY : stage === DECAY ? SUSTAIN : IDLE);
+      state[LEVEL] = to;
+      this.enter(stage === DELAY ? ATTACK : stage === ATTACK ? HOLD : stage === HOLD ? DECAY : stage === DECAY ? SUSTAIN : IDLE);
+    }
+  }
+
+  private lengthOf(stage: number): number {
+    const { times } = this;
+    switch (stage) {
+      case DELAY: return times.delayMs ?? 0;
+      case ATTACK: return times.attackMs;
+      case HOLD: return times.holdMs ?? 0;
+      case DECAY: return times.decayMs;
+      default: return times.releaseMs;
     }
   }
 

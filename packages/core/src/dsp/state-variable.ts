@@ -4,7 +4,7 @@
  * With g = tan(π·fc/fs) and k = 1/Q its magnitude is the bilinear transform of the analogue section; it stays stable while
  * g moves at audio rate.
  */
-export type FilterMode = 'low' | 'high' | 'band' | 'notch';
+export type SectionMode = 'low' | 'high' | 'band' | 'notch';
 
 /** g = tan(π·fc/fs), the cutoff held below 0.49 of the sample rate. */
 export function prewarp(cutoffHz: number, sampleRateHz: number): number {
@@ -27,7 +27,7 @@ const quiet = (x: number) => (x < 1e-18 && x > -1e-18 ? 0 : x);
 export class StateVariable {
   private readonly state = new Float64Array(2);
 
-  constructor(private readonly mode: FilterMode) {}
+  constructor(private readonly mode: SectionMode) {}
 
   reset(): void {
     this.state.fill(0);
@@ -35,6 +35,39 @@ export class StateVariable {
 
   copyFrom(other: StateVariable): void {
     this.state.set(other.state);
+  }
+
+  /**
+   * Filters in place like `process`, the damping growing with the loudness of the band by `numbers[3]` times its square: so it stays bounded
+   * where 1/Q is 0 or below, and clips inside its loop where the share is large.
+   */
+  processSaturated(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
+    const { state, mode } = this;
+    const k0 = numbers[2];
+    const more = numbers[3];
+    const m0 = INPUT[mode];
+    const m2 = LOW[mode];
+    const mBand = BAND[mode];
+    // The band is made 1 at its peak by its damping; near none of it by what is left.
+    const scale = mode === 'band' && k0 < 0.05 ? 0.05 : k0;
+    let s1 = state[0];
+    let s2 = state[1];
+    let g = numbers[0];
+    const step = (numbers[1] - g) / (to - from);
+    for (let i = from; i < to; i++) {
+      g += step;
+      const loud = s1 * s1;
+      const k = k0 + more * (loud < 64 ? loud : 64);
+      const a = 1 / (1 + g * (g + k));
+      const x = samples[i];
+      const band = a * (s1 + g * (x - s2));
+      const low = s2 + g * band;
+      s1 = band + band - s1;
+      s2 = low + low - s2;
+      samples[i] = m0 * x + mBand * (mode === 'band' ? scale : k) * band + m2 * low;
+    }
+    state[0] = quiet(s1);
+    state[1] = quiet(s2);
   }
 
   /** Filters the samples from `from` up to `to` in place while g runs evenly from `numbers[0]` (exclusive) to `numbers[1]`; `numbers[2]` is 1/Q. */
@@ -64,11 +97,79 @@ export class StateVariable {
   }
 }
 
+/** A bell: raised or lowered at its centre, untouched elsewhere. Simper (2013), with the amplitude A = √gain. */
+export class Bell {
+  private readonly state = new Float64Array(2);
+
+  reset(): void {
+    this.state.fill(0);
+  }
+
+  copyFrom(other: Bell): void {
+    this.state.set(other.state);
+  }
+
+  /** Filters in place while g runs from `numbers[0]` (exclusive) to `numbers[1]`; `numbers[2]` is the damping of the bell's width, `numbers[3]` is A. */
+  process(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
+    const { state } = this;
+    const A = numbers[3];
+    const k = numbers[2] / A;
+    const m1 = k * (A * A - 1);
+    let s1 = state[0];
+    let s2 = state[1];
+    let g = numbers[0];
+    const step = (numbers[1] - g) / (to - from);
+    for (let i = from; i < to; i++) {
+      g += step;
+      const x = samples[i];
+      const band = (s1 + g * (x - s2)) / (1 + g * (g + k));
+      const low = s2 + g * band;
+      s1 = band + band - s1;
+      s2 = low + low - s2;
+      samples[i] = x + m1 * band;
+    }
+    state[0] = quiet(s1);
+    state[1] = quiet(s2);
+  }
+}
+
+/** A one-pole, trapezoidal: 6 dB per octave, low or high. */
+export class OnePole {
+  private readonly state = new Float64Array(1);
+
+  constructor(private readonly high: boolean) {}
+
+  reset(): void {
+    this.state.fill(0);
+  }
+
+  copyFrom(other: OnePole): void {
+    this.state.set(other.state);
+  }
+
+  /** Filters in place while g runs from `numbers[0]` (exclusive) to `numbers[1]`. */
+  process(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
+    const { high } = this;
+    let s = this.state[0];
+    let g = numbers[0];
+    const step = (numbers[1] - g) / (to - from);
+    for (let i = from; i < to; i++) {
+      g += step;
+      const x = samples[i];
+      const v = ((x - s) * g) / (1 + g);
+      const low = v + s;
+      s = low + v;
+      samples[i] = high ? x - low : low;
+    }
+    this.state[0] = quiet(s);
+  }
+}
+
 /** Two sections in a row, run in one pass so that the second works while the first goes on: 24 dB per octave. */
 export class StateVariablePair {
   private readonly state = new Float64Array(4);
 
-  constructor(private readonly mode: FilterMode) {}
+  constructor(private readonly mode: SectionMode) {}
 
   reset(): void {
     this.state.fill(0);
@@ -117,6 +218,49 @@ export class StateVariablePair {
     state[3] = quiet(t2);
   }
 
+  /** Filters in place, the second section's damping growing with its loudness by `more[at]`; see `StateVariable.processSaturated`. */
+  processSaturated(samples: Float64Array, from: number, to: number, numbers: Float64Array, more: Float64Array, at: number): void {
+    const { state, mode } = this;
+    const k1 = numbers[2];
+    const k2 = numbers[3];
+    const grows = more[at];
+    const m0 = INPUT[mode];
+    const both = mode === 'band' || mode === 'notch';
+    const m1 = BAND[mode] * (mode === 'band' && k1 < 0.05 ? 0.05 : k1);
+    const m2 = LOW[mode];
+    const nBand = BAND[mode];
+    const scale = mode === 'band' && k2 < 0.05 ? 0.05 : k2;
+    let s1 = state[0];
+    let s2 = state[1];
+    let t1 = state[2];
+    let t2 = state[3];
+    let g = numbers[0];
+    const step = (numbers[1] - g) / (to - from);
+    for (let i = from; i < to; i++) {
+      g += step;
+      const loud = t1 * t1;
+      const held = grows * (loud < 64 ? loud : 64);
+      const k = k2 + held;
+      // Both sections of a band or a notch ring together; the flat first section of a corner is left as it is.
+      const first = both ? k1 + held : k1;
+      const x = samples[i];
+      const band = (s1 + g * (x - s2)) / (1 + g * (g + first));
+      const low = s2 + g * band;
+      s1 = band + band - s1;
+      s2 = low + low - s2;
+      const y = m0 * x + m1 * band + m2 * low;
+      const band2 = (t1 + g * (y - t2)) / (1 + g * (g + k));
+      const low2 = t2 + g * band2;
+      t1 = band2 + band2 - t1;
+      t2 = low2 + low2 - t2;
+      samples[i] = m0 * y + nBand * (mode === 'band' ? scale : k) * band2 + m2 * low2;
+    }
+    state[0] = quiet(s1);
+    state[1] = quiet(s2);
+    state[2] = quiet(t1);
+    state[3] = quiet(t2);
+  }
+
   /** The same for a cutoff that stands still: nothing is divided within the loop. */
   private processSteady(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state, mode } = this;
@@ -149,25 +293,4 @@ export class StateVariablePair {
     state[2] = quiet(t1);
     state[3] = quiet(t2);
   }
-}
-
-/** Magnitude of one section at a frequency, from its transfer function on the warped axis (for drawing and for checks). */
-export function sectionMagnitude(mode: FilterMode, hz: number, cutoffHz: number, q: number, sampleRateHz: number): number {
-  const w = prewarp(hz, sampleRateHz) / prewarp(cutoffHz, sampleRateHz);
-  const k = 1 / q;
-  const low = 1 - w * w;
-  const below = Math.hypot(low, k * w);
-  const above = mode === 'low' ? 1 : mode === 'high' ? w * w : mode === 'band' ? k * w : Math.abs(low);
-  return above / below;
-}
-
-/** Q of each section of a filter of 12 or 24 dB per octave whose resonance is `q` (0.71: Butterworth). */
-export function sectionQs(mode: FilterMode, slope: '12' | '24', q: number): readonly number[] {
-  if (slope === '12') return [q];
-  return mode === 'low' || mode === 'high' ? [BUTTERWORTH_4[0], BUTTERWORTH_4[1] * q * Math.SQRT2] : [q, q];
-}
-
-/** Magnitude of a whole filter of one or two sections. */
-export function filterMagnitude(mode: FilterMode, slope: '12' | '24', hz: number, cutoffHz: number, q: number, sampleRateHz: number): number {
-  return sectionQs(mode, slope, q).reduce((m, sectionQ) => m * sectionMagnitude(mode, hz, cutoffHz, sectionQ, sampleRateHz), 1);
 }

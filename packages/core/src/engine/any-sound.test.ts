@@ -1,16 +1,24 @@
 import fc from 'fast-check';
-import { findProblems } from '../document/index.js';
-import { anySound } from '../testing/any-sound.js';
+import { findProblems, type Layer } from '../document/index.js';
+import { anyAssets, anySound } from '../testing/any-sound.js';
 import { createEngine } from './engine.js';
 import { renderLoop } from './render-loop.js';
 
 const RATE = 24000;
 
+/** A layer that ends within a moment, as long as nothing sticks. */
+const brief = (layer: Layer): Layer => ({
+  ...layer,
+  loudness: { ...layer.loudness, releaseMs: Math.min(layer.loudness.releaseMs, 100) },
+  tones: layer.tones.map((tone) => (tone.source.kind === 'harmonics' ? { ...tone, source: { ...tone.source, ringMs: Math.min(tone.source.ringMs, 300) } } : tone)),
+  plays: { ...layer.plays, rateBeats: Math.min(layer.plays.rateBeats, 0.5) },
+});
+
 describe('any valid sound', () => {
   it('renders to numbers, and to none above its ceiling', () => {
     fc.assert(fc.property(anySound, (sound) => {
       expect(findProblems(sound)).toEqual([]);
-      const { all } = renderLoop(sound, { sampleRateHz: RATE, stems: false });
+      const { all } = renderLoop(sound, { sampleRateHz: RATE, assets: anyAssets, stems: false });
       // A link may not reach the ceiling itself, so that the bound stands.
       const ceiling = 10 ** (sound.output.ceilingDb / 20);
       for (const side of [all.left, all.right]) {
@@ -26,8 +34,8 @@ describe('any valid sound', () => {
 
   it('falls silent once its notes have ended', () => {
     fc.assert(fc.property(anySound, fc.integer({ min: 12, max: 96 }), (sound, pitch) => {
-      const quick = { ...sound, kick: { ...sound.kick, on: false }, line: { notes: [] }, layers: sound.layers.map((layer) => ({ ...layer, loudness: { ...layer.loudness, releaseMs: Math.min(layer.loudness.releaseMs, 100) } })) };
-      const engine = createEngine(quick, { sampleRateHz: RATE });
+      const quick = { ...sound, kick: { ...sound.kick, on: false }, line: { notes: [] }, layers: sound.layers.map(brief) };
+      const engine = createEngine(quick, { sampleRateHz: RATE, assets: anyAssets });
       const left = new Float32Array(128);
       const right = new Float32Array(128);
       engine.noteOn(pitch, 100);
@@ -41,7 +49,7 @@ describe('any valid sound', () => {
 
   it('takes any change while it plays', () => {
     fc.assert(fc.property(anySound, anySound, (one, other) => {
-      const engine = createEngine(one, { sampleRateHz: RATE });
+      const engine = createEngine(one, { sampleRateHz: RATE, assets: anyAssets });
       const left = new Float32Array(128);
       const right = new Float32Array(128);
       engine.play();

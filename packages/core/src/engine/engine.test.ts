@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { resolve } from 'node:path';
-import { cleanNote, cleanSound, type SoundDocument } from '../document/index.js';
+import { cleanNote, cleanSound, cleanSource, type SoundDocument } from '../document/index.js';
 import { slackWater, trenchGrowl } from '../demo/index.js';
 import { findClicks, fundamental, kickTail } from '../measure/index.js';
 import { noteToHz } from '../music/index.js';
@@ -69,7 +69,7 @@ describe('one sound everywhere', () => {
     const sub = cache.get('sub 0')!.audio;
     const body = cache.get('body 0')!.audio;
     const changed = structuredClone(sound);
-    changed.layers[1].filter.resonanceQ = 4;
+    changed.layers[1].filters[0].resonancePct = 58;
     const second = renderLoop(changed, { sampleRateHz: RATE, cache });
     expect(cache.get('sub 0')!.audio).toBe(sub);
     expect(cache.get('body 0')!.audio).not.toBe(body);
@@ -79,7 +79,7 @@ describe('one sound everywhere', () => {
 
   it('has passes that differ only where something runs free', () => {
     const free = trenchGrowl();
-    free.layers[1].tone.startPhase = 'free';
+    free.layers[1].tones[0].startPhase = 'free';
     expect([runsFree(trenchGrowl()), runsFree(free)]).toEqual([false, true]);
     const pass = (sound: SoundDocument, n: number) => renderLoop(sound, { sampleRateHz: RATE, pass: n }).bass.left;
     expect(worst(pass(trenchGrowl(), 0), pass(trenchGrowl(), 1))).toBe(0);
@@ -107,7 +107,7 @@ describe('tones', () => {
   });
 
   it('start at their start phase', () => {
-    const at = (deg: number) => loopOf(bare((s) => { s.layers[0].tone.startPhaseDeg = deg; s.layers[0].loudness.attackMs = 0.5; })).bass.left.subarray(0, 12000);
+    const at = (deg: number) => loopOf(bare((s) => { s.layers[0].tones[0].startPhaseDeg = deg; s.layers[0].loudness.attackMs = 0.5; })).bass.left.subarray(0, 12000);
     const period = RATE / noteToHz(29);
     const a = at(0);
     const b = at(90);
@@ -115,7 +115,7 @@ describe('tones', () => {
   });
 
   it.each([['saw', (n: number) => 1 / n], ['square', (n: number) => (n % 2 === 1 ? 1 / n : 0)], ['triangle', (n: number) => (n % 2 === 1 ? 1 / (n * n) : 0)]] as const)('a %s has the harmonics of its Fourier series within 0.1 dB', (shape, wanted) => {
-    const { bass } = loopOf(bare((s) => { s.layers[0].tone.shape = shape; s.layers[0].levelDb = -9; }));
+    const { bass } = loopOf(bare((s) => { s.layers[0].tones[0].source = cleanSource('shape', { shape: shape }); s.layers[0].levelDb = -9; }));
     const hz = noteToHz(29);
     const whole = bass.left.subarray(10000, 10000 + Math.round((RATE / hz) * 40));
     const first = amplitudeAt(whole, hz);
@@ -129,9 +129,9 @@ describe('tones', () => {
   it.each([24, 36, 48, 60])('a saw on note %i folds back less than −70 dB', (note) => {
     const hz = RATE / Math.round(RATE / noteToHz(note));
     const sound = bare((s) => {
-      s.layers[0].tone.shape = 'saw';
+      s.layers[0].tones[0].source = cleanSource('shape', { shape: 'saw' });
       s.layers[0].levelDb = -12;
-      s.layers[0].tone.cents = Math.max(-100, Math.min(100, cents(hz, noteToHz(note))));
+      s.layers[0].tones[0].cents = Math.max(-100, Math.min(100, cents(hz, noteToHz(note))));
       s.line.notes = [cleanNote({ tick: 0, ticks: 1900, pitch: note })];
     });
     const period = Math.round(RATE / hz);
@@ -149,7 +149,7 @@ describe('tones', () => {
   });
 
   it('keep the sum of both sides when copies are spread', () => {
-    const spread = (pct: number) => loopOf(bare((s) => { s.layers[0].tone = { ...s.layers[0].tone, shape: 'saw', copies: 5, spreadPct: pct }; s.layers[0].levelDb = -12; })).bass;
+    const spread = (pct: number) => loopOf(bare((s) => { Object.assign(s.layers[0].tones[0], { copies: 5, spreadPct: pct, source: cleanSource('shape') }); s.layers[0].levelDb = -12; })).bass;
     const wide = spread(80);
     const narrow = spread(0);
     expect(worst(wide.left, wide.right)).toBeGreaterThan(0.02);
@@ -157,7 +157,7 @@ describe('tones', () => {
   });
 
   it('put a pulse together without DC', () => {
-    const { bass } = loopOf(bare((s) => { s.layers[0].tone = { ...s.layers[0].tone, shape: 'pulse', widthPct: 20 }; s.layers[0].levelDb = -9; }));
+    const { bass } = loopOf(bare((s) => { s.layers[0].tones[0].source = cleanSource('shape', { shape: 'pulse', widthPct: 20 }); s.layers[0].levelDb = -9; }));
     const whole = bass.left.subarray(20000, 20000 + Math.round((RATE / noteToHz(29)) * 20));
     expect(db(whole.reduce((sum, x) => sum + x, 0) / whole.length)).toBeLessThan(-60);
   });
@@ -220,7 +220,7 @@ describe('movers', () => {
   const wobbled = (change: (wobble: any) => void) => {
     const { bass } = loopOf(bare((s) => {
       change(s.movers[0]);
-      s.layers[0].tone.octave = 2;
+      s.layers[0].tones[0].octave = 2;
       s.layers[0].levelDb = -20;
       s.links = [{ id: 'link-1', mover: 'wobble-1', target: 'layers.sub.levelDb', reachPct: 25, on: true }];
     }));
@@ -293,7 +293,7 @@ describe('kick and ducking', () => {
     const hit = sine(50, 0.2, { amplitude: 0.5, fadeS: 0.01 });
     const asset = 'b'.repeat(64);
     const sound = bare((s) => { s.line.notes = []; s.kick = { ...s.kick, on: true, source: 'wav', levelDb: -6.0206, wav: { asset, fileName: 'k.wav', gainDb: 0 }, hits: [{ tick: 960, velocity: 127 }] }; });
-    const { kick } = renderLoop(sound, { sampleRateHz: RATE, assets: new Map([[asset, { channels: [hit] }]]) });
+    const { kick } = renderLoop(sound, { sampleRateHz: RATE, assets: new Map([[asset, { channels: [hit], sampleRateHz: RATE }]]) });
     expect(worst(kick.left.subarray(48000, 48000 + hit.length), hit.map((x) => 0.5 * x))).toBeLessThan(1e-4);
     expect(Math.max(...kick.left.subarray(0, 47000).map(Math.abs))).toBe(0);
     // A recording that is not there is silence, not an error.
@@ -314,7 +314,7 @@ describe('kick and ducking', () => {
 
 describe('changes while it plays', () => {
   const moved = (change: Change) => {
-    const sound = bare((s) => { s.layers[0].tone.octave = 1; });
+    const sound = bare((s) => { s.layers[0].tones[0].octave = 1; });
     const other = structuredClone(sound);
     change(other);
     const { left } = play(sound, 128 * 600, (engine, at) => { if (at === 128 * 300) engine.update(other); });
@@ -323,9 +323,9 @@ describe('changes while it plays', () => {
 
   it.each<[string, Change]>([
     ['level', (s) => { s.layers[0].levelDb = -18; }],
-    ['fine tuning', (s) => { s.layers[0].tone.cents = 90; }],
-    ['shape', (s) => { s.layers[0].tone.shape = 'triangle'; }],
-    ['filter switched on', (s) => { s.layers[0].filter.on = true; s.layers[0].filter.cutoffHz = 300; }],
+    ['fine tuning', (s) => { s.layers[0].tones[0].cents = 90; }],
+    ['shape', (s) => { s.layers[0].tones[0].source = cleanSource('shape', { shape: 'triangle' }); }],
+    ['filter switched on', (s) => { s.layers[0].filters[0].on = true; s.layers[0].filters[0].cutoffHz = 300; }],
     ['output level', (s) => { s.output.levelDb = -12; }],
   ])('%s is heard at once and without a click', (_name, change) => {
     const { left, clicks } = moved(change);

@@ -2,8 +2,9 @@ import type { SoundDocument } from '../document/index.js';
 import { loopTicks } from '../units/index.js';
 import { BLOCK } from './chunk.js';
 import { eventList, sourcesAt, type EventList } from './events.js';
-import { framesToGo, Instrument, structureOf, type Assets } from './instrument.js';
+import { framesToGo, Instrument, structureOf } from './instrument.js';
 import { LIVE_SOURCE } from './layer-player.js';
+import type { Assets } from './recording.js';
 
 export type Monitor = 'both' | 'bass' | 'kick';
 

@@ -3,8 +3,11 @@ export { renderLoop, renderLoopSteps, runsFree, type LayerCache, type LoopRender
 export { playedVelocity } from './events.js';
 export { duckCurveDb } from './duck.js';
 export { wobbleHz } from './mover-bank.js';
-export type { Assets } from './instrument.js';
-export type { KickRecording } from './kick-player.js';
+export type { Assets, Recording } from './recording.js';
+export { lowestTone } from './layer-player.js';
+export { actingTones } from './tones/interplay.js';
+export { drawnSpectra, treatmentOf } from './tones/tone-bank.js';
+export { copyPlace } from './tones/copies.js';
 export { renderKick } from './render-kick.js';
 export { moverTraces, type MoverTrace } from './mover-trace.js';
-export { writeAlone } from './table-readers.js';
+export { writeAlone } from './tones/table-readers.js';

@@ -1,18 +1,19 @@
 import type { SoundDocument } from '../document/index.js';
 import { BLOCK } from './chunk.js';
 import { KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
-import { KickPlayer, type KickRecording } from './kick-player.js';
+import { KickPlayer } from './kick-player.js';
 import { isStereo, LayerPlayer, LIVE_SOURCE } from './layer-player.js';
 import { KICK_DELAY, Mix } from './mix.js';
-
-/** Recordings by the hash under which the document names them, at the engine's sample rate. */
-export type Assets = ReadonlyMap<string, KickRecording>;
+import { atEngineRate, type Assets, type Recording } from './recording.js';
+import { layerStructure } from './tones/tone-set.js';
 
 /** What an instrument is made for. */
 export interface InstrumentOptions { readonly sampleRateHz: number; readonly seed: number; readonly assets: Assets; readonly stems: boolean }
 
-export function recordingOf(document: SoundDocument, assets: Assets): KickRecording | null {
-  return document.kick.source === 'wav' && document.kick.wav ? assets.get(document.kick.wav.asset) ?? null : null;
+/** The kick's recording at the engine's rate; null where the kick is none, or its recording is not there. */
+export function recordingOf(document: SoundDocument, assets: Assets, sampleRateHz: number): Recording | null {
+  const found = document.kick.source === 'wav' && document.kick.wav ? assets.get(document.kick.wav.asset) : undefined;
+  return found ? atEngineRate(found, sampleRateHz) : null;
 }
 
 /** Seed of one pass of a sound. */
@@ -23,9 +24,11 @@ export function seedOf(document: SoundDocument, pass: number): number {
 /** Everything of a document whose change means building the instrument anew; numbers that can move while it sounds are left out. */
 export function structureOf(document: SoundDocument): string {
   return JSON.stringify([
-    document.layers.map((layer) => [layer.id, layer.role, layer.tone.shape, layer.tone.copies, layer.filter.on, layer.filter.mode, layer.filter.slope, isStereo(document, layer)]),
+    document.layers.map((layer) => [
+      layer.id, layer.role, isStereo(document, layer), layerStructure(layer, (field) => document.links.some((link) => link.target === `layers.${layer.id}.${field}`)),
+    ]),
     document.movers.map((mover) => [mover.id, mover.kind]),
-    document.grit.cleanPath.on, document.grit.clip.on, document.kick.source, document.kick.wav?.asset ?? null, document.seed,
+    document.grit.cleanPath.on, document.grit.clip.on, document.kick.source, document.kick.wav?.asset ?? null, document.seed, document.feedback.on, document.feedback.way,
   ]);
 }
 
@@ -39,8 +42,8 @@ export class Instrument {
   constructor(document: SoundDocument, { sampleRateHz, seed, assets, stems }: InstrumentOptions) {
     this.structure = structureOf(document);
     const mixed = seedOf(document, seed);
-    this.layers = document.layers.map((layer) => new LayerPlayer(document, layer, sampleRateHz, mixed));
-    this.kick = new KickPlayer(document.kick, recordingOf(document, assets), sampleRateHz, document.seed, KICK_DELAY);
+    this.layers = document.layers.map((layer) => new LayerPlayer(document, layer, { sampleRateHz, seed: mixed, assets }));
+    this.kick = new KickPlayer(document.kick, recordingOf(document, assets, sampleRateHz), sampleRateHz, document.seed, KICK_DELAY);
     this.mix = new Mix(document, this.layers.some((layer) => layer.stereo), this.kick.stereo, sampleRateHz, mixed, stems);
   }
 

@@ -1,10 +1,8 @@
 import type { Kick } from '../document/index.js';
-import { bendInPlace, prewarp, Random, StateVariable, waveTables } from '../dsp/index.js';
+import { bendInPlace, prewarp, Random, StateVariable, waveBank } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK, STEP } from './chunk.js';
-
-/** A kick's recording at the engine's rate: one or two channels of equal length. */
-export interface KickRecording { readonly channels: readonly Float32Array[] }
+import type { Recording } from './recording.js';
 
 /** Time in which a hit that gives way to the next fades, in seconds. */
 const YIELD_S = 0.003;
@@ -36,7 +34,7 @@ class Hit {
   private readonly section = new Float64Array(3);
 
   constructor(private readonly sampleRateHz: number, seed: number) {
-    this.table = waveTables('sine', sampleRateHz).tables[0];
+    this.table = waveBank('sine', sampleRateHz / 2).table(0, 0);
     this.random = new Random(seed, 5);
     this.randomStart = new Random(seed, 5);
   }
@@ -141,7 +139,7 @@ class Hit {
     if ((body === 0 && click === 0) || state[FADE] === 0) state[ON] = 0;
   }
 
-  addRecording(recording: KickRecording, left: Float64Array, right: Float64Array, stereo: boolean, skip: number, until: number): void {
+  addRecording(recording: Recording, left: Float64Array, right: Float64Array, stereo: boolean, skip: number, until: number): void {
     const { state } = this;
     const frames = until - skip;
     const first = recording.channels[0];
@@ -171,7 +169,7 @@ export class KickPlayer {
   private back: Hit;
 
   /** Hits sound `delayFrames` after their event, to stay in step with a bass that is late by as much. */
-  constructor(private kick: Kick, private readonly recording: KickRecording | null, sampleRateHz: number, seed: number, private readonly delayFrames: number) {
+  constructor(private kick: Kick, private readonly recording: Recording | null, sampleRateHz: number, seed: number, private readonly delayFrames: number) {
     this.stereo = kick.source === 'wav' && recording !== null && recording.channels.length > 1;
     this.right = this.stereo ? new Float64Array(BLOCK) : this.left;
     this.front = new Hit(sampleRateHz, seed);

@@ -1,70 +1,352 @@
 import type { Filter } from '../document/index.js';
-import { BUTTERWORTH_4, prewarp, SoftClip, StateVariable, StateVariablePair } from '../dsp/index.js';
+import {
+  bellOf, Bell, BUTTERWORTH_4, Comb, combGain, damping, dampingOf, FLAT, filterFormantHz, Ladder, ladderFeedback, octavesOf, OnePole, prewarp, saturation, SoftClip, StateVariable, StateVariablePair, VOWEL_AT_HZ, VOWEL_LEVELS, vowelQ, type SectionMode,
+} from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
-import { CONTROL_CUTOFF, CONTROL_DRIVE_DB, CONTROL_Q } from './control.js';
+import { F_DRIVE, F_LEVEL, F_RESONANCE, F_VOWEL, F_WIDTH } from './layer-layout.js';
+import { TURN } from './tones/table-readers.js';
 
-/** The filter of one side of a voice: rounding in front, then one or two state-variable sections. */
-export class LayerFilter {
-  private readonly clip = new SoftClip();
-  private readonly single: StateVariable;
+/** What a filter does to samples, given the cutoff at the start and the end of the step and its other numbers from `at` on. */
+interface Core {
+  reset(): void;
+  copyFrom(other: Core): void;
+  process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void;
+}
+
+/** Clipping inside the loop of a band-pass: how much the damping grows with loudness. */
+const CLIPPED = 1;
+
+/** Low, high, band and notch of state variables: one or two sections, a one-pole before them, a bell for a widened peak; as `sectionsOf` says, without making anything. */
+class StateCore implements Core {
+  private readonly corner: boolean;
+  /** Whether the first section of a band or notch has no peak. */
+  private readonly dulls: boolean;
+  private readonly onePole: OnePole | null;
+  private readonly first: StateVariable;
+  private readonly second: StateVariable | null;
   private readonly pair: StateVariablePair | null;
-  private readonly staggered: boolean;
-  /** Warped cutoff (below 0 before the first step), drive gain and cutoff at the end of the last step. */
-  private readonly last = Float64Array.of(-1, 1, -1);
-  private readonly dry = new Float64Array(BLOCK);
-  /** For the sections: warped cutoff at the start and the end of the step, 1/Q of each. */
+  private readonly bell = new Bell();
   private readonly numbers = new Float64Array(4);
-  /** For the rounding: gain at the start and the end of the step, and the gain after it. */
-  private readonly gains = new Float64Array(3);
+  /** Resonance and width for which the dampings were computed, the dampings, the share by which loudness damps, whether there is a bell, its damping and amplitude. */
+  private readonly made = Float64Array.of(NaN, NaN, 1, 1, 0, 0, 1, 1);
 
-  constructor(filter: Pick<Filter, 'mode' | 'slope'>, private readonly sampleRateHz: number) {
-    this.single = new StateVariable(filter.mode);
-    this.pair = filter.slope === '24' ? new StateVariablePair(filter.mode) : null;
-    this.staggered = filter.mode === 'low' || filter.mode === 'high';
+  constructor(mode: SectionMode, private readonly slope: Filter['slope'], private readonly clipped: boolean) {
+    this.onePole = (mode === 'low' || mode === 'high') && (slope === '6' || slope === '18') ? new OnePole(mode === 'high') : null;
+    this.first = new StateVariable(mode);
+    this.corner = mode === 'low' || mode === 'high';
+    this.dulls = slope === '6' || slope === '18';
+    const two = slope === '24' || (slope === '18' && !this.onePole);
+    this.pair = two && !clipped ? new StateVariablePair(mode) : null;
+    this.second = two && clipped ? new StateVariable(mode) : null;
   }
 
   reset(): void {
-    this.single.reset();
+    this.onePole?.reset();
+    this.first.reset();
+    this.second?.reset();
     this.pair?.reset();
+    this.bell.reset();
+  }
+
+  copyFrom(other: Core): void {
+    if (!(other instanceof StateCore)) return;
+    if (other.onePole) this.onePole?.copyFrom(other.onePole);
+    this.first.copyFrom(other.first);
+    if (other.second) this.second?.copyFrom(other.second);
+    if (other.pair) this.pair?.copyFrom(other.pair);
+    this.bell.copyFrom(other.bell);
+  }
+
+  private make(values: Float64Array, at: number): void {
+    const { made } = this;
+    const resonance = values[at + F_RESONANCE] / 100;
+    const widthOct = values[at + F_WIDTH];
+    made[0] = values[at + F_RESONANCE];
+    made[1] = widthOct;
+    const k = damping(resonance);
+    const bell = this.corner && resonance !== 0 && (this.slope === '6' || widthOct > 0);
+    if (this.corner) {
+      const share = bell ? 1 : k / FLAT;
+      made[2] = this.slope === '12' ? FLAT * share : this.slope === '18' ? share : 1 / BUTTERWORTH_4[0];
+      made[3] = share / BUTTERWORTH_4[1];
+    } else {
+      made[3] = widthOct > 0 ? dampingOf(octavesOf(k) + widthOct) : k;
+      made[2] = this.dulls && made[3] < 2 ? 2 : made[3];
+    }
+    const least = this.pair || this.second ? made[3] : made[2];
+    made[4] = this.clipped ? CLIPPED : saturation(least);
+    made[5] = bell ? 1 : 0;
+    if (!bell) return;
+    const shape = bellOf(resonance, widthOct);
+    made[6] = shape.k;
+    made[7] = shape.amplitude;
+  }
+
+  process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
+    const { numbers, made, onePole, first, second, pair } = this;
+    if (made[0] !== values[at + F_RESONANCE] || made[1] !== values[at + F_WIDTH]) this.make(values, at);
+    numbers[0] = cutoff[0];
+    numbers[1] = cutoff[1];
+    if (onePole) onePole.process(samples, from, to, numbers);
+    numbers[2] = made[2];
+    numbers[3] = made[4];
+    if (this.slope !== '6' || !onePole) {
+      if (pair) {
+        numbers[3] = made[3];
+        if (made[4] > 0) pair.processSaturated(samples, from, to, numbers, made, 4);
+        else pair.process(samples, from, to, numbers);
+      } else if (made[4] > 0) first.processSaturated(samples, from, to, numbers);
+      else first.process(samples, from, to, numbers);
+      if (second) {
+        numbers[2] = made[3];
+        second.processSaturated(samples, from, to, numbers);
+      }
+    }
+    if (made[5] === 1) {
+      numbers[2] = made[6];
+      numbers[3] = made[7];
+      this.bell.process(samples, from, to, numbers);
+    }
+  }
+}
+
+class LadderCore implements Core {
+  private readonly ladder: Ladder;
+  private readonly bell = new Bell();
+  private readonly numbers = new Float64Array(4);
+  private readonly made = Float64Array.of(NaN, NaN, 1, 1);
+
+  constructor(mode: SectionMode, slope: Filter['slope']) {
+    this.ladder = new Ladder(mode, slope);
+  }
+
+  reset(): void {
+    this.ladder.reset();
+    this.bell.reset();
+  }
+
+  copyFrom(other: Core): void {
+    if (!(other instanceof LadderCore)) return;
+    this.ladder.copyFrom(other.ladder);
+    this.bell.copyFrom(other.bell);
+  }
+
+  process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
+    const { numbers, made } = this;
+    const resonance = values[at + F_RESONANCE] / 100;
+    const widthOct = values[at + F_WIDTH];
+    const wide = widthOct > 0 && resonance !== 0;
+    numbers[0] = cutoff[0];
+    numbers[1] = cutoff[1];
+    numbers[2] = wide ? 0 : ladderFeedback(resonance);
+    this.ladder.process(samples, from, to, numbers);
+    if (!wide) return;
+    if (made[0] !== resonance || made[1] !== widthOct) {
+      const shape = bellOf(resonance, widthOct);
+      made[0] = resonance;
+      made[1] = widthOct;
+      made[2] = shape.k;
+      made[3] = shape.amplitude;
+    }
+    numbers[2] = made[2];
+    numbers[3] = made[3];
+    this.bell.process(samples, from, to, numbers);
+  }
+}
+
+class CombCore implements Core {
+  private readonly comb: Comb;
+  private readonly numbers = new Float64Array(4);
+  /** Delay at the end of the last step; 0 before the first. */
+  private readonly last = new Float64Array(1);
+
+  constructor(private readonly negative: boolean) {
+    this.comb = new Comb(negative);
+  }
+
+  reset(): void {
+    this.comb.reset();
+    this.last[0] = 0;
+  }
+
+  copyFrom(other: Core): void {
+    if (!(other instanceof CombCore)) return;
+    this.comb.copyFrom(other.comb);
+    this.last.set(other.last);
+  }
+
+  process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
+    const { numbers, last } = this;
+    const frames = (this.negative ? 0.5 : 1) / cutoff[2];
+    const delay = frames < 2 ? 2 : frames > 16000 ? 16000 : frames;
+    const resonance = values[at + F_RESONANCE] / 100;
+    numbers[0] = last[0] === 0 ? delay : last[0];
+    numbers[1] = last[0] = delay;
+    numbers[2] = combGain(resonance, values[at + F_WIDTH]);
+    numbers[3] = resonance < 0 ? 1 : 0;
+    this.comb.process(samples, from, to, numbers);
+  }
+}
+
+/** Three formants in parallel, the middle one turned about. */
+class VowelCore implements Core {
+  private readonly bands = VOWEL_LEVELS.map(() => new StateVariable('band'));
+  private readonly warped = new Float64Array(3);
+  private readonly numbers = new Float64Array(3);
+  private readonly dry = new Float64Array(BLOCK);
+  private readonly band = new Float64Array(BLOCK);
+
+  constructor(private readonly sampleRateHz: number) {}
+
+  reset(): void {
+    for (let i = 0; i < 3; i++) this.bands[i].reset();
+    this.warped.fill(0);
+  }
+
+  copyFrom(other: Core): void {
+    if (!(other instanceof VowelCore)) return;
+    for (let i = 0; i < 3; i++) this.bands[i].copyFrom(other.bands[i]);
+    this.warped.set(other.warped);
+  }
+
+  process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
+    const { bands, warped, numbers, dry, band } = this;
+    const shift = (cutoff[2] * this.sampleRateHz) / VOWEL_AT_HZ;
+    const k = dampingOf(octavesOf(1 / vowelQ(values[at + F_RESONANCE] / 100)) + values[at + F_WIDTH]);
+    for (let i = from; i < to; i++) {
+      dry[i] = samples[i];
+      samples[i] = 0;
+    }
+    for (let f = 0; f < 3; f++) {
+      const g = prewarp(filterFormantHz(f, values[at + F_VOWEL]) * shift, this.sampleRateHz);
+      numbers[0] = warped[f] === 0 ? g : warped[f];
+      numbers[1] = warped[f] = g;
+      numbers[2] = k;
+      for (let i = from; i < to; i++) band[i] = dry[i];
+      bands[f].process(band, from, to, numbers);
+      const gain = f === 1 ? -VOWEL_LEVELS[f] : VOWEL_LEVELS[f];
+      for (let i = from; i < to; i++) samples[i] += gain * band[i];
+    }
+  }
+}
+
+/** Multiplies by one sine, or by two that stand apart by the width; resonance hardens them, below 0 the plain wave comes back. */
+class RingCore implements Core {
+  private readonly phase = new Int32Array(2);
+  private readonly sine = Float64Array.from({ length: 1025 }, (_, i) => Math.sin((2 * Math.PI * i) / 1024));
+
+  reset(): void {
+    this.phase.fill(0);
+  }
+
+  copyFrom(other: Core): void {
+    if (other instanceof RingCore) this.phase.set(other.phase);
+  }
+
+  process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
+    const { sine, phase } = this;
+    const apart = Math.pow(2, values[at + F_WIDTH] / 2);
+    const two = values[at + F_WIDTH] > 0;
+    const resonance = values[at + F_RESONANCE] / 100;
+    const wet = resonance < 0 ? 1 + resonance : 1;
+    const hard = resonance > 0 ? 1 + 5 * resonance : 1;
+    const level = resonance > 0 ? Math.sqrt(1 + hard * hard) / hard : 1;
+    const incA = (cutoff[2] * apart * TURN) | 0;
+    const incB = ((cutoff[2] / apart) * TURN) | 0;
+    let p = phase[0];
+    let q = phase[1];
+    for (let i = from; i < to; i++) {
+      const k = p >>> 22;
+      let carrier = sine[k] + ((p & 0x3fffff) / 0x400000) * (sine[k + 1] - sine[k]);
+      if (two) {
+        const m = q >>> 22;
+        carrier = 0.5 * (carrier + sine[m] + ((q & 0x3fffff) / 0x400000) * (sine[m + 1] - sine[m]));
+      }
+      if (resonance > 0) {
+        const x = hard * carrier;
+        carrier = (level * x) / Math.sqrt(1 + x * x);
+      }
+      samples[i] *= 1 - wet + wet * carrier;
+      p = (p + incA) | 0;
+      q = (q + incB) | 0;
+    }
+    phase[0] = p;
+    phase[1] = q;
+  }
+}
+
+function coreOf({ mode, form, slope }: Pick<Filter, 'mode' | 'form' | 'slope'>, sampleRateHz: number): Core {
+  switch (mode) {
+    case 'comb': return new CombCore(false);
+    case 'comb negative': return new CombCore(true);
+    case 'vowel': return new VowelCore(sampleRateHz);
+    case 'ring': return new RingCore();
+    case 'band clipped': return new StateCore('band', slope, true);
+    default: return form === 'ladder' ? new LadderCore(mode, slope) : new StateCore(mode, slope, false);
+  }
+}
+
+/** A filter of one side of a voice: rounding in front, the filter itself, a level after it. */
+export class LayerFilter {
+  private readonly clip = new SoftClip();
+  private readonly core: Core;
+  /** Cutoff at the end of the last step (below 0 before the first), warped; drive and level gains there. */
+  private readonly last = Float64Array.of(-1, -1, 1, 1);
+  /** Warped cutoff at the start and the end of the step, and the cutoff as a share of the sample rate. */
+  private readonly cutoff = new Float64Array(3);
+  private readonly dry = new Float64Array(BLOCK);
+  /** For the rounding: gain at the start and the end of the step, and the gain after it. */
+  private readonly gains = new Float64Array(3);
+
+  constructor(filter: Pick<Filter, 'mode' | 'form' | 'slope'>, private readonly sampleRateHz: number) {
+    this.core = coreOf(filter, sampleRateHz);
+  }
+
+  reset(): void {
+    this.core.reset();
     this.last[0] = -1;
-    this.last[2] = -1;
   }
 
   copyFrom(other: LayerFilter): void {
     this.clip.copyFrom(other.clip);
-    this.single.copyFrom(other.single);
-    if (this.pair && other.pair) this.pair.copyFrom(other.pair);
+    this.core.copyFrom(other.core);
     this.last.set(other.last);
   }
 
-  /** Filters the samples from `from` up to `to` in place; cutoff in hertz, drive in dB (0: no rounding; the level is made good by half of it). */
-  process(samples: Float64Array, from: number, to: number, control: Float64Array): void {
-    const { last, numbers, gains } = this;
-    const cutoffHz = control[CONTROL_CUTOFF];
-    const q = control[CONTROL_Q];
-    const driveDb = control[CONTROL_DRIVE_DB];
-    const g = cutoffHz === last[2] ? last[0] : prewarp(cutoffHz, this.sampleRateHz);
-    numbers[0] = last[0] < 0 ? g : last[0];
-    numbers[1] = g;
-    last[0] = g;
-    last[2] = cutoffHz;
-    gains[0] = last[1];
-    gains[1] = last[1] = driveDb === 0 ? 1 : dbToGain(driveDb);
-    if (driveDb > 0 || gains[0] > 1) this.drive(samples, from, to, control);
-    numbers[2] = this.staggered && this.pair ? 1 / BUTTERWORTH_4[0] : 1 / q;
-    numbers[3] = this.staggered ? 1 / (BUTTERWORTH_4[1] * q * Math.SQRT2) : 1 / q;
-    if (this.pair === null) this.single.process(samples, from, to, numbers);
-    else this.pair.process(samples, from, to, numbers);
+  /** Filters the samples from `from` up to `to` in place: cutoff `hz[0]` in hertz, the other numbers in `values` from `at` on. */
+  process(samples: Float64Array, from: number, to: number, hz: Float64Array, values: Float64Array, at: number): void {
+    const { last, cutoff, gains } = this;
+    const first = last[0] < 0;
+    const g = hz[0] === last[0] ? last[1] : prewarp(hz[0], this.sampleRateHz);
+    cutoff[0] = first ? g : last[1];
+    cutoff[1] = last[1] = g;
+    cutoff[2] = hz[0] / this.sampleRateHz;
+    last[0] = hz[0];
+    const driveDb = values[at + F_DRIVE];
+    const drive = driveDb === 0 ? 1 : dbToGain(driveDb);
+    gains[0] = first ? drive : last[2];
+    gains[1] = last[2] = drive;
+    if (driveDb > 0 || gains[0] > 1) this.drive(samples, from, to, driveDb < 1 ? 1 : 0, values, at);
+    this.core.process(samples, from, to, cutoff, values, at);
+    const level = values[at + F_LEVEL] === 0 ? 1 : dbToGain(values[at + F_LEVEL]);
+    let gain = first ? level : last[3];
+    last[3] = level;
+    if (level === 1 && gain === 1) return;
+    const step = (level - gain) / (to - from);
+    for (let i = from; i < to; i++) {
+      gain += step;
+      samples[i] *= gain;
+    }
   }
 
   /** Within the first dB of drive the rounding fades in, so that switching it on makes no step. */
-  private drive(samples: Float64Array, from: number, to: number, control: Float64Array): void {
+  private drive(samples: Float64Array, from: number, to: number, fades: number, values: Float64Array, at: number): void {
     const { dry, gains } = this;
-    const driveDb = control[CONTROL_DRIVE_DB];
-    gains[2] = (driveDb < 1 ? driveDb : 1) / Math.sqrt(gains[1]);
-    if (driveDb < 1) for (let i = from; i < to; i++) dry[i] = samples[i];
+    const driveDb = values[at + F_DRIVE];
+    gains[2] = (fades === 1 ? driveDb : 1) / Math.sqrt(gains[1]);
+    if (fades === 1) for (let i = from; i < to; i++) dry[i] = samples[i];
     this.clip.process(samples, from, to, gains);
-    if (driveDb < 1) for (let i = from; i < to; i++) samples[i] += (1 - driveDb) * dry[i];
+    if (fades === 1) for (let i = from; i < to; i++) samples[i] += (1 - driveDb) * dry[i];
   }
 }

@@ -1,17 +1,21 @@
 import { resolveTarget, type Layer, type SoundDocument } from '../document/index.js';
-import { Random } from '../dsp/index.js';
+import { bent, Random } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
+import { ARP_END, ARP_NOTE, Arpeggio } from './arpeggio.js';
 import { BLOCK, STEP } from './chunk.js';
-import { CONTROL_LEFT_0, CONTROL_LEFT_1, CONTROL_NUMBERS, CONTROL_RIGHT_0, CONTROL_RIGHT_1 } from './control.js';
-import { LAYER_FIELDS, LAYER_ROWS, layerValues, LEVEL, PAN } from './layer-parameters.js';
+import { HeldNotes } from './held-notes.js';
+import { LayerLayout, layerValues, LEVEL, PAN } from './layer-layout.js';
 import { MoverBank } from './mover-bank.js';
 import { ParameterBank, type BankLink } from './parameter-bank.js';
-import { Voice } from './voice.js';
+import type { Assets } from './recording.js';
+import { actingTones } from './tones/interplay.js';
+import { SIDE_LEFT_0, SIDE_LEFT_1, SIDE_RIGHT_0, SIDE_RIGHT_1, Voice, type VoiceContext } from './voice.js';
 
-/** Notes held at once that are remembered for last-note order. */
-const STACK = 32;
 /** Live notes count from here, so that they never meet a note of the line. */
 export const LIVE_SOURCE = 10_000_000;
+/** What a voice of an arpeggio is said to play. */
+const ARPEGGIO_SOURCE = -2;
+const NOBODY = -1;
 
 /** The links of a document that reach the fields of one part (a layer, or the mix), as places in its bank. */
 export function bankLinks(document: SoundDocument, layerId: string | null, fields: readonly string[]): BankLink[] {
@@ -26,22 +30,43 @@ export function bankLinks(document: SoundDocument, layerId: string | null, field
   return out;
 }
 
-/** Degrees of the note's fundamental by which a layer starts further on, for the turn that the Lock station sets. */
-function turnCycles(document: SoundDocument, layer: Layer): number {
-  const lowest = document.layers.find((candidate) => candidate.role === 'sub' && candidate.on) ?? layer;
-  const ratio = (tone: Layer['tone']) => Math.pow(2, tone.octave + tone.semitones / 12);
-  return (document.lock.turnDeg / 360) * (ratio(layer.tone) / ratio(lowest.tone));
+/** Frequency of a tone as a multiple of the written note's. */
+const ratioOf = ({ octave, semitones }: Layer['tones'][number]) => Math.pow(2, octave + semitones / 12);
+
+/** The tone by which a sound's lowest pitch goes: the first that sounds of the first Sub that does, else of the first layer. */
+export function lowestTone(document: SoundDocument): Layer['tones'][number] {
+  const layer = document.layers.find((candidate) => candidate.role === 'sub' && candidate.on) ?? document.layers[0];
+  return layer.tones.find((tone) => tone.on && tone.pitchIn === 'note') ?? layer.tones[0];
 }
+
+/** Cycles by which each tone of a layer starts further on, for the turn that the Lock station sets in degrees of the lowest tone. */
+function turns(document: SoundDocument, layer: Layer): number[] {
+  const lowest = ratioOf(lowestTone(document));
+  return layer.tones.map((tone) => (tone.pitchIn === 'hertz' ? 0 : (document.lock.turnDeg / 360) * (ratioOf(tone) / lowest)));
+}
+
+/** Whether a link carries a field of a layer. */
+function linkedIn(document: SoundDocument, layer: Layer): (field: string) => boolean {
+  return (field) => document.links.some((link) => link.target === `layers.${layer.id}.${field}`);
+}
+
+const COPIED = ['shape', 'harmonics', 'frames'];
 
 /** Whether a layer can differ between left and right, now or by a link. */
 export function isStereo(document: SoundDocument, layer: Layer): boolean {
-  const reached = (field: string) => document.links.some((link) => link.target === `layers.${layer.id}.${field}`);
-  const spread = layer.tone.copies > 1 && (layer.tone.spreadPct > 0 || reached('tone.spreadPct'));
-  return spread || layer.panPct !== 0 || reached('panPct');
+  const linked = linkedIn(document, layer);
+  const acting = actingTones(layer);
+  return layer.panPct !== 0 || linked('panPct') || layer.tones.some((tone, t) => tone.on && (
+    tone.panPct !== 0 || linked(`tones.${t}.panPct`) || tone.source.kind === 'sample'
+    || (!acting[t] && COPIED.includes(tone.source.kind) && tone.copies > 1 && (tone.spreadPct > 0 || linked(`tones.${t}.spreadPct`)))
+  ));
 }
 
+/** What a layer is played with. */
+export interface LayerPlayerOptions { readonly sampleRateHz: number; readonly seed: number; readonly assets: Assets }
+
 /**
- * A layer playing: one note at a time, the last one held having the say. Every layer runs its movers itself, so that a layer can
+ * A layer playing: one note at a time or several, as written, the lowest alone, or as an arpeggio. Every layer runs its movers itself, so that a layer can
  * be rendered alone and sound exactly as it does among the others.
  */
 export class LayerPlayer {
@@ -51,36 +76,45 @@ export class LayerPlayer {
   readonly stereo: boolean;
   /** Whether nothing sounds; the blocks are then not written. */
   silent = true;
+  private readonly layout: LayerLayout;
   private readonly movers: MoverBank;
   private readonly bank: ParameterBank;
   private readonly random: Random;
-  private front: Voice;
-  private back: Voice;
-  private readonly heldSource = new Int32Array(STACK);
-  private readonly heldPitch = new Float64Array(STACK);
-  private readonly heldVelocity = new Float64Array(STACK);
-  private readonly counts = new Int32Array(1);
-  /**
-   * Pitch of the last note (below 0 before the first), gains of the two sides at the end of the last step; then level, pan
-   * and switch for which the last two gains were computed.
-   */
+  private readonly voices: Voice[];
+  /** Which note each voice plays. */
+  private readonly plays: Int32Array;
+  private readonly context: VoiceContext;
+  private readonly held = new HeldNotes();
+  private readonly arpeggio: Arpeggio | null;
+  /** The voice that spoke last. */
+  private front = 0;
+  /** Pitch of the last note (below 0 before the first), gains of the two sides at the end of the last step; then level, pan and switch for which the last two gains were computed. */
   private readonly last = Float64Array.of(-1, 0, 0, NaN, NaN, NaN, 0, 0);
-  private turn: number;
-  private readonly control = new Float64Array(CONTROL_NUMBERS);
+  private turn: number[];
+  private readonly phases = new Float64Array(3);
+  private readonly gains = new Float64Array(4);
   private readonly scratchLeft = new Float64Array(BLOCK);
   private readonly scratchRight = new Float64Array(BLOCK);
 
-  constructor(document: SoundDocument, private layer: Layer, sampleRateHz: number, seed: number) {
-    const stream = document.layers.indexOf(layer);
+  constructor(document: SoundDocument, private layer: Layer, { sampleRateHz, seed, assets }: LayerPlayerOptions) {
+    const place = document.layers.indexOf(layer);
+    this.layout = new LayerLayout(layer);
     this.movers = new MoverBank(document.movers, document.ground.tempoBpm, sampleRateHz, seed);
-    this.bank = new ParameterBank(LAYER_ROWS, layerValues(layer), bankLinks(document, layer.id, LAYER_FIELDS), sampleRateHz);
-    this.random = new Random(seed, 10 + stream);
-    this.front = new Voice(layer, document.ground.a4Hz, sampleRateHz);
-    this.back = new Voice(layer, document.ground.a4Hz, sampleRateHz);
+    this.bank = new ParameterBank(this.layout.rows, layerValues(layer), bankLinks(document, layer.id, this.layout.fields), sampleRateHz);
+    this.random = new Random(seed, 10 + place);
     this.stereo = isStereo(document, layer);
     this.right = this.stereo ? new Float64Array(BLOCK) : this.left;
-    this.turn = turnCycles(document, layer);
-    this.gains();
+    this.context = {
+      sampleRateHz, seed, stream: 1000 * (place + 1), a4Hz: document.ground.a4Hz, assets, layout: this.layout, stereo: this.stereo, linked: linkedIn(document, layer),
+      chosen: layer.tones.map(() => Int32Array.of(NOBODY)),
+    };
+    const several = layer.voice.notes === 'several' && layer.plays.as !== 'lowest';
+    // One voice more than may sound: the one that gives way needs a moment.
+    this.voices = Array.from({ length: several ? layer.voice.voices + 1 : 2 }, (_, v) => new Voice(layer, { ...this.context, stream: this.context.stream + 20 * v }));
+    this.plays = new Int32Array(this.voices.length).fill(NOBODY);
+    this.arpeggio = layer.plays.as === 'arpeggio' ? new Arpeggio(layer.plays, document.ground.tempoBpm, sampleRateHz, seed, 60 + place) : null;
+    this.turn = turns(document, layer);
+    this.takeGains();
   }
 
   get id(): string {
@@ -91,104 +125,142 @@ export class LayerPlayer {
     return this.layer.role;
   }
 
+  private get several(): boolean {
+    return this.voices.length > 2;
+  }
+
   /** Takes other numbers for a document of the same structure. */
   set(document: SoundDocument, layer: Layer): void {
     this.layer = layer;
     this.movers.set(document.movers, document.ground.tempoBpm);
     this.bank.setTargets(layerValues(layer));
-    this.bank.setLinks(bankLinks(document, layer.id, LAYER_FIELDS));
-    this.front.set(layer, document.ground.a4Hz);
-    this.back.set(layer, document.ground.a4Hz);
-    this.turn = turnCycles(document, layer);
+    this.bank.setLinks(bankLinks(document, layer.id, this.layout.fields));
+    for (const voice of this.voices) voice.set(layer, document.ground.a4Hz);
+    this.arpeggio?.set(layer.plays, document.ground.tempoBpm);
+    this.turn = turns(document, layer);
   }
 
   /** Goes on from where another player of the same layer stands. */
   copyFrom(other: LayerPlayer): void {
     this.movers.copyFrom(other.movers);
-    this.bank.copyFrom(other.bank);
+    this.bank.copyFrom(other.bank, this.layout.fields.map((field) => other.layout.fields.indexOf(field)));
     this.random.copyFrom(other.random);
-    this.front.copyFrom(other.front);
-    this.back.copyFrom(other.back);
-    this.heldSource.set(other.heldSource);
-    this.heldPitch.set(other.heldPitch);
-    this.heldVelocity.set(other.heldVelocity);
-    this.counts.set(other.counts);
+    for (let v = 0; v < this.voices.length && v < other.voices.length; v++) {
+      this.voices[v].copyFrom(other.voices[v]);
+      this.plays[v] = other.plays[v];
+    }
+    if (other.front < this.voices.length) this.front = other.front;
+    else {
+      this.voices[0].copyFrom(other.voices[other.front]);
+      this.plays[0] = other.plays[other.front];
+      this.front = 0;
+    }
+    this.held.copyFrom(other.held);
+    if (other.arpeggio) this.arpeggio?.copyFrom(other.arpeggio);
     this.last.set(other.last);
   }
 
   noteOn(source: number, pitch: number, velocity: number, tie: boolean): void {
-    const goesOn = (tie || this.layer.voice.trigger === 'legato') && this.front.held;
-    this.movers.noteOn(goesOn);
-    this.hold(source, pitch, velocity);
-    const { voice, tone } = this.layer;
+    const { held, arpeggio } = this;
+    if (arpeggio && held.count === 0) arpeggio.begin();
+    held.add(source, pitch, velocity);
+    if (arpeggio) return;
+    if (this.several) this.speak(source, pitch, velocity, tie, tie && this.voices[this.front].held);
+    else if (held.speaking(this.priority) === held.count - 1) this.speak(source, pitch, velocity, tie, (tie || this.layer.voice.trigger === 'legato') && this.voices[this.front].held);
+  }
+
+  private get priority(): 'last' | 'lowest' | 'highest' {
+    if (this.layer.plays.as === 'lowest') return 'lowest';
+    return this.layer.voice.notes === 'several' ? 'last' : this.layer.voice.notes;
+  }
+
+  /** A note begins, in the voice that speaks or in another. */
+  private speak(source: number, pitch: number, velocity: number, tie: boolean, goesOn: boolean): void {
+    const { voice, tones } = this.layer;
+    const { movers, last, phases, voices, plays } = this;
+    movers.touch[0] = 1 - (voice.velocityEnvelopePct / 100) * (1 - bent(velocity / 127, voice.velocityBend));
+    movers.noteOn(goesOn);
     if (goesOn) {
-      this.front.glideTo(pitch);
-      this.front.touch(velocity);
+      voices[this.front].glideTo(pitch);
+      voices[this.front].touch(velocity);
     } else {
-      const glides = (tie || voice.glide === 'always') && this.last[0] >= 0;
-      const from = glides ? (this.front.active ? this.front.pitch : this.last[0]) : pitch;
-      const spare = this.back;
-      this.front.giveWay();
-      this.back = this.front;
-      this.front = spare;
-      const free = tone.startPhase === 'free' ? this.random.next() : 0;
-      const phase = tone.startPhaseDeg / 360 + this.turn + free + 8;
-      this.front.start(pitch, velocity, phase - Math.floor(phase), from, this.bank.value);
+      const glides = (tie || voice.glide === 'always') && last[0] >= 0;
+      const from = glides ? (voices[this.front].active ? voices[this.front].pitch : last[0]) : pitch;
+      this.front = this.freeVoice();
+      for (let t = 0; t < phases.length; t++) {
+        const free = tones[t].on && tones[t].startPhase === 'free' ? this.random.next() : 0;
+        const phase = tones[t].startPhaseDeg / 360 + this.turn[t] + free + 64;
+        phases[t] = phase - Math.floor(phase);
+      }
+      voices[this.front].start(pitch, velocity, phases, from, this.bank.value);
     }
-    this.last[0] = pitch;
+    plays[this.front] = source;
+    last[0] = pitch;
+  }
+
+  /** The voice in which a note may begin; where one has to give way for it, it does. */
+  private freeVoice(): number {
+    const { voices } = this;
+    if (!this.several) {
+      voices[this.front].giveWay();
+      return 1 - this.front;
+    }
+    let free = -1;
+    let sounding = 0;
+    let weakest = -1;
+    for (let v = 0; v < voices.length; v++) {
+      if (!voices[v].active) free = v;
+      else {
+        sounding++;
+        // What has been let go is taken first, then what is softest.
+        if (weakest < 0 || (voices[v].held ? 1 : 0) + voices[v].level < (voices[weakest].held ? 1 : 0) + voices[weakest].level) weakest = v;
+      }
+    }
+    if (sounding >= voices.length - 1 && weakest >= 0) voices[weakest].giveWay();
+    return free >= 0 ? free : weakest;
   }
 
   noteOff(source: number): void {
-    const count = this.counts[0];
-    let at = -1;
-    for (let i = 0; i < count; i++) if (this.heldSource[i] === source) at = i;
+    const { held, voices, plays, last } = this;
+    const at = held.find(source);
     if (at < 0) return;
-    const wasLast = at === count - 1;
-    for (let i = at; i < count - 1; i++) {
-      this.heldSource[i] = this.heldSource[i + 1];
-      this.heldPitch[i] = this.heldPitch[i + 1];
-      this.heldVelocity[i] = this.heldVelocity[i + 1];
+    const spoke = !this.several && held.speaking(this.priority) === at;
+    held.removeAt(at);
+    if (held.count === 0) this.movers.noteOff();
+    if (this.arpeggio) return;
+    if (this.several) {
+      for (let v = 0; v < voices.length; v++) {
+        if (plays[v] !== source) continue;
+        voices[v].release();
+        plays[v] = NOBODY;
+      }
+      return;
     }
-    this.counts[0] = count - 1;
-    if (!wasLast) return;
-    if (count - 1 > 0) {
-      this.front.glideTo(this.heldPitch[count - 2]);
-      this.front.touch(this.heldVelocity[count - 2]);
-      this.last[0] = this.heldPitch[count - 2];
-    } else {
-      this.front.release();
-      this.movers.noteOff();
+    if (!spoke) return;
+    if (held.count === 0) {
+      voices[this.front].release();
+      return;
     }
+    const next = held.speaking(this.priority);
+    voices[this.front].glideTo(held.pitch[next]);
+    voices[this.front].touch(held.velocity[next]);
+    last[0] = held.pitch[next];
   }
 
   /** The sources of the notes held, oldest first. */
   heldSources(): number[] {
-    return Array.from(this.heldSource.subarray(0, this.counts[0]));
+    return Array.from(this.held.source.subarray(0, this.held.count));
   }
 
   /** Ends every held note whose source lies in [from, to). */
   releaseSources(from: number, to: number): void {
-    for (let i = this.counts[0] - 1; i >= 0; i--) {
-      const source = this.heldSource[i];
+    for (let i = this.held.count - 1; i >= 0; i--) {
+      const source = this.held.source[i];
       if (source >= from && source < to) this.noteOff(source);
     }
   }
 
-  private hold(source: number, pitch: number, velocity: number): void {
-    let count = this.counts[0];
-    if (count === STACK) {
-      this.heldSource.copyWithin(0, 1);
-      this.heldPitch.copyWithin(0, 1);
-      this.heldVelocity.copyWithin(0, 1);
-      count--;
-    }
-    this.heldSource[count] = source;
-    this.heldPitch[count] = pitch;
-    this.heldVelocity[count] = velocity;
-    this.counts[0] = count + 1;
-  }
-
-  private gains(): void {
+  private takeGains(): void {
     const { last } = this;
     const { value } = this.bank;
     const on = this.layer.on ? 1 : 0;
@@ -204,32 +276,52 @@ export class LayerPlayer {
     last[2] = last[7];
   }
 
+  private get sounds(): boolean {
+    for (let v = 0; v < this.voices.length; v++) if (this.voices[v].active) return true;
+    return this.arpeggio !== null && this.held.count > 0;
+  }
+
   /** Writes the next `frames` (at most `BLOCK`) samples to `left` and `right`; nothing where the layer is silent. */
   render(frames: number): void {
-    this.silent = !this.front.active && !this.back.active;
+    this.silent = !this.sounds;
     for (let from = 0; from < frames; from += STEP) this.step(from, from + STEP < frames ? from + STEP : frames);
   }
 
+  private runArpeggio(frames: number): void {
+    const { arpeggio, held } = this;
+    if (!arpeggio) return;
+    const says = arpeggio.step(frames, held);
+    if (says === ARP_NOTE) this.speak(ARPEGGIO_SOURCE, arpeggio.note[0], arpeggio.note[1], false, false);
+    else if (says === ARP_END) this.voices[this.front].release();
+  }
+
   private step(from: number, to: number): void {
-    const { left, right, stereo, last, bank, front, back, control } = this;
+    const { left, right, stereo, last, bank, gains, voices } = this;
+    if (this.arpeggio) this.runArpeggio(to - from);
     bank.step(to - from, this.movers);
-    control[CONTROL_LEFT_0] = last[1];
-    control[CONTROL_RIGHT_0] = last[2];
-    this.gains();
-    control[CONTROL_LEFT_1] = last[1];
-    control[CONTROL_RIGHT_1] = last[2];
+    gains[SIDE_LEFT_0] = last[1];
+    gains[SIDE_RIGHT_0] = last[2];
+    this.takeGains();
+    gains[SIDE_LEFT_1] = last[1];
+    gains[SIDE_RIGHT_1] = last[2];
     if (this.silent) return;
-    if (front.active) {
-      front.write(left, right, from, to, bank.value, control, stereo);
-    } else {
-      for (let i = from; i < to; i++) left[i] = 0;
-      if (stereo) for (let i = from; i < to; i++) right[i] = 0;
-    }
-    if (back.active) {
+    let written = false;
+    // The one that speaks is written first, straight into the block.
+    for (let n = 0; n < voices.length; n++) {
+      const v = this.front + n < voices.length ? this.front + n : this.front + n - voices.length;
+      if (!voices[v].active) continue;
+      if (!written) {
+        voices[v].write(left, right, from, to, bank.value, gains);
+        written = true;
+        continue;
+      }
       const { scratchLeft, scratchRight } = this;
-      back.write(scratchLeft, scratchRight, from, to, bank.value, control, stereo);
+      voices[v].write(scratchLeft, scratchRight, from, to, bank.value, gains);
       for (let i = from; i < to; i++) left[i] += scratchLeft[i];
       if (stereo) for (let i = from; i < to; i++) right[i] += scratchRight[i];
     }
+    if (written) return;
+    for (let i = from; i < to; i++) left[i] = 0;
+    if (stereo) for (let i = from; i < to; i++) right[i] = 0;
   }
 }

@@ -73,6 +73,8 @@ class WobbleRunner {
 /** The movers of a document under way, values from 0 to 1 (a switched-off mover stands at 0). */
 export class MoverBank {
   readonly value: Float64Array;
+  /** How much of what envelopes say is passed on, 0 to 1: the velocity's say in them. */
+  readonly touch = Float64Array.of(1);
   private readonly wobbles: (WobbleRunner | null)[];
   private readonly envelopes: (SegmentEnvelope | null)[];
   private readonly on: Uint8Array;
@@ -98,6 +100,7 @@ export class MoverBank {
 
   copyFrom(other: MoverBank): void {
     this.behind[0] = other.behind[0];
+    this.touch.set(other.touch);
     for (let i = 0; i < this.value.length && i < other.value.length; i++) {
       const wobble = other.wobbles[i];
       const envelope = other.envelopes[i];
@@ -145,7 +148,7 @@ export class MoverBank {
       const envelope = this.envelopes[i];
       if (wobble) wobble.step(frames);
       else envelope!.step(frames);
-      this.value[i] = this.on[i] === 0 ? 0 : wobble ? wobble.value : envelope!.level;
+      this.value[i] = this.on[i] === 0 ? 0 : wobble ? wobble.value : envelope!.level * this.touch[0];
     }
   }
 }

@@ -111,7 +111,7 @@ describe('a wobble', () => {
 });
 
 describe('a parameter bank', () => {
-  const rows = [parameter('layers.*.levelDb'), parameter('layers.*.filter.cutoffHz')];
+  const rows = [parameter('layers.*.levelDb'), parameter('layers.*.filters.*.cutoffHz')];
   const envelope = { ...cleanEnvelope(), attackMs: 0.5, decayMs: 1, sustainPct: 100 };
   const made = (reach: number) => {
     const movers = new MoverBank([envelope], 120, RATE, 1);

@@ -74,11 +74,15 @@ export class ParameterBank {
     this.settled = false;
   }
 
-  /** Goes on from where another bank of the same rows stands. */
-  copyFrom(other: ParameterBank): void {
-    this.position.set(other.position);
-    this.lead.set(other.lead);
-    this.value.set(other.value);
+  /** Goes on from where another bank stands: `from[i]` is the other's place of this one's number i, below 0 where it has none. */
+  copyFrom(other: ParameterBank, from: ArrayLike<number> = this.rows.map((_, i) => i)): void {
+    for (let i = 0; i < this.value.length; i++) {
+      const at = from[i];
+      if (at < 0) continue;
+      this.position[i] = other.position[at];
+      this.lead[i] = other.lead[at];
+      this.value[i] = other.value[at];
+    }
     this.settled = false;
   }
 

@@ -1,14 +1,15 @@
 import type { SoundDocument } from '../document/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
-import { recordingOf, type Assets } from './instrument.js';
+import { recordingOf } from './instrument.js';
 import { KickPlayer } from './kick-player.js';
+import type { Assets } from './recording.js';
 import type { Stereo } from './render-loop.js';
 
 /** One hit of the kick alone at full velocity, from its first to its last sample, with its levels; at most 20 s. */
 export function renderKick(document: SoundDocument, sampleRateHz: number, assets: Assets = new Map()): Stereo {
   const { kick } = document;
-  const recording = recordingOf(document, assets);
+  const recording = recordingOf(document, assets, sampleRateHz);
   const longest = 20 * sampleRateHz;
   const length = kick.source === 'wav'
     ? Math.min(longest, recording?.channels[0].length ?? 0)

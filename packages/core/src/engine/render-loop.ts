@@ -1,10 +1,11 @@
 import type { SoundDocument } from '../document/index.js';
 import { BLOCK } from './chunk.js';
 import { eventList, KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
-import { framesToGo, recordingOf, seedOf, type Assets } from './instrument.js';
+import { framesToGo, recordingOf, seedOf } from './instrument.js';
 import { KickPlayer } from './kick-player.js';
-import { isStereo, LayerPlayer } from './layer-player.js';
+import { isStereo, LayerPlayer, lowestTone, type LayerPlayerOptions } from './layer-player.js';
 import { KICK_DELAY, Mix } from './mix.js';
+import type { Assets } from './recording.js';
 
 /** Two sides of equal length. */
 export interface Stereo { readonly left: Float32Array; readonly right: Float32Array }
@@ -75,12 +76,12 @@ function layerKey(document: SoundDocument, index: number, sampleRateHz: number, 
   const layer = document.layers[index];
   const links = document.links.filter((link) => link.target.startsWith(`layers.${layer.id}.`));
   const movers = document.movers.filter((mover) => links.some((link) => link.mover === mover.id));
-  const lowest = document.layers.find((candidate) => candidate.role === 'sub' && candidate.on)?.tone;
-  return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.lock.turnDeg, document.lock.nudgeMs, lowest?.octave, lowest?.semitones, document.seed, index, sampleRateHz, pass]);
+  const lowest = lowestTone(document);
+  return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.lock.turnDeg, document.lock.nudgeMs, lowest.octave, lowest.semitones, document.seed, index, sampleRateHz, pass]);
 }
 
-function renderLayer(document: SoundDocument, index: number, events: EventList, total: number, sampleRateHz: number, seed: number): Stereo {
-  const player = new LayerPlayer(document, document.layers[index], sampleRateHz, seed);
+function renderLayer(document: SoundDocument, index: number, events: EventList, total: number, options: LayerPlayerOptions): Stereo {
+  const player = new LayerPlayer(document, document.layers[index], options);
   const audio = silence(total, player.stereo);
   run(events, total, (i) => {
     if (events.type[i] === NOTE_ON) player.noteOn(events.source[i], events.pitch[i], events.velocity[i], events.tie[i] === 1);
@@ -104,7 +105,7 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
   const seed = seedOf(document, pass);
   const loop = events.loopFrames;
   const stereoMix = document.layers.some((layer) => isStereo(document, layer));
-  const kick = new KickPlayer(document.kick, recordingOf(document, assets), sampleRateHz, document.seed, KICK_DELAY);
+  const kick = new KickPlayer(document.kick, recordingOf(document, assets, sampleRateHz), sampleRateHz, document.seed, KICK_DELAY);
   const mix = new Mix(document, stereoMix, kick.stereo, sampleRateHz, seed, stems);
   const total = 2 * loop + mix.latencyFrames;
 
@@ -114,7 +115,7 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
     const key = layerKey(document, l, sampleRateHz, pass);
     const cacheName = `${layer.id} ${pass}`;
     const kept = cache?.get(cacheName);
-    const audio = kept?.key === key ? kept.audio : renderLayer(document, l, events, total, sampleRateHz, seed);
+    const audio = kept?.key === key ? kept.audio : renderLayer(document, l, events, total, { sampleRateHz, seed, assets });
     cache?.set(cacheName, { key, audio });
     sources.push({ ...audio, id: layer.id, role: layer.role });
     yield (0.8 * (l + 1)) / document.layers.length;
@@ -176,6 +177,6 @@ export function renderLoop(document: SoundDocument, options: RenderOptions): Loo
 
 /** Whether anything in a sound runs free, so that one pass of the loop differs from the next. */
 export function runsFree(document: SoundDocument): boolean {
-  return document.layers.some((layer) => layer.on && layer.tone.startPhase === 'free')
+  return document.layers.some((layer) => layer.on && layer.tones.some((tone) => tone.on && (tone.startPhase === 'free' || tone.driftCents > 0)))
     || document.movers.some((mover) => mover.kind === 'wobble' && mover.on && mover.restart === 'free' && document.links.some((link) => link.on && link.mover === mover.id));
 }

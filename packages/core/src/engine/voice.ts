@@ -1,16 +1,29 @@
 import type { Layer } from '../document/index.js';
-import { bendInPlace, SegmentEnvelope } from '../dsp/index.js';
-import {
-  CONTROL_CUTOFF, CONTROL_DETUNE, CONTROL_DRIVE_DB, CONTROL_HZ, CONTROL_LEFT_0, CONTROL_LEFT_1, CONTROL_Q, CONTROL_RIGHT_0, CONTROL_RIGHT_1, CONTROL_SPREAD, CONTROL_WIDTH,
-} from './control.js';
-import { CENTS, CUTOFF, DETUNE, DRIVE, RESONANCE, SPREAD, WIDTH } from './layer-parameters.js';
+import { bendInPlace, FEEDBACK_AMOUNT_0, FEEDBACK_AMOUNT_1, FEEDBACK_DELAY_0, FEEDBACK_DELAY_1, FEEDBACK_NUMBERS, FeedbackPath, HALF_BAND_DOWN_DELAY, SegmentEnvelope } from '../dsp/index.js';
+import { dbToGain } from '../units/index.js';
+import { BLOCK } from './chunk.js';
+import { F_CUTOFF, FB_AMOUNT, FB_DELAY, type LayerLayout } from './layer-layout.js';
 import { LayerFilter } from './layer-filter.js';
-import { Oscillator } from './oscillator.js';
+import { interplayDelay, Interplay, actingTones } from './tones/interplay.js';
+import {
+  NOTE_HZ, NOTE_LATE_S, NOTE_NUMBERS, NOTE_PHASE, NOTE_PITCH, NOTE_TARGET_HZ, NOTE_VELOCITY, T_CENTS, T_FIXED_HZ, T_LEVEL, T_PAN, type ToneContext, type ToneSource,
+} from './tones/tone.js';
+import { makeTone } from './tones/tone-set.js';
 
 /** Time in which a voice that gives way to another fades, in seconds. */
 const YIELD_S = 0.004;
+/** Time in which a note that ends at once, or at the end of its cycle, fades. */
+const END_S = 0.002;
 /** The note at which keyboard following leaves the cutoff as written: F1. */
 const FOLLOW_FROM = 29;
+/** What rings on below this is silent. */
+const RUNG_OUT = 1e-3;
+const TONES = 3;
+/** Gains of the layer on the two sides at the start and the end of the step; places in the array that a voice is given. */
+export const SIDE_LEFT_0 = 0;
+export const SIDE_LEFT_1 = 1;
+export const SIDE_RIGHT_0 = 2;
+export const SIDE_RIGHT_1 = 3;
 
 // Places in the state.
 const PITCH = 0;
@@ -21,38 +34,93 @@ const TOUCH = 4;
 const FADE = 5;
 const FADE_STEP = 6;
 const GAIN = 7;
-const LAST_PITCH = 8;
-const LAST_A4 = 9;
-const HZ = 10;
+const TOUCH_OCTAVES = 8;
 /** Progress in the drop, and the bend after it. */
-const PROGRESS = 11;
+const PROGRESS = 9;
+/** Cycles of tone 1 since the note began, for a note that ends with its cycle; below 0 none is waited for. */
+const CYCLES = 11;
+const ENDS_AT = 12;
+/** Level of what does not ring on once the note has ended. */
+const PLAIN = 13;
+const RELEASED_AT = 14;
+/** Share of a tone that is added now. */
+const SHARE = 15;
 
-/** One note of a layer: tone, filter, loudness, drop and glide. Two of them take turns in a layer. */
+/** What the voices of a layer share. */
+export interface VoiceContext extends ToneContext { readonly layout: LayerLayout; readonly stereo: boolean; readonly linked: (field: string) => boolean; readonly chosen: readonly Int32Array[] }
+
+/** One note of a layer: tones and what they do to each other, feedback, filters, loudness, drop and glide. */
 export class Voice {
-  private readonly state = new Float64Array(13);
-  private readonly tone: Oscillator;
-  private readonly filterLeft: LayerFilter;
-  private readonly filterRight: LayerFilter;
+  private readonly state = new Float64Array(16);
+  private readonly sources: readonly (ToneSource | null)[];
+  private readonly interplay: Interplay | null;
+  /** Per tone: seconds by which it comes late, frequency now (a place of its own each), gains of the two sides at the end and the start of the step. */
+  private readonly late: Float64Array;
+  private readonly pitches: readonly Float64Array[] = [new Float64Array(1), new Float64Array(1), new Float64Array(1)];
+  private readonly targets = new Float64Array(TONES);
+  private readonly lastPitch = new Float64Array(TONES).fill(NaN);
+  private readonly sides = new Float64Array(2 * TONES);
+  private readonly sidesBefore = new Float64Array(2 * TONES);
+  private readonly note = new Float64Array(NOTE_NUMBERS);
+  private readonly filters: readonly (readonly [LayerFilter, LayerFilter] | null)[];
+  private readonly feedback: readonly FeedbackPath[];
+  private readonly feedbackNumbers = new Float64Array(FEEDBACK_NUMBERS);
+  private readonly cutoff = new Float64Array(1);
   private readonly envelope: SegmentEnvelope;
+  private readonly toneLeft = new Float64Array(BLOCK);
+  private readonly toneRight = new Float64Array(BLOCK);
+  /** What goes to the second filter, and what goes past both, where tones go ways of their own. */
+  private readonly secondLeft = new Float64Array(BLOCK);
+  private readonly secondRight = new Float64Array(BLOCK);
+  private readonly pastLeft = new Float64Array(BLOCK);
+  private readonly pastRight = new Float64Array(BLOCK);
+  /** Whether one tone goes straight into the filters as it is. */
+  private readonly alone: number;
+  private readonly feedbackLongest: number;
+  private a4Hz: number;
 
-  constructor(private layer: Layer, private a4Hz: number, private readonly sampleRateHz: number) {
-    this.tone = new Oscillator(layer.tone, sampleRateHz);
-    this.filterLeft = new LayerFilter(layer.filter, sampleRateHz);
-    this.filterRight = new LayerFilter(layer.filter, sampleRateHz);
+  constructor(private layer: Layer, private readonly context: VoiceContext) {
+    const { sampleRateHz } = context;
+    this.a4Hz = context.a4Hz;
+    this.sources = layer.tones.map((tone, t) => (tone.on
+      ? makeTone(tone, { ...context, stream: context.stream + 2 * t }, context.linked(`tones.${t}.source.harmonics.stretchPct`), context.chosen[t]) : null));
+    const acting = actingTones(layer);
+    this.interplay = acting.some(Boolean) ? new Interplay(layer, this.sources, sampleRateHz) : null;
+    this.late = Float64Array.from(layer.tones, (tone, t) => (acting[t] ? interplayDelay(layer, t) : tone.source.kind === 'fm' ? HALF_BAND_DOWN_DELAY : 0) / sampleRateHz);
+    this.filters = layer.filters.map((filter) => (filter.on ? [new LayerFilter(filter, sampleRateHz), new LayerFilter(filter, sampleRateHz)] as const : null));
+    this.feedbackLongest = Math.ceil(0.05 * sampleRateHz);
+    this.feedback = layer.feedback.on ? [0, 1].map(() => new FeedbackPath(layer.feedback.way === 'compare', this.feedbackLongest, (2 * Math.PI * 5) / sampleRateHz)) : [];
     this.envelope = new SegmentEnvelope(layer.loudness, sampleRateHz);
+    const on = layer.tones.flatMap((tone, t) => (tone.on ? [t] : []));
+    this.alone = on.length === 1 && !this.interplay && layer.route !== 'by tone' ? on[0] : -1;
   }
 
   set(layer: Layer, a4Hz: number): void {
     this.layer = layer;
-    this.a4Hz = a4Hz;
     this.envelope.setTimes(layer.loudness);
+    for (let t = 0; t < TONES; t++) this.sources[t]?.set(layer.tones[t], { ...this.context, a4Hz, stream: this.context.stream + 2 * t });
+    this.lastPitch.fill(NaN);
+    this.a4Hz = a4Hz;
   }
 
   copyFrom(other: Voice): void {
     this.state.set(other.state);
-    this.tone.copyFrom(other.tone);
-    this.filterLeft.copyFrom(other.filterLeft);
-    this.filterRight.copyFrom(other.filterRight);
+    for (let t = 0; t < TONES; t++) {
+      const source = other.sources[t];
+      if (source && this.sources[t]) this.sources[t]!.copyFrom(source);
+      this.pitches[t].set(other.pitches[t]);
+    }
+    this.targets.set(other.targets);
+    this.sides.set(other.sides);
+    if (other.interplay) this.interplay?.copyFrom(other.interplay);
+    this.filters.forEach((pair, f) => {
+      const same = other.filters[f];
+      if (!pair || !same) return;
+      pair[0].copyFrom(same[0]);
+      pair[1].copyFrom(same[1]);
+    });
+    this.feedback.forEach((path, i) => { if (other.feedback[i]) path.copyFrom(other.feedback[i]); });
+    this.feedbackNumbers.set(other.feedbackNumbers);
     this.envelope.copyFrom(other.envelope);
   }
 
@@ -62,116 +130,328 @@ export class Voice {
 
   /** Whether it sounds a held note, so that a tie can go on from it. */
   get held(): boolean {
-    return this.active && !this.envelope.releasing && this.state[FADE_STEP] === 0;
+    return this.active && this.state[RELEASED_AT] === 0 && this.state[FADE_STEP] === 0;
   }
 
-  /** The pitch it stands at, in semitones as MIDI numbers, before the layer's own transposition. */
+  /** The pitch it stands at, in semitones as MIDI numbers, before the transposition of its tones. */
   get pitch(): number {
     return this.state[PITCH];
   }
 
-  /** Starts a note at `phase` cycles, gliding from `from` where that is another pitch. */
-  start(pitch: number, velocity: number, phase: number, from: number, values: Float64Array): void {
-    const { state } = this;
+  /** Level that it sounds at, for choosing which voice to take from. */
+  get level(): number {
+    return this.state[GAIN];
+  }
+
+  /** Starts a note at `phase` cycles of each tone (its own start phase, turn and chance), gliding from `from` where that is another pitch. */
+  start(pitch: number, velocity: number, phases: Float64Array, from: number, values: Float64Array): void {
+    const { state, note, sources, pitches, targets } = this;
+    state.fill(0);
     state[PITCH] = from;
     this.glideTo(pitch);
-    state[DROP_MS] = 0;
     state[FADE] = 1;
-    state[FADE_STEP] = 0;
-    state[GAIN] = 0;
+    state[ENDS_AT] = -1;
+    state[PLAIN] = 1;
     this.touch(velocity);
-    this.filterLeft.reset();
-    this.filterRight.reset();
+    for (let f = 0; f < this.filters.length; f++) {
+      const pair = this.filters[f];
+      if (!pair) continue;
+      pair[0].reset();
+      pair[1].reset();
+    }
+    for (let i = 0; i < this.feedback.length; i++) this.feedback[i].reset();
+    this.feedbackNumbers[FEEDBACK_DELAY_1] = 0;
     this.envelope.reset();
     this.envelope.start();
     this.tune(values);
-    this.tone.start(phase, state[HZ], values[WIDTH] / 100);
+    for (let t = 0; t < TONES; t++) {
+      const source = sources[t];
+      const base = this.context.layout.tones[t];
+      if (!source) continue;
+      this.findTarget(t, pitch, values, base);
+      note[NOTE_PHASE] = phases[t];
+      note[NOTE_HZ] = pitches[t][0];
+      note[NOTE_TARGET_HZ] = targets[t];
+      note[NOTE_PITCH] = pitch;
+      note[NOTE_VELOCITY] = velocity;
+      note[NOTE_LATE_S] = this.late[t];
+      source.start(note, values, base);
+      this.takeSides(t, values, base);
+    }
+    this.interplay?.start(targets);
   }
 
   /** Goes to another pitch without starting anew. */
   glideTo(pitch: number): void {
-    const { state } = this;
-    const frames = (this.layer.voice.glideMs / 1000) * this.sampleRateHz;
+    const { state, layer } = this;
+    const way = pitch - state[PITCH];
+    const octaves = layer.voice.glideIn === 'octave' ? (way < 0 ? -way : way) / 12 : 1;
+    const frames = (layer.voice.glideMs / 1000) * octaves * this.context.sampleRateHz;
     state[PITCH_TO] = pitch;
-    state[PITCH_STEP] = frames < 1 ? 0 : (pitch - state[PITCH]) / frames;
+    state[PITCH_STEP] = frames < 1 ? 0 : way / frames;
     if (frames < 1) state[PITCH] = pitch;
   }
 
   touch(velocity: number): void {
-    this.state[TOUCH] = 1 - (this.layer.voice.velocityPct / 100) * (1 - velocity / 127);
+    const { state, layer } = this;
+    const { voice } = layer;
+    state[PROGRESS] = velocity / 127;
+    state[PROGRESS + 1] = voice.velocityBend;
+    bendInPlace(state, PROGRESS);
+    state[TOUCH] = 1 - (voice.velocityPct / 100) * (1 - state[PROGRESS]);
+    state[TOUCH_OCTAVES] = voice.velocityFilterOct * state[PROGRESS];
   }
 
+  /** Ends the note as the layer says: with the release, at once, or at the end of tone 1's cycle. */
   release(): void {
-    this.envelope.release();
+    const { state, layer } = this;
+    if (state[RELEASED_AT] === 1) return;
+    state[RELEASED_AT] = 1;
+    if (layer.voice.end === 'at once') this.fadeWithin(END_S);
+    else if (layer.voice.end === 'cycle') state[ENDS_AT] = Math.ceil(state[CYCLES] + 1e-9);
+    else {
+      for (let t = 0; t < TONES; t++) this.sources[t]?.release();
+      if (this.ringing() < RUNG_OUT) this.envelope.release();
+    }
+  }
+
+  private ringing(): number {
+    let most = 0;
+    for (let t = 0; t < TONES; t++) {
+      const source = this.sources[t];
+      if (source && source.ringing > most) most = source.ringing;
+    }
+    return most;
+  }
+
+  private fadeWithin(seconds: number): void {
+    if (this.state[FADE_STEP] === 0) this.state[FADE_STEP] = -1 / (seconds * this.context.sampleRateHz);
   }
 
   /** Fades within a few milliseconds, for another voice begins. */
   giveWay(): void {
-    if (this.state[FADE_STEP] === 0) this.state[FADE_STEP] = -1 / (YIELD_S * this.sampleRateHz);
+    this.fadeWithin(YIELD_S);
   }
 
-  /** Finds the frequency of the present pitch. */
+  /** Finds the frequencies of the tones at the present pitch. */
   private tune(values: Float64Array): void {
-    const { state } = this;
-    const { tone, drop } = this.layer;
-    let pitch = state[PITCH] + 12 * tone.octave + tone.semitones + values[CENTS] / 100;
+    const { state, layer, lastPitch, context } = this;
+    const { drop } = layer;
+    let pitch = state[PITCH];
     state[PROGRESS] = state[DROP_MS] / drop.timeMs;
     if (drop.semitones > 0 && state[PROGRESS] < 1) {
       state[PROGRESS + 1] = drop.bend;
       bendInPlace(state, PROGRESS);
       pitch += drop.semitones * (1 - state[PROGRESS]);
     }
-    if (pitch === state[LAST_PITCH] && this.a4Hz === state[LAST_A4]) return;
-    state[LAST_PITCH] = pitch;
-    state[LAST_A4] = this.a4Hz;
-    // The formula of `noteToHz`, written out: its result would go on the heap.
-    const hz = this.a4Hz * Math.pow(2, (pitch - 69) / 12);
-    const highest = this.sampleRateHz * 0.45;
-    state[HZ] = hz < highest ? hz : highest;
+    const highest = context.sampleRateHz * 0.45;
+    for (let t = 0; t < TONES; t++) {
+      const base = context.layout.tones[t];
+      if (base < 0) continue;
+      const tone = layer.tones[t];
+      if (tone.pitchIn === 'hertz') {
+        this.pitches[t][0] = values[base + T_FIXED_HZ];
+        continue;
+      }
+      const at = pitch + 12 * tone.octave + tone.semitones + values[base + T_CENTS] / 100;
+      if (at === lastPitch[t]) continue;
+      lastPitch[t] = at;
+      // The formula of `noteToHz`, written out: its result would go on the heap.
+      const hz = this.a4Hz * Math.pow(2, (at - 69) / 12);
+      this.pitches[t][0] = hz < highest ? hz : highest;
+    }
+  }
+
+  private findTarget(t: number, pitch: number, values: Float64Array, base: number): void {
+    const tone = this.layer.tones[t];
+    this.targets[t] = tone.pitchIn === 'hertz' ? values[base + T_FIXED_HZ] : this.a4Hz * Math.pow(2, (pitch + 12 * tone.octave + tone.semitones + values[base + T_CENTS] / 100 - 69) / 12);
+  }
+
+  /** Gains of a tone on the two sides at the start and the end of the step. */
+  private takeSides(t: number, values: Float64Array, base: number): void {
+    this.sidesBefore[2 * t] = this.sides[2 * t];
+    this.sidesBefore[2 * t + 1] = this.sides[2 * t + 1];
+    const level = values[base + T_LEVEL] <= -60 ? 0 : values[base + T_LEVEL] === 0 ? 1 : dbToGain(values[base + T_LEVEL]);
+    const pan = values[base + T_PAN] / 100;
+    this.sides[2 * t] = level * (1 - pan);
+    this.sides[2 * t + 1] = level * (1 + pan);
   }
 
   /**
-   * Writes the samples from `start` up to `end` to both sides, or to the left one alone when `stereo` is false. The layer's own gains in
-   * `control` run evenly through the step; the rest of `control` is written here.
+   * Writes the samples from `start` up to `end` to both sides, or to the left one alone where the layer has no two. The layer's own gains in `gains` run evenly through
+   * the step.
    */
-  write(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array, control: Float64Array, stereo: boolean): void {
-    const { state, layer } = this;
+  write(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array, gains: Float64Array): void {
+    const { state, context } = this;
+    const { stereo } = context;
     const frames = end - start;
     this.advancePitch(frames);
-    state[DROP_MS] += (frames * 1000) / this.sampleRateHz;
+    state[DROP_MS] += (frames * 1000) / context.sampleRateHz;
     this.tune(values);
-    control[CONTROL_HZ] = state[HZ];
-    control[CONTROL_WIDTH] = values[WIDTH] / 100;
-    control[CONTROL_DETUNE] = values[DETUNE];
-    control[CONTROL_SPREAD] = values[SPREAD] / 100;
-    this.tone.process(left, right, start, end, control, stereo);
-    if (layer.filter.on) {
-      const follow = layer.filter.followPct === 0 ? 1 : Math.pow(2, ((state[PITCH] - FOLLOW_FROM) * layer.filter.followPct) / 1200);
-      const cutoff = values[CUTOFF] * follow;
-      control[CONTROL_CUTOFF] = cutoff > 10 ? cutoff : 10;
-      control[CONTROL_Q] = values[RESONANCE];
-      control[CONTROL_DRIVE_DB] = values[DRIVE];
-      this.filterLeft.process(left, start, end, control);
-      if (stereo) this.filterRight.process(right, start, end, control);
-    }
+    this.followCycle(frames);
+    this.writeTones(left, right, start, end, values);
+    if (this.feedback.length > 0) this.feedBack(left, right, start, end, values);
+    this.filter(left, right, start, end, values);
+    this.endRinging(frames);
     if (state[FADE_STEP] !== 0) state[FADE] = Math.max(0, state[FADE] + frames * state[FADE_STEP]);
     this.envelope.step(frames);
     const from = state[GAIN];
     const to = this.envelope.level * state[TOUCH] * state[FADE];
     state[GAIN] = to;
-    let gain = from * control[CONTROL_LEFT_0];
-    let step = (to * control[CONTROL_LEFT_1] - gain) / frames;
+    let gain = from * gains[SIDE_LEFT_0];
+    let step = (to * gains[SIDE_LEFT_1] - gain) / frames;
     for (let i = start; i < end; i++) {
       gain += step;
       left[i] *= gain;
     }
     if (!stereo) return;
-    gain = from * control[CONTROL_RIGHT_0];
-    step = (to * control[CONTROL_RIGHT_1] - gain) / frames;
+    gain = from * gains[SIDE_RIGHT_0];
+    step = (to * gains[SIDE_RIGHT_1] - gain) / frames;
     for (let i = start; i < end; i++) {
       gain += step;
       right[i] *= gain;
     }
+  }
+
+  /** Counts tone 1's cycles where the note is to end with one. */
+  private followCycle(frames: number): void {
+    const { state } = this;
+    state[CYCLES] += (this.pitches[0][0] * frames) / this.context.sampleRateHz;
+    if (state[ENDS_AT] >= 0 && state[CYCLES] >= state[ENDS_AT]) this.fadeWithin(END_S);
+  }
+
+  /** While a tone rings on the others fall by the release's own time; once it is out the note ends. */
+  private endRinging(frames: number): void {
+    const { state } = this;
+    if (state[RELEASED_AT] === 0 || this.layer.voice.end !== 'release' || this.envelope.releasing) return;
+    const plain = state[PLAIN] - frames / ((this.layer.loudness.releaseMs / 1000) * this.context.sampleRateHz);
+    state[PLAIN] = plain > 0 ? plain : 0;
+    if (this.ringing() < RUNG_OUT) this.envelope.release();
+  }
+
+  private writeTones(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array): void {
+    const { sources, sides, sidesBefore: before, context, alone } = this;
+    const { stereo, layout } = context;
+    if (alone >= 0) {
+      const base = layout.tones[alone];
+      sources[alone]!.process(left, right, start, end, this.pitches[alone], values, base, stereo);
+      this.takeSides(alone, values, base);
+      this.ramp(left, start, end, 2 * alone);
+      if (stereo) this.ramp(right, start, end, 2 * alone + 1);
+      return;
+    }
+    for (let i = start; i < end; i++) left[i] = 0;
+    if (stereo) for (let i = start; i < end; i++) right[i] = 0;
+    const byTone = this.layer.route === 'by tone';
+    if (byTone) this.clearWays(start, end, stereo);
+    this.interplay?.process(end - start, this.pitches, values, layout.tones, layout.acts, start);
+    for (let t = 0; t < TONES; t++) {
+      const source = sources[t];
+      if (!source) continue;
+      this.takeSides(t, values, layout.tones[t]);
+      let fromLeft: Float64Array = this.toneLeft;
+      let fromRight: Float64Array = this.toneRight;
+      if (this.interplay?.has(t)) fromLeft = fromRight = this.interplay.outputs[t];
+      else source.process(fromLeft, fromRight, start, end, this.pitches[t], values, layout.tones[t], stereo);
+      if (before[2 * t] === 0 && before[2 * t + 1] === 0 && sides[2 * t] === 0 && sides[2 * t + 1] === 0) continue;
+      this.state[SHARE] = this.state[RELEASED_AT] === 1 && source.ringing === 0 ? this.state[PLAIN] : 1;
+      const { to } = this.layer.tones[t];
+      if (!byTone || to === '1' || to === 'both') this.add(fromLeft, fromRight, left, right, start, end, t);
+      if (byTone && (to === '2' || to === 'both')) this.add(fromLeft, fromRight, this.secondLeft, this.secondRight, start, end, t);
+      if (byTone && to === 'past') this.add(fromLeft, fromRight, this.pastLeft, this.pastRight, start, end, t);
+    }
+  }
+
+  /** Multiplies by a tone's gain on one side. */
+  private ramp(samples: Float64Array, start: number, end: number, place: number): void {
+    let gain = this.sidesBefore[place];
+    const to = this.sides[place];
+    if (gain === 1 && to === 1) return;
+    const step = (to - gain) / (end - start);
+    for (let i = start; i < end; i++) {
+      gain += step;
+      samples[i] *= gain;
+    }
+  }
+
+  private clearWays(start: number, end: number, stereo: boolean): void {
+    for (let i = start; i < end; i++) this.secondLeft[i] = this.pastLeft[i] = 0;
+    if (stereo) for (let i = start; i < end; i++) this.secondRight[i] = this.pastRight[i] = 0;
+  }
+
+  private add(fromLeft: Float64Array, fromRight: Float64Array, left: Float64Array, right: Float64Array, start: number, end: number, t: number): void {
+    const { sides, sidesBefore } = this;
+    const plain = this.state[SHARE];
+    let gain = sidesBefore[2 * t] * plain;
+    let step = (sides[2 * t] * plain - gain) / (end - start);
+    for (let i = start; i < end; i++) {
+      gain += step;
+      left[i] += gain * fromLeft[i];
+    }
+    if (!this.context.stereo) return;
+    gain = sidesBefore[2 * t + 1] * plain;
+    step = (sides[2 * t + 1] * plain - gain) / (end - start);
+    for (let i = start; i < end; i++) {
+      gain += step;
+      right[i] += gain * fromRight[i];
+    }
+  }
+
+  private feedBack(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array): void {
+    const { feedbackNumbers: n, context, feedback } = this;
+    const at = context.layout.feedback;
+    const frames = (values[at + FB_DELAY] / 1000) * context.sampleRateHz;
+    const delay = frames < 1 ? 1 : frames > this.feedbackLongest ? this.feedbackLongest : frames;
+    const first = n[FEEDBACK_DELAY_1] === 0;
+    n[FEEDBACK_AMOUNT_0] = first ? values[at + FB_AMOUNT] / 100 : n[FEEDBACK_AMOUNT_1];
+    n[FEEDBACK_AMOUNT_1] = values[at + FB_AMOUNT] / 100;
+    n[FEEDBACK_DELAY_0] = first ? delay : n[FEEDBACK_DELAY_1];
+    n[FEEDBACK_DELAY_1] = delay;
+    feedback[0].process(left, start, end, n);
+    if (context.stereo) feedback[1].process(right, start, end, n);
+  }
+
+  private filter(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array): void {
+    const { filters, layer } = this;
+    const { stereo } = this.context;
+    const first = filters[0];
+    const second = filters[1];
+    if (layer.route === 'series') {
+      if (first) this.runFilter(0, left, right, start, end, values);
+      if (second) this.runFilter(1, left, right, start, end, values);
+      return;
+    }
+    const { secondLeft, secondRight, pastLeft, pastRight } = this;
+    const byTone = layer.route === 'by tone';
+    if (!byTone) {
+      for (let i = start; i < end; i++) secondLeft[i] = left[i];
+      if (stereo) for (let i = start; i < end; i++) secondRight[i] = right[i];
+    }
+    if (first) this.runFilter(0, left, right, start, end, values);
+    if (second) this.runFilter(1, secondLeft, secondRight, start, end, values);
+    if (!byTone && !second) return;
+    if (!byTone && !first) {
+      for (let i = start; i < end; i++) left[i] = secondLeft[i];
+      if (stereo) for (let i = start; i < end; i++) right[i] = secondRight[i];
+      return;
+    }
+    for (let i = start; i < end; i++) left[i] += secondLeft[i];
+    if (stereo) for (let i = start; i < end; i++) right[i] += secondRight[i];
+    if (!byTone) return;
+    for (let i = start; i < end; i++) left[i] += pastLeft[i];
+    if (stereo) for (let i = start; i < end; i++) right[i] += pastRight[i];
+  }
+
+  private runFilter(f: number, left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array): void {
+    const { state, cutoff, context } = this;
+    const at = context.layout.filters[f];
+    const follow = this.layer.filters[f].followPct;
+    const octaves = state[TOUCH_OCTAVES] + (follow === 0 ? 0 : ((state[PITCH] - FOLLOW_FROM) * follow) / 1200);
+    const hz = octaves === 0 ? values[at + F_CUTOFF] : values[at + F_CUTOFF] * Math.pow(2, octaves);
+    cutoff[0] = hz > 10 ? hz : 10;
+    const pair = this.filters[f]!;
+    pair[0].process(left, start, end, cutoff, values, at);
+    if (context.stereo) pair[1].process(right, start, end, cutoff, values, at);
   }
 
   private advancePitch(frames: number): void {

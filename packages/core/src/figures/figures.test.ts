@@ -77,7 +77,7 @@ describe('figures that cannot be told', () => {
     const asset = 'c'.repeat(64);
     const sound = trenchGrowl();
     sound.kick = { ...sound.kick, source: 'wav', wav: { asset, fileName: 'silence.wav', gainDb: 0 } };
-    const sounding = soundingOf(sound, { sampleRateHz: 48000, assets: new Map([[asset, { channels: [new Float32Array(4800)] }]]) });
+    const sounding = soundingOf(sound, { sampleRateHz: 48000, assets: new Map([[asset, { channels: [new Float32Array(4800)], sampleRateHz: 48000 }]]) });
     expect(figure(sounding, 'kickLock').figure).toEqual({ value: null, reason: 'no note of the line meets the kick for a whole period' });
     expect(sounding.kick).toEqual({ tail: null, lengthS: null });
   });
@@ -96,7 +96,7 @@ describe('figures that cannot be told', () => {
 describe('what runs free', () => {
   it('is measured over four passes, and the spread is told', () => {
     const sound = trenchGrowl();
-    sound.layers[0].tone.startPhase = 'free';
+    sound.layers[0].tones[0].startPhase = 'free';
     const sounding = of(sound);
     expect(sounding.passes).toBe(4);
     expect(figure(sounding, 'kickLock').spread!).toBeGreaterThan(0);

@@ -1,5 +1,5 @@
 import type { LineNote, SoundDocument } from '../document/index.js';
-import type { LoopRender } from '../engine/index.js';
+import { lowestTone, type LoopRender } from '../engine/index.js';
 import { lowBand, lowPeak, measureLock, SILENCE, type Lock, type LowBand, type NoLock } from '../lock/index.js';
 import { noteToHz } from '../music/index.js';
 import { gainToDb, loopTicks } from '../units/index.js';
@@ -39,8 +39,8 @@ const HIGHEST_EVEN_HZ = 100;
 
 /** Fundamental of a note as its lowest layer plays it, in hertz. */
 export function soundingHz(document: SoundDocument, pitch: number): number {
-  const lowest = (document.layers.find((layer) => layer.role === 'sub' && layer.on) ?? document.layers[0]).tone;
-  return noteToHz(pitch + 12 * lowest.octave + lowest.semitones, document.ground.a4Hz);
+  const lowest = lowestTone(document);
+  return lowest.pitchIn === 'hertz' ? lowest.fixedHz : noteToHz(pitch + 12 * lowest.octave + lowest.semitones, document.ground.a4Hz);
 }
 
 /** RMS of the loudest whole period of a low band within [from, to); 0 where it is shorter than that. */

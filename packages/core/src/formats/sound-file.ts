@@ -36,9 +36,21 @@ export function writeSoundFile({ sound, assets }: SoundFile): string {
   return `${JSON.stringify(bundled ? { format: BUNDLE, formatVersion: 1, sound, assets } : sound, null, 1)}\n`;
 }
 
-/** Hashes of the recordings that a sound needs. */
+/** A recording that a sound names: its hash, its file's name, and whether the sound is without something to hear where it lacks it. */
+export interface NamedAsset { readonly asset: string; readonly fileName: string; readonly needed: boolean }
+
+/** The recordings that a sound names: its kick's, and those of its tones. */
+export function namedAssets({ kick, layers }: SoundDocument): NamedAsset[] {
+  const tones = layers.flatMap((layer) => layer.tones.flatMap(({ on, source }) => {
+    const files = source.kind === 'frames' && source.wav ? [source.wav] : source.kind === 'sample' ? source.zones : [];
+    return files.map(({ asset, fileName }) => ({ asset, fileName, needed: on && layer.on }));
+  }));
+  return [...(kick.wav ? [{ asset: kick.wav.asset, fileName: kick.wav.fileName, needed: kick.source === 'wav' }] : []), ...tones];
+}
+
+/** Hashes of the recordings that a sound names, each once. */
 export function assetsOf(sound: SoundDocument): string[] {
-  return sound.kick.wav ? [sound.kick.wav.asset] : [];
+  return [...new Set(namedAssets(sound).map(({ asset }) => asset))];
 }
 
 /** One sentence that says what is wrong with a file or a document; null for errors of another kind. */

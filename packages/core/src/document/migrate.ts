@@ -1,0 +1,59 @@
+import { defaultOf } from './defaults.js';
+import { feedbackShape, filterShape, layerShape } from './layer-shape.js';
+import { toneShape } from './tone-shape.js';
+
+type Tree = Record<string, unknown>;
+
+const isTree = (value: unknown): value is Tree => typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** The resonance of version 2 that rings as a Q of version 1 did: 1/Q = √2·(1 − r)². */
+export function resonanceFromQ(q: number): number {
+  return Number((100 * (1 - Math.sqrt(1 / (q * Math.SQRT2)))).toFixed(2));
+}
+
+/** Version 1 had one tone of one kind and one filter a layer. */
+function layerFrom1(layer: unknown): unknown {
+  if (!isTree(layer) || !isTree(layer.tone) || !isTree(layer.filter) || !isTree(layer.loudness) || !isTree(layer.voice)) return layer;
+  const { tone, filter, loudness, voice, ...rest } = layer;
+  const { shape, widthPct, ...common } = tone;
+  const { resonanceQ, ...filtered } = filter;
+  const clean = defaultOf(layerShape);
+  return {
+    ...clean, ...rest,
+    tones: [{ ...defaultOf(toneShape), ...common, on: true, source: { kind: 'shape', shape, widthPct } }, defaultOf(toneShape), defaultOf(toneShape)],
+    filters: [{ ...defaultOf(filterShape), ...filtered, resonancePct: typeof resonanceQ === 'number' && resonanceQ > 0 ? resonanceFromQ(resonanceQ) : resonanceQ }, { ...defaultOf(filterShape), mode: 'high', cutoffHz: 120 }],
+    loudness: { ...clean.loudness, ...loudness },
+    voice: { ...clean.voice, ...voice },
+  };
+}
+
+/** A link of version 1 under the names of version 2; the reach of a resonance becomes one that opens as far. */
+function linkFrom1(link: unknown, layers: readonly unknown[]): unknown {
+  if (!isTree(link) || typeof link.target !== 'string') return link;
+  const match = /^layers\.([a-z0-9-]+)\.(tone|filter)\.(\w+)$/.exec(link.target);
+  if (!match) return link;
+  const [, id, part, field] = match;
+  if (part === 'tone') return { ...link, target: `layers.${id}.tones.0.${field === 'widthPct' ? 'source.shape.widthPct' : field}` };
+  if (field !== 'resonanceQ') return { ...link, target: `layers.${id}.filters.0.${field}` };
+  const layer = layers.find((candidate) => isTree(candidate) && candidate.id === id);
+  const q = isTree(layer) && isTree(layer.filter) && typeof layer.filter.resonanceQ === 'number' ? layer.filter.resonanceQ : 0.71;
+  const reach = typeof link.reachPct === 'number' ? link.reachPct : 0;
+  const to = Math.min(20, Math.max(0.5, q * 40 ** (reach / 100)));
+  return { ...link, target: `layers.${id}.filters.0.resonancePct`, reachPct: Number(((resonanceFromQ(to) - resonanceFromQ(q)) / 2).toFixed(2)) };
+}
+
+/**
+ * A document of an older version as one of the present version. What is wrong with it stays wrong, so that validation names it; a value
+ * that is no older document is returned as it is.
+ */
+export function migrate(value: unknown): unknown {
+  if (!isTree(value) || value.formatVersion !== 1 || !Array.isArray(value.layers)) return value;
+  const layers: unknown[] = value.layers;
+  return {
+    ...value,
+    formatVersion: 2,
+    layers: layers.map(layerFrom1),
+    feedback: defaultOf(feedbackShape),
+    links: Array.isArray(value.links) ? value.links.map((link) => linkFrom1(link, layers)) : value.links,
+  };
+}

@@ -1,0 +1,143 @@
+import { choice, flag, list, literal, nullable, number, object, text, variant, type Infer } from './schema.js';
+import { log, movable, segments, whole } from './shape-parts.js';
+
+/** Most harmonics of a drawn tone. */
+export const MOST_HARMONICS = 384;
+/** A drawn harmonic at this level is silent. */
+export const HARMONIC_FLOOR_DB = -90;
+/** Vowels in the phonetic alphabet, and whose formants are spoken; see `FORMANTS`. */
+export const VOWELS = ['i', 'ɪ', 'ɛ', 'æ', 'ɑ', 'ɔ', 'ʊ', 'u', 'ʌ', 'ɝ'] as const;
+export const SPEAKERS = ['men', 'women', 'children'] as const;
+/** The tables that ship with the program; see `FRAME_SERIES` for what each one is. */
+export const FRAME_TABLES = [
+  'saw to square', 'sine to saw', 'narrowing pulse', 'odd stair', 'octave stack', 'comb drift', 'formant climb', 'folded sine', 'phase bow', 'hollow bell', 'growl mouth', 'power chord', 'tide noise', 'sync rise',
+] as const;
+export const ASSET = /^[0-9a-f]{64}$/;
+
+const harmonicSet = object({
+  levelsDb: list(number('Harmonic', 'dB', HARMONIC_FLOOR_DB, 0, 0, 'Level of a harmonic; at the least it is silent.', { step: 0.1 }), 1, MOST_HARMONICS),
+  phasesDeg: list(number('Harmonic phase', '°', -180, 180, 0, 'Phase of a harmonic; 0 is a sine.', { step: 1 }), 0, MOST_HARMONICS),
+});
+
+const operator = object({
+  on: flag(true),
+  ratio: number('Ratio', '', 0.125, 16, 1, 'Frequency as a multiple of the note.', { ...log, ...movable }),
+  fineCents: number('Fine ratio', 'ct', -100, 100, 0, 'Fine tuning of the ratio.', { ...movable, step: 0.5 }),
+  wave: choice(['sine', 'triangle', 'saw', 'square'], 'sine'),
+  levelPct: number('Out', '%', 0, 100, 0, 'How much of it is heard directly.', { ...movable, step: 0.5 }),
+  velocityPct: number('Touch', '%', 0, 100, 0, 'How much the velocity changes its level and what it does to others.', { step: 1 }),
+  envelope: object(segments(1, 400, 100, 60)),
+});
+
+const zone = object({
+  asset: text(64, '', ASSET),
+  fileName: text(200),
+  rootPitch: number('Root', 'note', 0, 127, 36, 'Note at which the recording plays as it is.', whole),
+  lowPitch: number('From note', 'note', 0, 127, 0, 'Lowest note that plays it.', whole),
+  highPitch: number('To note', 'note', 0, 127, 127, 'Highest note that plays it.', whole),
+  lowVelocity: number('From velocity', '', 1, 127, 1, 'Least velocity that plays it.', whole),
+  highVelocity: number('To velocity', '', 1, 127, 127, 'Greatest velocity that plays it.', whole),
+  loop: nullable(object({
+    from: number('Loop from', 'frames', 0, 20000000, 0, 'First frame of the loop.', whole),
+    to: number('Loop to', 'frames', 1, 20000000, 1, 'First frame after the loop.', whole),
+  })),
+});
+
+/** The kinds of tone, told apart by `kind`. */
+export const sourceShape = variant({
+  shape: object({
+    kind: literal('shape'),
+    shape: choice(['sine', 'triangle', 'saw', 'square', 'pulse'], 'saw'),
+    widthPct: number('Width', '%', 5, 95, 50, 'Share of the cycle that a pulse stands high.', { ...movable, step: 0.5 }),
+  }),
+  harmonics: object({
+    kind: literal('harmonics'),
+    a: harmonicSet,
+    b: nullable(harmonicSet),
+    positionPct: number('Between states', '%', 0, 100, 0, 'From the first drawn state to the second.', { ...movable, step: 0.5 }),
+    stopAfter: number('Hard stop', '', 1, MOST_HARMONICS, MOST_HARMONICS, 'No harmonic above this one sounds.', whole),
+    tiltDb: number('Tilt', 'dB', -12, 12, 0, 'Raised or lowered by so much for each octave above the fundamental.', { step: 0.1 }),
+    evenDb: number('Even to odd', 'dB', -40, 40, 0, 'Above 0 the odd harmonics are lowered, below 0 the even ones.', { step: 0.1 }),
+    pocket: object({
+      on: flag(false),
+      fromHz: number('Pocket from', 'Hz', 20, 16000, 200, 'Lower end of the pocket.', log),
+      toHz: number('Pocket to', 'Hz', 20, 16000, 400, 'Upper end of the pocket.', log),
+      amountDb: number('Pocket amount', 'dB', -60, 0, -24, 'How far the harmonics within it are lowered.', { step: 0.5 }),
+      pitch: number('Pocket on', 'note', 0, 96, 29, 'The note whose harmonics it is cleared of.', whole),
+    }),
+    stretchPct: number('Stretch', '%', -20, 100, 0, 'Spreads the tuning of the harmonics, as stiff bodies do; 0 is in tune.', { ...movable, step: 0.1 }),
+    ringMs: number('Ring on', 'ms', 0, 8000, 0, 'How long the fundamental rings on after the note, to −60 dB.', { step: 1 }),
+    ringTiltPct: number('Ring tilt', '%', 0, 200, 50, 'How much shorter higher harmonics ring; at 100 % twice as high rings half as long.', { step: 1 }),
+  }),
+  frames: object({
+    kind: literal('frames'),
+    table: choice(FRAME_TABLES, 'saw to square'),
+    wav: nullable(object({
+      asset: text(64, '', ASSET),
+      fileName: text(200),
+      cycleFrames: number('Cycle', 'frames', 16, 16384, 2048, 'Length of a cycle in the WAV.', whole),
+    })),
+    positionPct: number('Position', '%', 0, 100, 0, 'Place in the table.', { ...movable, step: 0.1 }),
+    formantSt: number('Formant shift', 'st', -24, 24, 0, 'Moves the spectrum apart from the note.', { ...movable, step: 0.1 }),
+  }),
+  fm: object({
+    kind: literal('fm'),
+    oscillators: list(operator, 4, 4),
+    matrix: list(number('Amount', '', 0, 12, 0, 'Index by which one steers another: the swing of its phase in radians.', { ...movable, step: 0.01 }), 16, 16),
+    scale: number('All ratios', '', 0.25, 4, 1, 'Scales every ratio together.', { ...log, ...movable }),
+  }),
+  vowel: object({
+    kind: literal('vowel'),
+    speaker: choice(SPEAKERS, 'men'),
+    way: list(choice(VOWELS, 'ɑ'), 2, 8),
+    positionPct: number('Glide', '%', 0, 100, 0, 'Place between the vowels.', { ...movable, step: 0.5 }),
+    sizeSt: number('Size', 'st', -24, 24, 0, 'Moves all formants; below 0 a larger head.', { ...movable, step: 0.1 }),
+    tiltDb: number('Voice tilt', 'dB', -24, 6, -6, 'How dark the voice is above 1 kHz, for each octave.', { ...movable, step: 0.1 }),
+    breathPct: number('Breath', '%', 0, 100, 5, 'Noise in the voice.', { ...movable, step: 0.5 }),
+  }),
+  noise: object({
+    kind: literal('noise'),
+    colour: choice(['white', 'pink', 'brown'], 'white'),
+    tiltDb: number('Colour', 'dB', -6, 6, 0, 'Tilts the colour by so much for each octave.', { ...movable, step: 0.1 }),
+  }),
+  sample: object({
+    kind: literal('sample'),
+    zones: list(zone, 0, 32),
+    order: choice(['in turn', 'at random'], 'in turn'),
+    startPct: number('Start', '%', 0, 95, 0, 'Where in the recording it begins.', { ...movable, step: 0.1 }),
+    lengthPct: number('Length', '%', 1, 100, 100, 'How much of what follows is played.', { step: 0.1 }),
+    fadeMs: number('Fade', 'ms', 1, 2000, 5, 'Fade at its end.', log),
+    loops: flag(true),
+  }),
+});
+
+export const toneShape = object({
+  on: flag(false),
+  octave: number('Octave', '', -4, 4, 0, 'Whole octaves above or below the written note.', whole),
+  semitones: number('Semitones', 'st', -24, 24, 0, 'Semitones above or below the written note.', whole),
+  cents: number('Fine', 'ct', -100, 100, 0, 'Fine tuning.', { ...movable, step: 1 }),
+  pitchIn: choice(['note', 'hertz'], 'note'),
+  fixedHz: number('Fixed pitch', 'Hz', 1, 8000, 55, 'Pitch of the tone, whatever the note.', { ...log, ...movable }),
+  levelDb: number('Tone level', 'dB', -60, 12, 0, 'Direct level of the tone; at the least it is silent.', { ...movable, step: 0.1 }),
+  panPct: number('Tone pan', '%', -100, 100, 0, 'Left (below 0) or right.', { ...movable, step: 1 }),
+  to: choice(['1', '2', 'both', 'past'], '1'),
+  startPhase: choice(['locked', 'free'], 'locked'),
+  startPhaseDeg: number('Start phase', '°', 0, 360, 0, 'Where in its cycle the tone starts with each note.', { step: 1 }),
+  copies: number('Copies', '', 1, 12, 1, 'How many copies sound together.', whole),
+  detuneCents: number('Detune', 'ct', 0, 100, 12, 'How far the outermost copies stand from the note.', { ...movable, step: 0.5 }),
+  detuneLaw: choice(['even', 'inward', 'outward', 'scattered'], 'even'),
+  spreadPct: number('Spread', '%', 0, 100, 0, 'How far the copies stand apart from left to right.', { ...movable, step: 1 }),
+  driftCents: number('Drift', 'ct', 0, 50, 0, 'How far each copy strays by itself, slowly.', { ...movable, step: 0.1 }),
+  driftHz: number('Drift speed', 'Hz', 0.05, 8, 0.4, 'How fast the copies stray.', { ...log, ...movable }),
+  copyPhase: choice(['scattered', 'together', 'own'], 'scattered'),
+  copyPhasesDeg: list(number('Copy phase', '°', 0, 360, 0, 'Phase of a copy against the tone’s own start phase.', { step: 1 }), 0, 12),
+  source: sourceShape,
+});
+
+export type Tone = Infer<typeof toneShape>;
+export type ToneSource = Infer<typeof sourceShape>;
+export type ToneKind = ToneSource['kind'];
+export type SourceOf<K extends ToneKind> = Extract<ToneSource, { kind: K }>;
+export type HarmonicSet = Infer<typeof harmonicSet>;
+export type Operator = Infer<typeof operator>;
+export type SampleZone = Infer<typeof zone>;

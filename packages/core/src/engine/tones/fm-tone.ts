@@ -1,0 +1,176 @@
+import type { SourceOf, Tone } from '../../document/index.js';
+import { HalfBandDown, SegmentEnvelope, waveBank, type CycleBank } from '../../dsp/index.js';
+import { BLOCK } from '../chunk.js';
+import { Copies } from './copies.js';
+import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, NOTE_VELOCITY, T_DETUNE, T_DRIFT, T_SOURCE, type ToneContext, type ToneSource } from './tone.js';
+import { TURN } from './table-readers.js';
+
+const COUNT = 4;
+/** Numbers of an oscillator among the tone's own that movers may reach, and where the matrix and the scale stand after them. */
+const EACH = 3;
+const MATRIX = T_SOURCE + COUNT * EACH;
+const SCALE = MATRIX + COUNT * COUNT;
+const RADIANS = TURN / (2 * Math.PI);
+/**
+ * The swing of an oscillator's frequency by all that steer it is held below this share of the upper rate less its own frequency: by Carson's rule what lies
+ * further out, and would fold, is weak.
+ */
+const WIDEST = 0.62;
+
+/**
+ * Four oscillators that steer each other's phase: Chowning, The synthesis of complex audio spectra by means of frequency modulation (1973); an amount is
+ * the index in radians. Run at twice the rate. An oscillator that steers itself does so by the mean of its last two values, which keeps it from
+ * hunting. One copy, in the middle.
+ */
+export class FmTone implements ToneSource {
+  readonly ringing = 0;
+  private source: SourceOf<'fm'>;
+  private readonly phase = new Int32Array(COUNT);
+  private readonly increment = new Float64Array(COUNT);
+  private readonly incrementStep = new Float64Array(COUNT);
+  private readonly level = new Float64Array(COUNT);
+  private readonly levelStep = new Float64Array(COUNT);
+  private readonly index = new Float64Array(COUNT * COUNT);
+  private readonly indexStep = new Float64Array(COUNT * COUNT);
+  private readonly velocity = new Float64Array(COUNT).fill(1);
+  /** Last value of each oscillator, then the one before it. */
+  private readonly value = new Float64Array(2 * COUNT);
+  private readonly envelopes: readonly SegmentEnvelope[];
+  private banks: readonly CycleBank[];
+  private readonly tables: Float32Array[];
+  private readonly drift: Copies;
+  private readonly upper = new Float64Array(2 * BLOCK);
+  private readonly down = new HalfBandDown();
+  private readonly sampleRateHz: number;
+  private started = false;
+
+  constructor(tone: Tone, context: ToneContext) {
+    this.source = tone.source as SourceOf<'fm'>;
+    this.sampleRateHz = context.sampleRateHz;
+    this.envelopes = this.source.oscillators.map(({ envelope }) => new SegmentEnvelope(envelope, context.sampleRateHz));
+    this.banks = this.findBanks();
+    this.tables = this.banks.map((bank) => bank.table(0, 6));
+    this.drift = new Copies(1, 'even', context.sampleRateHz, context.seed, context.stream);
+  }
+
+  private findBanks(): CycleBank[] {
+    return this.source.oscillators.map(({ wave }) => waveBank(wave, this.sampleRateHz / 2));
+  }
+
+  set(tone: Tone): void {
+    this.source = tone.source as SourceOf<'fm'>;
+    this.source.oscillators.forEach(({ envelope }, i) => { this.envelopes[i].setTimes(envelope); });
+    this.banks = this.findBanks();
+  }
+
+  copyFrom(other: ToneSource): void {
+    if (!(other instanceof FmTone)) return;
+    this.phase.set(other.phase);
+    this.increment.set(other.increment);
+    this.level.set(other.level);
+    this.index.set(other.index);
+    this.velocity.set(other.velocity);
+    this.value.set(other.value);
+    this.started = other.started;
+    for (let o = 0; o < COUNT; o++) this.envelopes[o].copyFrom(other.envelopes[o]);
+    this.down.copyFrom(other.down);
+  }
+
+  start(note: Float64Array, values: Float64Array, base: number): void {
+    const cycles = note[NOTE_PHASE] + note[NOTE_LATE_S] * note[NOTE_TARGET_HZ];
+    for (let o = 0; o < COUNT; o++) {
+      // Every oscillator starts as far on as the note itself does in time, so that turning the note turns the wave.
+      this.phase[o] = (((cycles * this.ratio(o, values, base)) % 1) * TURN) | 0;
+      this.increment[o] = (note[NOTE_HZ] * this.ratio(o, values, base)) / (2 * this.sampleRateHz);
+      this.velocity[o] = 1 - (this.source.oscillators[o].velocityPct / 100) * (1 - note[NOTE_VELOCITY] / 127);
+      this.envelopes[o].reset();
+      this.envelopes[o].start();
+    }
+    this.level.fill(0);
+    this.index.fill(0);
+    this.value.fill(0);
+    this.down.reset();
+    this.started = true;
+  }
+
+  release(): void {
+    for (let o = 0; o < COUNT; o++) this.envelopes[o].release();
+  }
+
+  private ratio(o: number, values: Float64Array, base: number): number {
+    const place = base + T_SOURCE + o * EACH;
+    const exact = values[place] * values[base + SCALE];
+    return values[place + 1] === 0 ? exact : exact * Math.pow(2, values[place + 1] / 1200);
+  }
+
+  private prepare(frames: number, hz: number, values: Float64Array, base: number): void {
+    const { increment, incrementStep, level, levelStep, index, indexStep, envelopes, velocity, source } = this;
+    const samples = 2 * frames;
+    for (let o = 0; o < COUNT; o++) {
+      const { on } = source.oscillators[o];
+      const f = hz * this.ratio(o, values, base);
+      const next = Math.min(0.45, f / (2 * this.sampleRateHz));
+      incrementStep[o] = (next - increment[o]) / samples;
+      envelopes[o].step(frames);
+      const loud = on ? envelopes[o].level * velocity[o] : 0;
+      const out = (loud * values[base + T_SOURCE + o * EACH + 2]) / 100;
+      levelStep[o] = (out - level[o]) / samples;
+      this.tables[o] = this.banks[o].table(0, this.banks[o].levelFor(f < 16 ? 16 : f));
+      for (let t = 0; t < COUNT; t++) indexStep[o * COUNT + t] = loud * values[base + MATRIX + o * COUNT + t];
+    }
+    for (let t = 0; t < COUNT; t++) {
+      // Carson's rule for all that steer t: the sum of index times frequency.
+      let swing = 0;
+      for (let o = 0; o < COUNT; o++) swing += indexStep[o * COUNT + t] * (increment[o] + samples * incrementStep[o]);
+      const room = WIDEST - increment[t];
+      const share = swing > room ? (room > 0 ? room / swing : 0) : 1;
+      for (let o = 0; o < COUNT; o++) {
+        const place = o * COUNT + t;
+        const next = indexStep[place] * share;
+        if (this.started) index[place] = next;
+        indexStep[place] = (next - index[place]) / samples;
+      }
+    }
+    this.started = false;
+  }
+
+  /** Writes a step at twice the rate to the start of `out`. */
+  processUpper(out: Float64Array, frames: number, pitch: Float64Array, values: Float64Array, base: number): void {
+    this.drift.step(frames, values, base + T_DETUNE, base + T_DRIFT);
+    this.prepare(frames, pitch[0] * this.drift.ratio[0], values, base);
+    const { phase, increment, incrementStep, level, levelStep, index, indexStep, value, tables } = this;
+    for (let i = 0; i < 2 * frames; i++) out[i] = 0;
+    // From the fourth to the first: with the usual order of steering, each hears what the one above it does now.
+    for (let i = 0; i < 2 * frames; i++) {
+      let sum = 0;
+      for (let t = COUNT - 1; t >= 0; t--) {
+        let steer = 0;
+        for (let o = 0; o < COUNT; o++) {
+          const place = o * COUNT + t;
+          const amount = index[place] + indexStep[place];
+          index[place] = amount;
+          if (amount === 0) continue;
+          steer += amount * (o === t ? 0.5 * (value[o] + value[COUNT + o]) : value[o]);
+        }
+        const table = tables[t];
+        const shift = Math.clz32(table.length - 1) + 1;
+        const q = (phase[t] + steer * RADIANS) | 0;
+        const k = q >>> shift;
+        const s = table[k];
+        value[COUNT + t] = value[t];
+        value[t] = s + ((q & ((1 << shift) - 1)) / (1 << shift)) * (table[k + 1] - s);
+        increment[t] += incrementStep[t];
+        phase[t] = (phase[t] + increment[t] * TURN) | 0;
+        level[t] += levelStep[t];
+        sum += level[t] * value[t];
+      }
+      out[i] = sum;
+    }
+  }
+
+  process(left: Float64Array, right: Float64Array, from: number, to: number, pitch: Float64Array, values: Float64Array, base: number, stereo: boolean): void {
+    this.processUpper(this.upper, to - from, pitch, values, base);
+    this.down.process(this.upper, left, from, to);
+    if (stereo) for (let i = from; i < to; i++) right[i] = left[i];
+  }
+}

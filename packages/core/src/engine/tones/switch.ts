@@ -1,0 +1,166 @@
+import type { Way } from '../../document/index.js';
+import { EDGE_AGE, EDGE_HEIGHT, EDGE_SLOPE, STEP_DELAY, StepCorrector } from '../../dsp/index.js';
+import { EdgeFinder } from './edge-finder.js';
+
+/** Delay of what has edges, in samples of the upper rate: the correction's own, and what the finder looks ahead. */
+export const SWITCH_DELAY = STEP_DELAY + 1;
+const RING = 32;
+const SILENCE = new Float64Array(64);
+
+/** A short history of a wave. */
+class Late {
+  private readonly ring = new Float64Array(RING);
+  private readonly at = new Int32Array(1);
+  reset(): void {
+    this.ring.fill(0);
+  }
+  copyFrom(other: Late): void {
+    this.ring.set(other.ring);
+    this.at.set(other.at);
+  }
+  push(samples: Float64Array, i: number): void {
+    this.at[0] = (this.at[0] + 1) & (RING - 1);
+    this.ring[this.at[0]] = samples[i];
+  }
+  /** Writes the value `back` samples ago to `out[place]`. */
+  read(back: number, out: Float64Array, place: number): void {
+    out[place] = this.ring[(this.at[0] - back) & (RING - 1)];
+  }
+}
+
+/**
+ * What two waves give together by ring, logic, compare, or by switching between them with a third. Logic asks which of the waves stand above zero; its
+ * 0 and 1 are moved to ±½. Edges are found between samples and are band-limited steps (with a corner where the waves that are switched have one).
+ */
+export class Switch {
+  private readonly a = new EdgeFinder();
+  private readonly b = new EdgeFinder();
+  private readonly corrector = new StepCorrector();
+  private readonly lateCarrier = new Late();
+  private readonly lateOther = new Late();
+  private readonly lateThird = new Late();
+  private readonly edge = new Float64Array(3);
+  private readonly scratch = new Float64Array(4);
+  private readonly work = new Float64Array(64);
+  private readonly threshold = new Float64Array(64);
+
+  constructor(private readonly way: Way) {}
+
+  /** Delay of what comes out, in samples of the upper rate. */
+  get delay(): number {
+    return this.way === 'ring' ? 0 : SWITCH_DELAY;
+  }
+
+  reset(): void {
+    this.a.reset();
+    this.b.reset();
+    this.corrector.reset();
+    this.lateCarrier.reset();
+    this.lateOther.reset();
+    this.lateThird.reset();
+  }
+
+  copyFrom(other: Switch): void {
+    this.a.copyFrom(other.a);
+    this.b.copyFrom(other.b);
+    this.corrector.copyFrom(other.corrector);
+    this.lateCarrier.copyFrom(other.lateCarrier);
+    this.lateOther.copyFrom(other.lateOther);
+    this.lateThird.copyFrom(other.lateThird);
+  }
+
+  private logic(a: number, b: number): number {
+    switch (this.way) {
+      case 'and': return a & b;
+      case 'or': return a | b;
+      case 'xor': return a ^ b;
+      default: return a;
+    }
+  }
+
+  /** Mixes what `carrier` and `by` give together into `carrier`, by an amount that runs from `amount[at]` to `amount[at + 1]`. */
+  combine(carrier: Float64Array, by: Float64Array, amount: Float64Array, at: number, count: number): void {
+    let go = amount[at];
+    const step = (amount[at + 1] - go) / count;
+    if (this.way === 'ring') {
+      for (let i = 0; i < count; i++) {
+        go += step;
+        carrier[i] *= 1 - go + go * by[i];
+      }
+      return;
+    }
+    const { a, b, work, edge, corrector, lateCarrier, scratch } = this;
+    const compares = this.way === 'compare';
+    for (let i = 0; i < count; i++) {
+      a.take(carrier, compares ? by : SILENCE, i);
+      if (!compares) b.take(by, SILENCE, i);
+      const upA = a.found[1];
+      const upB = compares ? 0 : b.found[1];
+      const nowA = a.found[2];
+      const nowB = b.found[2];
+      if (upA !== 0 || upB !== 0) {
+        // Where both cross within one interval, the earlier is taken first.
+        const wasA = nowA - upA;
+        const wasB = nowB - upB;
+        const aFirst = upB === 0 || (upA !== 0 && a.found[0] <= b.found[0]);
+        const old = this.logic(wasA, wasB);
+        const between = aFirst ? this.logic(nowA, wasB) : this.logic(wasA, nowB);
+        edge[EDGE_SLOPE] = 0;
+        edge[EDGE_HEIGHT] = between - old;
+        edge[EDGE_AGE] = 1 - (aFirst ? a.found[0] : b.found[0]);
+        if (edge[EDGE_HEIGHT] !== 0) corrector.correct(edge);
+        edge[EDGE_HEIGHT] = this.logic(nowA, nowB) - between;
+        edge[EDGE_AGE] = 1 - (aFirst ? b.found[0] : a.found[0]);
+        if (edge[EDGE_HEIGHT] !== 0) corrector.correct(edge);
+      }
+      work[i] = this.logic(nowA, nowB) - 0.5;
+      corrector.push(work, i, i + 1);
+      lateCarrier.push(carrier, i);
+      lateCarrier.read(SWITCH_DELAY, scratch, 0);
+      go += step;
+      carrier[i] = scratch[0] + go * (work[i] - scratch[0]);
+    }
+  }
+
+  /**
+   * Switches between `one` and `two` by `three`, into `one`. The share of a straight swing during which `one` is heard runs from `amount[at]` to `amount[at + 1]`,
+   * the smoothing from `amount[at + 2]` on; the amount itself stands at `amount[at − 4]`.
+   */
+  alternate(one: Float64Array, two: Float64Array, three: Float64Array, amount: Float64Array, at: number, count: number): void {
+    const { a, work, threshold, edge, corrector, lateCarrier, lateOther, lateThird, scratch } = this;
+    const widthStep = (amount[at + 1] - amount[at]) / count;
+    const smooth = amount[at + 3];
+    const share0 = amount[at - 4];
+    const shareStep = (amount[at - 3] - share0) / count;
+    for (let i = 0; i < count; i++) threshold[i] = 1 - 2 * (amount[at] + (i + 1) * widthStep);
+    for (let i = 0; i < count; i++) {
+      lateCarrier.push(one, i);
+      lateOther.push(two, i);
+      lateThird.push(three, i);
+      a.take(three, threshold, i);
+      lateCarrier.read(1, scratch, 0);
+      lateOther.read(1, scratch, 1);
+      if (smooth > 0) {
+        lateThird.read(1, scratch, 2);
+        const t = (scratch[2] - threshold[i]) / smooth + 0.5;
+        const s = t <= 0 ? 0 : t >= 1 ? 1 : t * t * (3 - 2 * t);
+        work[i] = scratch[1] + s * (scratch[0] - scratch[1]);
+      } else {
+        if (a.found[1] !== 0) {
+          const gap = scratch[0] - scratch[1];
+          lateCarrier.read(2, scratch, 2);
+          lateOther.read(2, scratch, 3);
+          const slope = gap - (scratch[2] - scratch[3]);
+          edge[EDGE_AGE] = 1 - a.found[0];
+          edge[EDGE_HEIGHT] = a.found[1] * (gap - slope * edge[EDGE_AGE]);
+          edge[EDGE_SLOPE] = a.found[1] * slope;
+          corrector.correct(edge);
+        }
+        work[i] = a.found[2] === 1 ? scratch[0] : scratch[1];
+      }
+      corrector.push(work, i, i + 1);
+      lateCarrier.read(SWITCH_DELAY, scratch, 0);
+      one[i] = scratch[0] + (share0 + (i + 1) * shareStep) * (work[i] - scratch[0]);
+    }
+  }
+}

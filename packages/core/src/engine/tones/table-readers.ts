@@ -1,0 +1,254 @@
+/**
+ * Readers of wave tables with linear interpolation. Numbers that are not whole come in a typed array, since the engine that runs this
+ * would put each such argument on the heap. A phase is a whole number of 32 bits, 2^32 to the cycle: it wraps by itself, its
+ * upper bits are the place in the table and its lower bits the way to the next value. Tables have 2^n + 1 values. Increments
+ * are given as numbers in the same unit with the step by which they grow each frame; phases never drift, since each control step begins
+ * from its own increment.
+ */
+
+/** One cycle. */
+export const TURN = 4294967296;
+
+/** Lower bits of a phase for a table. */
+function lowerBits(table: Float32Array): number {
+  return Math.clz32(table.length - 1) + 1;
+}
+
+/** What a reader is told of up to two copies; places in a `Float64Array` of `READER_NUMBERS`. */
+export const START_A = 0;
+export const STEP_A = 1;
+export const LEFT_A = 2;
+export const RIGHT_A = 3;
+export const START_B = 4;
+export const STEP_B = 5;
+export const LEFT_B = 6;
+export const RIGHT_B = 7;
+export const WIDTH = 8;
+export const WIDTH_STEP = 9;
+export const READER_NUMBERS = 14;
+
+/** Writes copy 0. */
+export function writeAlone(table: Float32Array, out: Float64Array, from: number, to: number, phase: Int32Array, numbers: Float64Array): void {
+  const shift = lowerBits(table);
+  const mask = (1 << shift) - 1;
+  const unit = 1 / (1 << shift);
+  const grow = numbers[STEP_A] | 0;
+  let inc = numbers[START_A] | 0;
+  let p = phase[0];
+  for (let i = from; i < to; i++) {
+    const k = p >>> shift;
+    const s = table[k];
+    out[i] = s + (p & mask) * unit * (table[k + 1] - s);
+    inc = (inc + grow) | 0;
+    p = (p + inc) | 0;
+  }
+  phase[0] = p;
+}
+
+/** Adds two copies, a and b, whose phases stand in `phase`; to the left side alone when `stereo` is false. */
+export function addCopies(table: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, phase: Int32Array, a: number, b: number, numbers: Float64Array, stereo: boolean): void {
+  const shift = lowerBits(table);
+  const mask = (1 << shift) - 1;
+  const unit = 1 / (1 << shift);
+  const growA = numbers[STEP_A] | 0;
+  const growB = numbers[STEP_B] | 0;
+  const leftA = numbers[LEFT_A];
+  const rightA = numbers[RIGHT_A];
+  const leftB = numbers[LEFT_B];
+  const rightB = numbers[RIGHT_B];
+  let incA = numbers[START_A] | 0;
+  let incB = numbers[START_B] | 0;
+  let p = phase[a];
+  let q = phase[b];
+  if (stereo) {
+    for (let i = from; i < to; i++) {
+      const k = p >>> shift;
+      const m = q >>> shift;
+      const s = table[k];
+      const t = table[m];
+      const x = s + (p & mask) * unit * (table[k + 1] - s);
+      const y = t + (q & mask) * unit * (table[m + 1] - t);
+      left[i] += leftA * x + leftB * y;
+      right[i] += rightA * x + rightB * y;
+      incA = (incA + growA) | 0;
+      incB = (incB + growB) | 0;
+      p = (p + incA) | 0;
+      q = (q + incB) | 0;
+    }
+  } else {
+    for (let i = from; i < to; i++) {
+      const k = p >>> shift;
+      const m = q >>> shift;
+      const s = table[k];
+      const t = table[m];
+      left[i] += leftA * (s + (p & mask) * unit * (table[k + 1] - s)) + leftB * (t + (q & mask) * unit * (table[m + 1] - t));
+      incA = (incA + growA) | 0;
+      incB = (incB + growB) | 0;
+      p = (p + incA) | 0;
+      q = (q + incB) | 0;
+    }
+  }
+  phase[b] = q;
+  phase[a] = p;
+}
+
+/** Adds copy `a` as a pulse: the difference of two saws. The width, in the unit of the phase, grows by a step. */
+export function addPulse(table: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, phase: Int32Array, a: number, numbers: Float64Array, stereo: boolean): void {
+  const shift = lowerBits(table);
+  const mask = (1 << shift) - 1;
+  const unit = 1 / (1 << shift);
+  const grow = numbers[STEP_A] | 0;
+  const widen = numbers[WIDTH_STEP] | 0;
+  const toLeft = numbers[LEFT_A];
+  const toRight = numbers[RIGHT_A];
+  let inc = numbers[START_A] | 0;
+  let w = numbers[WIDTH] | 0;
+  let p = phase[a];
+  for (let i = from; i < to; i++) {
+    w = (w + widen) | 0;
+    const other = (p - w) | 0;
+    const k = p >>> shift;
+    const m = other >>> shift;
+    const s = table[k] + (p & mask) * unit * (table[k + 1] - table[k]) - table[m] - (other & mask) * unit * (table[m + 1] - table[m]);
+    left[i] += toLeft * s;
+    if (stereo) right[i] += toRight * s;
+    inc = (inc + grow) | 0;
+    p = (p + inc) | 0;
+  }
+  phase[a] = p;
+}
+
+/** Weight of the second of two tables at the start of the step, and its growth each frame. */
+export const MIX = 10;
+export const MIX_STEP = 11;
+/** Speed of the reading within a cycle, for grains: the spectrum is moved by this factor. */
+export const FORMANT = 12;
+export const FORMANT_STEP = 13;
+
+/** Adds copy `a`, read from two tables of equal length and mixed on the way. */
+export function addMixed(tableA: Float32Array, tableB: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, phase: Int32Array, a: number, numbers: Float64Array, stereo: boolean): void {
+  const shift = lowerBits(tableA);
+  const mask = (1 << shift) - 1;
+  const unit = 1 / (1 << shift);
+  const grow = numbers[STEP_A] | 0;
+  const toLeft = numbers[LEFT_A];
+  const toRight = numbers[RIGHT_A];
+  let inc = numbers[START_A] | 0;
+  let w = numbers[MIX];
+  const mixStep = numbers[MIX_STEP];
+  let p = phase[a];
+  for (let i = from; i < to; i++) {
+    w += mixStep;
+    const k = p >>> shift;
+    const part = (p & mask) * unit;
+    const s = tableA[k] + part * (tableA[k + 1] - tableA[k]);
+    const t = tableB[k] + part * (tableB[k + 1] - tableB[k]);
+    const x = s + w * (t - s);
+    left[i] += toLeft * x;
+    if (stereo) right[i] += toRight * x;
+    inc = (inc + grow) | 0;
+    p = (p + inc) | 0;
+  }
+  phase[a] = p;
+}
+
+/** Half of a raised cosine, from 1 down to 0. */
+const FALL = Float32Array.from({ length: 1026 }, (_, i) => 0.5 + 0.5 * Math.cos((Math.PI * Math.min(i, 1024)) / 1024));
+
+/**
+ * Adds copy `a` as grains of two cycles, one for each cycle, under raised cosines that sum to 1: within them the table is read faster or slower than the
+ * note, so that the spectrum moves and the pitch stays. At a speed of 1 this is the plain reading.
+ */
+export function addGrains(tableA: Float32Array, tableB: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, phase: Int32Array, a: number, numbers: Float64Array, stereo: boolean): void {
+  const shift = lowerBits(tableA);
+  const mask = (1 << shift) - 1;
+  const unit = 1 / (1 << shift);
+  const grow = numbers[STEP_A] | 0;
+  const toLeft = numbers[LEFT_A];
+  const toRight = numbers[RIGHT_A];
+  const mixStep = numbers[MIX_STEP];
+  const speedStep = numbers[FORMANT_STEP];
+  let inc = numbers[START_A] | 0;
+  let w = numbers[MIX];
+  let speed = numbers[FORMANT];
+  let p = phase[a];
+  for (let i = from; i < to; i++) {
+    w += mixStep;
+    speed += speedStep;
+    const cycle = (p >>> 0) / TURN;
+    const one = (speed * (p >>> 0)) | 0;
+    const two = (speed * ((p >>> 0) - TURN)) | 0;
+    const k = one >>> shift;
+    const m = two >>> shift;
+    const partK = (one & mask) * unit;
+    const partM = (two & mask) * unit;
+    const sK = tableA[k] + partK * (tableA[k + 1] - tableA[k]);
+    const tK = tableB[k] + partK * (tableB[k + 1] - tableB[k]);
+    const sM = tableA[m] + partM * (tableA[m + 1] - tableA[m]);
+    const tM = tableB[m] + partM * (tableB[m + 1] - tableB[m]);
+    const at = 1024 * cycle;
+    const f = at | 0;
+    const fall = FALL[f] + (at - f) * (FALL[f + 1] - FALL[f]);
+    const x = fall * (sK + w * (tK - sK)) + (1 - fall) * (sM + w * (tM - sM));
+    left[i] += toLeft * x;
+    if (stereo) right[i] += toRight * x;
+    inc = (inc + grow) | 0;
+    p = (p + inc) | 0;
+  }
+  phase[a] = p;
+}
+
+/**
+ * Adds copy `a` at twice the rate, its phase displaced by `displace` (cycles) and its increment scaled by 1 + `swing`, both one value a sample. With
+ * `width` not 0 the same wave, later by so much, is taken off: a pulse.
+ */
+export function addSteered(tableA: Float32Array, tableB: Float32Array, out: Float64Array, from: number, to: number, phase: Int32Array, a: number, numbers: Float64Array, displace: Float64Array, swing: Float64Array): void {
+  const shift = lowerBits(tableA);
+  const mask = (1 << shift) - 1;
+  const unit = 1 / (1 << shift);
+  const grow = numbers[STEP_A];
+  const gain = numbers[LEFT_A];
+  const mixStep = numbers[MIX_STEP];
+  const width = numbers[WIDTH] | 0;
+  let inc = numbers[START_A];
+  let w = numbers[MIX];
+  let p = phase[a];
+  for (let i = from; i < to; i++) {
+    w += mixStep;
+    const q = (p + TURN * displace[i]) | 0;
+    const k = q >>> shift;
+    const part = (q & mask) * unit;
+    const s = tableA[k] + part * (tableA[k + 1] - tableA[k]);
+    const t = tableB[k] + part * (tableB[k + 1] - tableB[k]);
+    let x = s + w * (t - s);
+    if (width !== 0) {
+      const other = (q - width) | 0;
+      const m = other >>> shift;
+      x -= tableA[m] + (other & mask) * unit * (tableA[m + 1] - tableA[m]);
+    }
+    out[i] += gain * x;
+    inc += grow;
+    p = (p + inc * (1 + swing[i])) | 0;
+  }
+  phase[a] = p;
+}
+
+/** Value of two mixed tables at a phase that stands in `at[0]` (as a whole number); written to `out[place]`. */
+export function readAt(tableA: Float32Array, tableB: Float32Array, weight: Float64Array, at: Int32Array, width: number, out: Float64Array, place: number): void {
+  const shift = lowerBits(tableA);
+  const mask = (1 << shift) - 1;
+  const unit = 1 / (1 << shift);
+  const w = weight[1];
+  let p = at[0];
+  let sum = 0;
+  for (let turn = 0; turn < 2; turn++) {
+    const k = p >>> shift;
+    const part = (p & mask) * unit;
+    const s = tableA[k] + part * (tableA[k + 1] - tableA[k]);
+    const t = tableB[k] + part * (tableB[k + 1] - tableB[k]);
+    sum += turn === 0 ? s + w * (t - s) : -s;
+    if (width === 0) break;
+    p = (p - width) | 0;
+  }
+  out[place] = sum;
+}

@@ -1,0 +1,43 @@
+import type { Layer, Tone } from '../../document/index.js';
+import { CycleTone } from './cycle-tone.js';
+import { FmTone } from './fm-tone.js';
+import { NoiseTone } from './noise-tone.js';
+import { PartialTone } from './partial-tone.js';
+import { SampleTone } from './sample-tone.js';
+import type { ToneContext, ToneSource } from './tone.js';
+import { VowelTone } from './vowel-tone.js';
+
+/** Whether a drawn tone's harmonics stand each by itself: where its tuning is spread, or may be by a link, or they ring on. */
+export function standsAlone({ source }: Tone, stretchLinked: boolean): boolean {
+  return source.kind === 'harmonics' && (source.stretchPct !== 0 || source.ringMs > 0 || stretchLinked);
+}
+
+/** The generator of a tone. `chosen` is the last sample chosen, shared by the voices of a layer. */
+export function makeTone(tone: Tone, context: ToneContext, stretchLinked: boolean, chosen: Int32Array): ToneSource {
+  switch (tone.source.kind) {
+    case 'fm': return new FmTone(tone, context);
+    case 'vowel': return new VowelTone(tone, context);
+    case 'noise': return new NoiseTone(tone, context);
+    case 'sample': return new SampleTone(tone, context, chosen);
+    default: return standsAlone(tone, stretchLinked) ? new PartialTone(tone, context) : new CycleTone(tone, context);
+  }
+}
+
+/** Everything of a layer's tones, filters and ways whose change means building the layer anew, as a text that tells one structure from another. */
+export function layerStructure(layer: Layer, linked: (field: string) => boolean): unknown {
+  return [
+    layer.tones.map((tone, t) => {
+      const { on, copies, source } = tone;
+      if (!on) return null;
+      const of = source.kind === 'shape' ? source.shape
+        : source.kind === 'frames' ? [source.table, source.wav]
+          : source.kind === 'harmonics' ? [standsAlone(tone, linked(`tones.${t}.source.harmonics.stretchPct`)), source.b === null]
+            : source.kind === 'sample' ? source.zones.map(({ asset }) => asset) : null;
+      return [source.kind, copies, of, tone.pitchIn];
+    }),
+    layer.acts.two.way, layer.acts.three.way, layer.acts.three.on,
+    layer.filters.map(({ on, mode, form, slope }) => (on ? [mode, form, slope] : null)),
+    layer.route, layer.tones.map(({ to }) => to), layer.feedback.on, layer.feedback.way,
+    layer.voice.notes, layer.voice.voices, layer.plays.as,
+  ];
+}
