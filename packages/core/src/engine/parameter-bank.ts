@@ -28,7 +28,7 @@ export class ParameterBank {
   private linkReach = new Float64Array(0);
   /** What the links add to each position. */
   private readonly carried: Float64Array;
-  /** Whether every number stands where it is to go and nothing carries any. */
+  /** Whether every number stands where it is to go, but for what links carry. */
   private settled = false;
   private readonly rate: number;
   /** Least value and span of each row: natural logarithms where its scale is logarithmic. */
@@ -90,11 +90,16 @@ export class ParameterBank {
   step(frames: number, movers: MoverBank): void {
     if (this.listens) movers.step(frames);
     else movers.wait(frames);
-    if (this.settled) return;
-    const { value, target, lead, position, linked, linkSlot, linkMover, linkReach, carried, least, span } = this;
-    let settled = linkSlot.length === 0;
+    if (this.settled && this.linkSlot.length === 0) return;
+    const { value, target, lead, position, linked, linkSlot, linkMover, linkReach, carried } = this;
     for (let l = 0; l < linkSlot.length; l++) carried[linkSlot[l]] = 0;
     for (let l = 0; l < linkSlot.length; l++) carried[linkSlot[l]] += linkReach[l] * movers.value[linkMover[l]];
+    if (this.settled) {
+      // Only what is carried moves.
+      for (let l = 0; l < linkSlot.length; l++) this.place(linkSlot[l]);
+      return;
+    }
+    let settled = true;
     const settle = 1 - Math.exp(-frames * this.rate);
     for (let i = 0; i < value.length; i++) {
       const gap = target[i] - position[i];
@@ -105,11 +110,17 @@ export class ParameterBank {
         if (gap < 1e-7 && gap > -1e-7 && rest < 1e-7 && rest > -1e-7) lead[i] = position[i] = target[i];
         else position[i] += settle * (lead[i] - position[i]);
       } else if (linked[i] === 0) continue;
-      let at = linked[i] === 1 ? position[i] + carried[i] : position[i];
-      if (at < 0) at = 0;
-      else if (at > 1) at = 1;
-      value[i] = this.logarithmic[i] === 1 ? least[i] * Math.exp(at * span[i]) : least[i] + at * span[i];
+      this.place(i);
     }
     this.settled = settled;
+  }
+
+  /** Computes a number from where it stands and where it is carried. */
+  private place(i: number): void {
+    const { value, least, span } = this;
+    let at = this.linked[i] === 1 ? this.position[i] + this.carried[i] : this.position[i];
+    if (at < 0) at = 0;
+    else if (at > 1) at = 1;
+    value[i] = this.logarithmic[i] === 1 ? least[i] * Math.exp(at * span[i]) : least[i] + at * span[i];
   }
 }

@@ -1,7 +1,7 @@
 import type { Tone } from '../../document/index.js';
 import { Copies, copyPhase, copyPlace } from './copies.js';
 import {
-  addCopies, addGrains, addMixed, addPulse, addSteered, FORMANT, FORMANT_STEP, LEFT_A, LEFT_B, MIX, MIX_STEP, READER_NUMBERS, readAt, RIGHT_A, RIGHT_B, START_A, START_B, STEP_A, STEP_B, TURN, WIDTH, WIDTH_STEP, writeAlone,
+  addCopies, addGrains, addMixed, addPulse, addSteered, FORMANT, FORMANT_STEP, LEFT_A, LEFT_B, MIX, MIX_STEP, READER_NUMBERS, readAt, RIGHT_A, RIGHT_B, START_A, START_B, STEP_A, STEP_B, SWINGS, TURN, WIDTH, WIDTH_STEP, writeAlone,
 } from './table-readers.js';
 import { SELECT_HZ, SELECT_POSITION, TableSelector } from './table-selector.js';
 import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, T_DETUNE, T_DRIFT, T_SOURCE, T_SPREAD, type ToneContext, type ToneSource } from './tone.js';
@@ -162,10 +162,11 @@ export class CycleTone implements ToneSource {
 
   /**
    * Prepares a step of `frames` in which the tone is read at twice the rate by `steer`. `swing[0]` is how far its frequency was displaced last, in
-   * hertz: its tables hold no more than what stays clear of folding at the greatest swing of late.
+   * hertz: its tables hold no more than what stays clear of folding at the greatest swing of late. `swings` says whether its increment is scaled sample by sample.
    */
-  prepareSteered(pitch: Float64Array, values: Float64Array, base: number, frames: number, swing: Float64Array): void {
+  prepareSteered(pitch: Float64Array, values: Float64Array, base: number, frames: number, swing: Float64Array, swings: boolean): void {
     const { state, numbers, swung } = this;
+    numbers[SWINGS] = swings ? 1 : 0;
     swung[0] = swing[0] > swung[0] ? swing[0] : swung[0] * FORGETS;
     this.copies.step(frames, values, base + T_DETUNE, base + T_DRIFT);
     const reach = (pitch[0] + swung[0]) / STEERED_ROOM;

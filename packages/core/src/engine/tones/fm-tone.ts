@@ -10,7 +10,8 @@ const COUNT = 4;
 const EACH = 3;
 const MATRIX = T_SOURCE + COUNT * EACH;
 const SCALE = MATRIX + COUNT * COUNT;
-const RADIANS = TURN / (2 * Math.PI);
+/** Phases are displaced in steps of 2^-24 cycles, which stay within whole numbers of 32 bits however far they go: the last 8 bits are 0. */
+const RADIANS = 16777216 / (2 * Math.PI);
 /**
  * The swing of an oscillator's frequency by all that steer it is held below this share of the upper rate less its own frequency: by Carson's rule what lies
  * further out, and would fold, is weak.
@@ -35,9 +36,14 @@ export class FmTone implements ToneSource {
   private readonly velocity = new Float64Array(COUNT).fill(1);
   /** Last value of each oscillator, then the one before it. */
   private readonly value = new Float64Array(2 * COUNT);
+  private readonly steering = new Float64Array(2 * BLOCK);
+  private readonly waves: readonly Float64Array[] = Array.from({ length: COUNT }, () => new Float64Array(2 * BLOCK));
   private readonly envelopes: readonly SegmentEnvelope[];
   private banks: readonly CycleBank[];
   private readonly tables: Float32Array[];
+  /** Frequencies for which each table is the right one. */
+  private readonly lowest = new Float64Array(COUNT);
+  private readonly highest = new Float64Array(COUNT);
   private readonly drift: Copies;
   private readonly upper = new Float64Array(2 * BLOCK);
   private readonly down = new HalfBandDown();
@@ -61,6 +67,7 @@ export class FmTone implements ToneSource {
     this.source = tone.source as SourceOf<'fm'>;
     this.source.oscillators.forEach(({ envelope }, i) => { this.envelopes[i].setTimes(envelope); });
     this.banks = this.findBanks();
+    this.highest.fill(0);
   }
 
   copyFrom(other: ToneSource): void {
@@ -115,7 +122,12 @@ export class FmTone implements ToneSource {
       const loud = on ? envelopes[o].level * velocity[o] : 0;
       const out = (loud * values[base + T_SOURCE + o * EACH + 2]) / 100;
       levelStep[o] = (out - level[o]) / samples;
-      this.tables[o] = this.banks[o].table(0, this.banks[o].levelFor(f < 16 ? 16 : f));
+      if (!(f >= this.lowest[o] && f < this.highest[o])) {
+        const level = this.banks[o].levelFor(f);
+        this.tables[o] = this.banks[o].table(0, level);
+        this.lowest[o] = level === 0 ? 0 : this.banks[o].lowest(level);
+        this.highest[o] = this.banks[o].lowest(level + 1);
+      }
       for (let t = 0; t < COUNT; t++) indexStep[o * COUNT + t] = loud * values[base + MATRIX + o * COUNT + t];
     }
     for (let t = 0; t < COUNT; t++) {
@@ -138,10 +150,105 @@ export class FmTone implements ToneSource {
   processUpper(out: Float64Array, frames: number, pitch: Float64Array, values: Float64Array, base: number): void {
     this.drift.step(frames, values, base + T_DETUNE, base + T_DRIFT);
     this.prepare(frames, pitch[0] * this.drift.ratio[0], values, base);
+    const samples = 2 * frames;
+    for (let i = 0; i < samples; i++) out[i] = 0;
+    if (this.backward()) this.runTogether(out, samples);
+    else for (let t = COUNT - 1; t >= 0; t--) this.runAlone(t, out, samples);
+  }
+
+  /** Whether any oscillator steers one above it: then all must run sample by sample. */
+  private backward(): boolean {
+    const { index, indexStep } = this;
+    for (let o = 0; o < COUNT; o++) for (let t = o + 1; t < COUNT; t++) if (index[o * COUNT + t] !== 0 || indexStep[o * COUNT + t] !== 0) return true;
+    return false;
+  }
+
+  /** Whether an oscillator is heard or steers any other in this step. */
+  private acts(t: number): boolean {
+    if (this.level[t] !== 0 || this.levelStep[t] !== 0) return true;
+    for (let k = 0; k < COUNT; k++) if (this.index[t * COUNT + k] !== 0 || this.indexStep[t * COUNT + k] !== 0) return true;
+    return false;
+  }
+
+  /** Runs one oscillator through the step; those above it have run and stand in `waves`. */
+  private runAlone(t: number, out: Float64Array, samples: number): void {
+    const { phase, increment, incrementStep, level, levelStep, index, indexStep, value, steering, waves } = this;
+    const wave = waves[t];
+    if (!this.acts(t)) {
+      // Nobody hears it; its phase goes on.
+      const total = samples * increment[t] + 0.5 * samples * (samples + 1) * incrementStep[t];
+      phase[t] = (phase[t] + total * TURN) | 0;
+      increment[t] += samples * incrementStep[t];
+      return;
+    }
+    for (let i = 0; i < samples; i++) steering[i] = 0;
+    for (let o = t + 1; o < COUNT; o++) {
+      const place = o * COUNT + t;
+      let amount = index[place];
+      const grow = indexStep[place];
+      if (amount === 0 && grow === 0) continue;
+      const by = waves[o];
+      for (let i = 0; i < samples; i++) {
+        amount += grow;
+        steering[i] += amount * by[i];
+      }
+      index[place] = amount;
+    }
+    const table = this.tables[t];
+    const shift = Math.clz32(table.length - 1) + 1;
+    const mask = (1 << shift) - 1;
+    const unit = 1 / (1 << shift);
+    const self = t * COUNT + t;
+    let back = index[self];
+    const backStep = indexStep[self];
+    let p = phase[t];
+    let inc = (increment[t] * TURN) | 0;
+    const incStep = (incrementStep[t] * TURN) | 0;
+    let gain = level[t];
+    const gainStep = levelStep[t];
+    let last = value[t];
+    let before = value[COUNT + t];
+    if (back === 0 && backStep === 0) {
+      for (let i = 0; i < samples; i++) {
+        const q = (p + (((steering[i] * RADIANS) | 0) << 8)) | 0;
+        const k = q >>> shift;
+        const s = table[k];
+        const x = s + (q & mask) * unit * (table[k + 1] - s);
+        wave[i] = x;
+        gain += gainStep;
+        out[i] += gain * x;
+        inc = (inc + incStep) | 0;
+        p = (p + inc) | 0;
+      }
+      last = wave[samples - 1];
+      before = wave[samples - 2];
+    } else {
+      for (let i = 0; i < samples; i++) {
+        back += backStep;
+        const q = (p + ((((steering[i] + 0.5 * back * (last + before)) * RADIANS) | 0) << 8)) | 0;
+        const k = q >>> shift;
+        const s = table[k];
+        before = last;
+        last = s + (q & mask) * unit * (table[k + 1] - s);
+        wave[i] = last;
+        gain += gainStep;
+        out[i] += gain * last;
+        inc = (inc + incStep) | 0;
+        p = (p + inc) | 0;
+      }
+    }
+    phase[t] = p;
+    increment[t] += samples * incrementStep[t];
+    level[t] = gain;
+    index[self] = back;
+    value[t] = last;
+    value[COUNT + t] = before;
+  }
+
+  /** All oscillators sample by sample, from the fourth to the first: each hears what those above it do now, and what those below it did last. */
+  private runTogether(out: Float64Array, samples: number): void {
     const { phase, increment, incrementStep, level, levelStep, index, indexStep, value, tables } = this;
-    for (let i = 0; i < 2 * frames; i++) out[i] = 0;
-    // From the fourth to the first: with the usual order of steering, each hears what the one above it does now.
-    for (let i = 0; i < 2 * frames; i++) {
+    for (let i = 0; i < samples; i++) {
       let sum = 0;
       for (let t = COUNT - 1; t >= 0; t--) {
         let steer = 0;
@@ -154,7 +261,7 @@ export class FmTone implements ToneSource {
         }
         const table = tables[t];
         const shift = Math.clz32(table.length - 1) + 1;
-        const q = (phase[t] + steer * RADIANS) | 0;
+        const q = (phase[t] + (((steer * RADIANS) | 0) << 8)) | 0;
         const k = q >>> shift;
         const s = table[k];
         value[COUNT + t] = value[t];

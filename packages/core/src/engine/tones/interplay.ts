@@ -122,6 +122,8 @@ export class Interplay {
   private readonly alternate: Switch | null;
   private readonly syncs = [new SyncReader(), new SyncReader()];
   private readonly downs = [new HalfBandDown(), new HalfBandDown(), new HalfBandDown()];
+  /** Whether tones 1 and 2 are under FM. */
+  private readonly fms: readonly boolean[];
   private readonly centres: readonly Centre[];
   private readonly pitches: readonly Float64Array[] = [new Float64Array(1), new Float64Array(1), new Float64Array(1)];
   /** Amounts of 2, 3, back, width and smoothing at the start and the end of the step, 0 to 1. */
@@ -141,6 +143,7 @@ export class Interplay {
     this.threeOnTwo = three.on === '2' ? wave(three.way) : null;
     this.threeOnOne = three.on === '1' ? wave(three.way) : null;
     this.alternate = three.way === 'alternate' ? new Switch('alternate') : null;
+    this.fms = [two.way === 'fm' || (three.on === '1' && three.way === 'fm'), three.on === '2' && three.way === 'fm'];
     this.centres = [0, 1, 2].map(() => new Centre(2 * sampleRateHz));
   }
 
@@ -238,7 +241,7 @@ export class Interplay {
     const three = players[2];
     if (three) {
       three.begin();
-      three.cycle?.prepareSteered(pitches[2], values, bases[2], frames, three.swung);
+      three.cycle?.prepareSteered(pitches[2], values, bases[2], frames, three.swung, false);
       three.read(frames, pitches[2], values, bases[2]);
       centres[2].process(three.raw, count);
     }
@@ -288,7 +291,7 @@ export class Interplay {
     if (!player.cycle) return;
     this.measureSwing(player, this.pitches[place][0], 2 * frames);
     player.swung[0] += more;
-    player.cycle.prepareSteered(this.pitches[place], values, base, frames, player.swung);
+    player.cycle.prepareSteered(this.pitches[place], values, base, frames, player.swung, this.fms[place]);
   }
 
   private read(player: Player, master: Player | null, place: number, frames: number, values: Float64Array, base: number): void {

@@ -25,7 +25,7 @@ export const LEFT_B = 6;
 export const RIGHT_B = 7;
 export const WIDTH = 8;
 export const WIDTH_STEP = 9;
-export const READER_NUMBERS = 14;
+export const READER_NUMBERS = 15;
 
 /** Writes copy 0. */
 export function writeAlone(table: Float32Array, out: Float64Array, from: number, to: number, phase: Int32Array, numbers: Float64Array): void {
@@ -124,6 +124,8 @@ export const MIX_STEP = 11;
 /** Speed of the reading within a cycle, for grains: the spectrum is moved by this factor. */
 export const FORMANT = 12;
 export const FORMANT_STEP = 13;
+/** 1 where a steered tone's increment is scaled from sample to sample. */
+export const SWINGS = 14;
 
 /** Adds copy `a`, read from two tables of equal length and mixed on the way. */
 export function addMixed(tableA: Float32Array, tableB: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, phase: Int32Array, a: number, numbers: Float64Array, stereo: boolean): void {
@@ -210,12 +212,16 @@ export function addSteered(tableA: Float32Array, tableB: Float32Array, out: Floa
   const gain = numbers[LEFT_A];
   const mixStep = numbers[MIX_STEP];
   const width = numbers[WIDTH] | 0;
+  const swings = numbers[SWINGS] === 1;
   let inc = numbers[START_A];
+  let whole = inc | 0;
+  const wholeStep = grow | 0;
   let w = numbers[MIX];
   let p = phase[a];
   for (let i = from; i < to; i++) {
     w += mixStep;
-    const q = (p + TURN * displace[i]) | 0;
+    // In steps of 2^-24 cycles, which stay within whole numbers of 32 bits.
+    const q = (p + (((16777216 * displace[i]) | 0) << 8)) | 0;
     const k = q >>> shift;
     const part = (q & mask) * unit;
     const s = tableA[k] + part * (tableA[k + 1] - tableA[k]);
@@ -227,8 +233,13 @@ export function addSteered(tableA: Float32Array, tableB: Float32Array, out: Floa
       x -= tableA[m] + (other & mask) * unit * (tableA[m + 1] - tableA[m]);
     }
     out[i] += gain * x;
-    inc += grow;
-    p = (p + inc * (1 + swing[i])) | 0;
+    if (swings) {
+      inc += grow;
+      p = (p + inc * (1 + swing[i])) | 0;
+    } else {
+      whole = (whole + wholeStep) | 0;
+      p = (p + whole) | 0;
+    }
   }
   phase[a] = p;
 }

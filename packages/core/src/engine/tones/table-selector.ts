@@ -9,6 +9,9 @@ const LOWEST = 1;
 const HIGHEST = 2;
 const FADE = 3;
 const CACHED_PLACE = 4;
+const STOOD = 5;
+/** Steps for which it must have stood still before a mixture is made for it. */
+const STANDS = 8;
 
 /** Where a selector finds what it needs; places in a `Float64Array`. */
 export const SELECT_HZ = 0;
@@ -23,7 +26,7 @@ export class TableSelector {
   a: Float32Array;
   b: Float32Array;
   readonly weight = new Float64Array(2);
-  private readonly state = Float64Array.of(-1, 0, 0, 1, -1);
+  private readonly state = Float64Array.of(-1, 0, 0, 1, -1, 0);
   private level = -1;
   private cachedLevel = -1;
   private old: Float32Array | null = null;
@@ -93,12 +96,18 @@ export class TableSelector {
       state[HIGHEST] = bank.lowest(this.level + 1);
     }
     const count = bank.frames.length;
-    const place = count === 1 ? 0 : numbers[SELECT_POSITION] * (count - 1);
-    const last = state[PLACE] < 0 ? place : state[PLACE];
+    let place = count === 1 ? 0 : numbers[SELECT_POSITION] * (count - 1);
+    const began = state[PLACE] < 0;
+    const last = began ? place : state[PLACE];
+    // On the way past a frame a step ends at that frame and the next goes on from it: two tables are then always enough.
+    const next = place > last ? (last | 0) + 1 : Math.ceil(last) - 1;
+    if (place > next && place < next + 1 && last < next) place = next;
+    else if (place < next && place > next - 1 && last > next) place = next;
     state[PLACE] = place;
+    state[STOOD] = place === last && !began ? state[STOOD] + 1 : 0;
     weight[0] = weight[1] = 0;
     if (count === 1) this.a = this.b = bank.table(0, this.level);
-    else if (this.old !== null || place === last) this.a = this.b = this.still(place);
+    else if (this.old !== null || state[STOOD] >= STANDS || place === (place | 0) && place === last) this.a = this.b = this.still(place);
     else {
       const low = place < last ? place : last;
       const high = place < last ? last : place;
