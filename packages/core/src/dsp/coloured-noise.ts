@@ -13,13 +13,18 @@ const SLOPES = 21;
 /** Ratio of neighbouring poles. */
 const RATIO = (HIGHEST_HZ / LOWEST_HZ) ** (1 / (SECTIONS - 1));
 
-/** Magnitude of the analogue chain of sections at a frequency, for a slope in dB per octave; 1 at 12 Hz at most. */
-export function slopeMagnitude(slopeDb: number, hz: number): number {
+/** Corner of a pole or zero at a sample rate: its place on the real axis of the z-plane (matched, so that the slope holds to near half the rate). */
+const corner = (hz: number, sampleRateHz: number) => Math.exp((-2 * Math.PI * hz) / sampleRateHz);
+
+/** Magnitude of the chain of sections at a frequency, for a slope in dB per octave; 1 at 0 Hz. */
+export function slopeMagnitude(slopeDb: number, hz: number, sampleRateHz: number): number {
   const zero = RATIO ** (-slopeDb / 6.0206);
+  const w = (2 * Math.PI * hz) / sampleRateHz;
+  const from = (place: number) => Math.hypot(1 - place * Math.cos(w), place * Math.sin(w)) / (1 - place);
   let m = 1;
   for (let k = 0; k < SECTIONS; k++) {
     const pole = LOWEST_HZ * RATIO ** k;
-    m *= Math.hypot(1, hz / (pole * zero)) / Math.hypot(1, hz / pole);
+    m *= from(corner(pole * zero, sampleRateHz)) / from(corner(pole, sampleRateHz));
   }
   return m;
 }
@@ -32,8 +37,13 @@ function levelsFor(sampleRateHz: number): Float64Array {
   if (!table) {
     table = Float64Array.from({ length: SLOPES }, (_, i) => {
       let power = 0;
-      const bins = 2000;
-      for (let k = 0; k < bins; k++) power += slopeMagnitude(LEAST_SLOPE + i, ((k + 0.5) / bins) * (sampleRateHz / 2)) ** 2 / bins;
+      // Over equal ratios of frequency, from 1 Hz to half the rate: a brown noise has nearly all of its power low down.
+      const bins = 400;
+      const span = Math.log(sampleRateHz / 2);
+      for (let k = 0; k < bins; k++) {
+        const hz = Math.exp((span * (k + 0.5)) / bins);
+        power += (slopeMagnitude(LEAST_SLOPE + i, hz, sampleRateHz) ** 2 * hz * (span / bins)) / (sampleRateHz / 2);
+      }
       return RMS / Math.sqrt(power / 3);
     });
     levels.set(sampleRateHz, table);
@@ -81,12 +91,11 @@ export class ColouredNoise {
     const zero = RATIO ** (-slopeDb / 6.0206);
     for (let k = 0; k < SECTIONS; k++) {
       const pole = LOWEST_HZ * RATIO ** k;
-      // Bilinear, each corner warped to its place and held below half the rate.
-      const p = Math.tan(Math.PI * Math.min(0.49, pole / this.sampleRateHz));
-      const z = Math.tan(Math.PI * Math.min(0.49, (pole * zero) / this.sampleRateHz));
-      poles[k] = (1 - p) / (1 + p);
-      b0[k] = (p / z) * ((1 + z) / (1 + p));
-      b1[k] = (p / z) * ((z - 1) / (1 + p));
+      const p = corner(pole, this.sampleRateHz);
+      const z = corner(pole * zero, this.sampleRateHz);
+      poles[k] = p;
+      b0[k] = (1 - p) / (1 - z);
+      b1[k] = -b0[k] * z;
     }
     const at = Math.min(SLOPES - 1.001, Math.max(0, slopeDb - LEAST_SLOPE));
     const i = at | 0;

@@ -25,6 +25,14 @@ export function ladderFeedback(resonance: number): number {
   return resonance < 0 ? 0.9 * resonance : LADDER_FULL * resonance;
 }
 
+/**
+ * How much higher the stages of the ladder are set so that its peak stands at the cutoff: the pole that rings lies at (k/4)^¼ of it (from the roots of
+ * (1 + s)⁴ + k). Comes in between a feedback of 2 and 3, below which there is hardly a peak.
+ */
+export function ladderTuning(k: number): number {
+  return k <= 2 ? 1 : (4 / k) ** (k < 3 ? 0.25 * (k - 2) : 0.25);
+}
+
 /** Width in octaves between the −3 dB points of a band with damping k, and back (Bristow-Johnson's cookbook). */
 export function octavesOf(k: number): number {
   return (2 / Math.LN2) * Math.asinh(Math.max(0, k) / 2);

@@ -1,6 +1,6 @@
 import type { Filter } from '../document/index.js';
 import {
-  bellOf, Bell, BUTTERWORTH_4, Comb, combGain, damping, dampingOf, FLAT, filterFormantHz, Ladder, ladderFeedback, octavesOf, OnePole, prewarp, saturation, SoftClip, StateVariable, StateVariablePair, VOWEL_AT_HZ, VOWEL_LEVELS, vowelQ, type SectionMode,
+  bellOf, Bell, BUTTERWORTH_4, Comb, combGain, damping, dampingOf, FLAT, filterFormantHz, Ladder, ladderFeedback, ladderTuning, octavesOf, OnePole, prewarp, saturation, SoftClip, StateVariable, StateVariablePair, VOWEL_AT_HZ, VOWEL_LEVELS, vowelQ, type SectionMode,
 } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
@@ -115,7 +115,8 @@ class LadderCore implements Core {
   private readonly ladder: Ladder;
   private readonly bell = new Bell();
   private readonly numbers = new Float64Array(4);
-  private readonly made = Float64Array.of(NaN, NaN, 1, 1);
+  /** Resonance and width for which the bell was computed, its damping and amplitude; tuning at the end of the last step, 0 before the first. */
+  private readonly made = Float64Array.of(NaN, NaN, 1, 1, 0);
 
   constructor(mode: SectionMode, slope: Filter['slope']) {
     this.ladder = new Ladder(mode, slope);
@@ -124,6 +125,7 @@ class LadderCore implements Core {
   reset(): void {
     this.ladder.reset();
     this.bell.reset();
+    this.made[4] = 0;
   }
 
   copyFrom(other: Core): void {
@@ -137,11 +139,16 @@ class LadderCore implements Core {
     const resonance = values[at + F_RESONANCE] / 100;
     const widthOct = values[at + F_WIDTH];
     const wide = widthOct > 0 && resonance !== 0;
-    numbers[0] = cutoff[0];
-    numbers[1] = cutoff[1];
-    numbers[2] = wide ? 0 : ladderFeedback(resonance);
+    const feedback = wide ? 0 : ladderFeedback(resonance);
+    const tuning = feedback <= 2 ? 1 : ladderTuning(feedback);
+    numbers[0] = cutoff[0] * (made[4] === 0 ? tuning : made[4]);
+    numbers[1] = cutoff[1] * tuning;
+    made[4] = tuning;
+    numbers[2] = feedback;
     this.ladder.process(samples, from, to, numbers);
     if (!wide) return;
+    numbers[0] = cutoff[0];
+    numbers[1] = cutoff[1];
     if (made[0] !== resonance || made[1] !== widthOct) {
       const shape = bellOf(resonance, widthOct);
       made[0] = resonance;

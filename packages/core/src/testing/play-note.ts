@@ -1,7 +1,6 @@
 import { cleanFilter, cleanLayer, cleanSound, cleanTone, type Layer, type SoundDocument, type Tone } from '../document/index.js';
 import { LayerPlayer } from '../engine/layer-player.js';
 import type { Assets } from '../engine/recording.js';
-import { amplitudeAt } from './signals.js';
 
 /** A layer of the given tones (up to three) with nothing else in their way: no filter, no touch, a quick attack. */
 export function bareLayer(tones: readonly Partial<Tone>[], patch: Partial<Layer> = {}): Layer {
@@ -52,11 +51,3 @@ export function playNote(layer: Layer, { pitch = 36, seconds = 1, sampleRateHz =
   }
   return { left, right, stereo: player.stereo };
 }
-
-/** Fundamental that fits the measuring frame a whole number of times, near a note: `cycles` cycles in `frames`. */
-export function lockedPitch(cycles: number, frames: number, sampleRateHz: number): number {
-  return 69 + 12 * Math.log2((cycles * sampleRateHz) / frames / 440);
-}
-
-/** Amplitude of harmonic n of a signal that has `cycles` whole cycles. */
-export const harmonicOf = (signal: ArrayLike<number>, cycles: number, n: number) => amplitudeAt(signal, n * cycles, signal.length);

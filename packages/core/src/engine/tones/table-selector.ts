@@ -1,7 +1,7 @@
 import type { CycleBank } from '../../dsp/index.js';
 
 /** Time in which an edited set of harmonics takes the place of the one before, in seconds. */
-const EDIT_S = 0.008;
+const EDIT_S = 0.012;
 
 // Places in the state.
 const PLACE = 0;
@@ -146,8 +146,11 @@ export class TableSelector {
     }
     this.b = this.a;
     this.a = old;
-    weight[0] = state[FADE];
-    state[FADE] = Math.min(1, state[FADE] + frames / (EDIT_S * this.sampleRateHz));
-    weight[1] = state[FADE];
+    // A line bent at both ends: the passage has no corners to be heard.
+    const was = state[FADE];
+    const now = Math.min(1, was + frames / (EDIT_S * this.sampleRateHz));
+    state[FADE] = now;
+    weight[0] = was * was * (3 - 2 * was);
+    weight[1] = now * now * (3 - 2 * now);
   }
 }

@@ -18,7 +18,7 @@ function voicedBank(sampleRateHz: number): CycleBank {
   let bank = banks.get(sampleRateHz);
   if (!bank) {
     const size = 4096;
-    bank = new CycleBank(framesFromAudio(Float64Array.from({ length: size }, (_, i) => glottalSlope(i / size)), size), { limitHz: tableLimitHz(sampleRateHz), oversize: 16 });
+    bank = new CycleBank(framesFromAudio(Float64Array.from({ length: size }, (_, i) => glottalSlope(i / size)), size), { limitHz: tableLimitHz(sampleRateHz) });
     banks.set(sampleRateHz, bank);
   }
   return bank;
