@@ -7,14 +7,21 @@ export function amplitudes(signal: ArrayLike<number>): Float64Array {
   return Float64Array.from({ length: n / 2 }, (_, k) => (2 * Math.hypot(bins[2 * k], bins[2 * k + 1])) / n);
 }
 
-/** Aliasing as measures.md has it: energy off the harmonics of a note that has `cycles` whole cycles, up to a frequency, in dB re the whole. DC is left aside. */
+/**
+ * Aliasing as measures.md has it: energy off the harmonics of a frame-locked note that has `cycles` (24 or more) whole cycles, up to a frequency, in dB re the whole. DC is
+ * left aside. Under a 4-term Blackman–Harris window, six bins on each side of a harmonic counted to it: a pitch is true to 2^-33 of the rate, and what that leaves
+ * beside a harmonic is no alias.
+ */
 export function aliasingDb(signal: ArrayLike<number>, cycles: number, sampleRateHz: number, belowHz = 20000): number {
-  const bins = amplitudes(signal);
+  const n = signal.length;
+  const turn = (2 * Math.PI) / n;
+  const bins = amplitudes(Float64Array.from(signal, (x, i) => x * (0.35875 - 0.48829 * Math.cos(turn * i) + 0.14128 * Math.cos(2 * turn * i) - 0.01168 * Math.cos(3 * turn * i))));
   let off = 0;
   let all = 0;
-  for (let k = 1; k < bins.length && (k * sampleRateHz) / signal.length < belowHz; k++) {
+  for (let k = 7; k < bins.length && (k * sampleRateHz) / n < belowHz; k++) {
     all += bins[k] ** 2;
-    if (k % cycles !== 0) off += bins[k] ** 2;
+    const beside = k % cycles;
+    if (Math.min(beside, cycles - beside) > 6) off += bins[k] ** 2;
   }
   return 10 * Math.log10(off / all + 1e-30);
 }

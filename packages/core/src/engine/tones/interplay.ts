@@ -3,7 +3,7 @@ import { HALF_BAND_DOWN_DELAY, HalfBandDown, HalfBandUp } from '../../dsp/index.
 import { BLOCK, STEP } from '../chunk.js';
 import { CycleTone } from './cycle-tone.js';
 import { FmTone } from './fm-tone.js';
-import { Switch, SWITCH_DELAY } from './switch.js';
+import { Dull, Switch, SWITCH_DELAY } from './switch.js';
 import { SYNC_DELAY, SyncReader } from './sync-reader.js';
 import type { ToneSource } from './tone.js';
 
@@ -15,6 +15,8 @@ const STEER_FULL = 1;
 const SYNC_FULL = 36;
 /** Swing of a tone's frequency that two tones which steer each other are given room for, as a multiple of the other's frequency at full amount. */
 const BACK_SWING = 4 * Math.PI;
+/** A tone is made this dull before it steers another, in hertz: the sidebands of its upper harmonics would reach beyond what can be held. */
+const STEERS_BELOW_HZ = 4000;
 const UPPER = 2 * STEP;
 /** Running means are taken off with this corner, in hertz. */
 const CENTRE_HZ = 5;
@@ -78,17 +80,22 @@ class Player {
   private readonly plain = new Float64Array(BLOCK);
   /** Frequency that the tone is displaced by at most in this step, in hertz. */
   readonly swung = new Float64Array(1);
+  /** Its wave as it steers others. */
+  readonly dull: Dull;
 
-  constructor(readonly source: ToneSource) {
+  constructor(readonly source: ToneSource, rateHz: number) {
+    this.dull = new Dull(STEERS_BELOW_HZ, rateHz);
     this.cycle = source instanceof CycleTone ? source : null;
     this.fm = source instanceof FmTone ? source : null;
   }
   reset(): void {
     this.up.reset();
+    this.dull.reset();
     this.swung[0] = 0;
   }
   copyFrom(other: Player): void {
     this.up.copyFrom(other.up);
+    this.dull.copyFrom(other.dull);
   }
   begin(): void {
     this.displace.fill(0);
@@ -135,16 +142,16 @@ export class Interplay {
   constructor(layer: Pick<Layer, 'tones' | 'acts'>, sources: readonly (ToneSource | null)[], private readonly sampleRateHz: number) {
     this.acts = layer.acts;
     const acting = actingTones(layer);
-    this.players = sources.map((source, i) => (source && acting[i] ? new Player(source) : null));
+    this.players = sources.map((source, i) => (source && acting[i] ? new Player(source, 2 * sampleRateHz) : null));
     this.outputs = sources.map(() => new Float64Array(BLOCK));
-    const wave = (way: Way) => (way === 'add' || way === 'alternate' || PHASE_WAYS.includes(way) ? null : new Switch(way));
+    const wave = (way: Way) => (way === 'add' || way === 'alternate' || PHASE_WAYS.includes(way) ? null : new Switch(way, 2 * sampleRateHz));
     const { two, three } = this.acts;
     this.twoOnOne = wave(two.way);
     this.threeOnTwo = three.on === '2' ? wave(three.way) : null;
     this.threeOnOne = three.on === '1' ? wave(three.way) : null;
-    this.alternate = three.way === 'alternate' ? new Switch('alternate') : null;
+    this.alternate = three.way === 'alternate' ? new Switch('alternate', 2 * sampleRateHz) : null;
     this.fms = [two.way === 'fm' || (three.on === '1' && three.way === 'fm'), three.on === '2' && three.way === 'fm'];
-    this.centres = [0, 1, 2].map(() => new Centre(2 * sampleRateHz));
+    this.centres = [0, 1].map(() => new Centre(2 * sampleRateHz));
   }
 
   /** Whether a tone takes part. */
@@ -157,8 +164,9 @@ export class Interplay {
     for (let i = 0; i < 3; i++) {
       this.players[i]?.reset();
       this.downs[i].reset();
-      this.centres[i].reset();
     }
+    this.centres[0].reset();
+    this.centres[1].reset();
     this.twoOnOne?.reset();
     this.threeOnTwo?.reset();
     this.threeOnOne?.reset();
@@ -175,8 +183,9 @@ export class Interplay {
       const player = other.players[i];
       if (player) this.players[i]?.copyFrom(player);
       this.downs[i].copyFrom(other.downs[i]);
-      this.centres[i].copyFrom(other.centres[i]);
     }
+    this.centres[0].copyFrom(other.centres[0]);
+    this.centres[1].copyFrom(other.centres[1]);
     for (const part of ['twoOnOne', 'threeOnTwo', 'threeOnOne', 'alternate'] as const) {
       const same = other[part];
       if (same) this[part]?.copyFrom(same);
@@ -200,12 +209,14 @@ export class Interplay {
   /** How one tone acts on the phase of another: `amount` at places `a` and `a + 1`. */
   private steer(target: Player, by: Player, way: Way, a: number, count: number): void {
     const { amount } = this;
+    if (way !== 'steer' && way !== 'fm') return;
     const { displace, swing } = target;
-    const raw = by.raw;
+    by.dull.take(by.raw, count);
+    const raw = by.dull.wave;
     let go = amount[a];
     const step = (amount[a + 1] - go) / count;
     if (way === 'steer') for (let i = 0; i < count; i++) { go += step; displace[i] += STEER_FULL * go * raw[i]; }
-    else if (way === 'fm') for (let i = 0; i < count; i++) { go += step; swing[i] += FM_FULL * go * raw[i]; }
+    else for (let i = 0; i < count; i++) { go += step; swing[i] += FM_FULL * go * raw[i]; }
   }
 
   /** How far the frequency of a tone is displaced in this step, in hertz. */
@@ -243,7 +254,6 @@ export class Interplay {
       three.begin();
       three.cycle?.prepareSteered(pitches[2], values, bases[2], frames, three.swung, false);
       three.read(frames, pitches[2], values, bases[2]);
-      centres[2].process(three.raw, count);
     }
     const back = one !== null && two !== null && one.cycle !== null && two.cycle !== null && (amount[4] > 0 || amount[5] > 0);
     const byThree = acts.three.on === '2' && three ? three : null;
@@ -256,7 +266,8 @@ export class Interplay {
       if (!back) {
         this.read(two, master, 1, frames, values, bases[1]);
         if (byThree && this.threeOnTwo) this.threeOnTwo.combine(two.raw, byThree.raw, amount, 2, count);
-        centres[1].process(two.raw, count);
+        // A tone that nothing acts on is centred as it is.
+        if (byThree && acts.three.way !== 'add') centres[1].process(two.raw, count);
       }
     }
     if (one) {

@@ -1,11 +1,37 @@
 import type { Way } from '../../document/index.js';
-import { EDGE_AGE, EDGE_HEIGHT, EDGE_SLOPE, STEP_DELAY, StepCorrector } from '../../dsp/index.js';
+import { EDGE_AGE, EDGE_HEIGHT, EDGE_SLOPE, prewarp, STEP_DELAY, StateVariable, StepCorrector } from '../../dsp/index.js';
 import { EdgeFinder } from './edge-finder.js';
 
 /** Delay of what has edges, in samples of the upper rate: the correction's own, and what the finder looks ahead. */
 export const SWITCH_DELAY = STEP_DELAY + 1;
 const RING = 32;
 const SILENCE = new Float64Array(64);
+
+/** Waves are made this dull before their edges are looked for, in hertz: what is smooth from sample to sample can be read between them. */
+const DULL_HZ = 5000;
+
+/** A wave made dull, for finding edges and for steering: a second-order low-pass. */
+export class Dull {
+  readonly wave = new Float64Array(64);
+  private readonly filter = new StateVariable('low');
+  private readonly numbers: Float64Array;
+
+  constructor(cutoffHz: number, rateHz: number) {
+    const g = prewarp(cutoffHz, rateHz);
+    this.numbers = Float64Array.of(g, g, 1);
+  }
+  reset(): void {
+    this.filter.reset();
+  }
+  copyFrom(other: Dull): void {
+    this.filter.copyFrom(other.filter);
+  }
+  take(samples: Float64Array, count: number): void {
+    const { wave } = this;
+    for (let i = 0; i < count; i++) wave[i] = samples[i];
+    this.filter.process(wave, 0, count, this.numbers);
+  }
+}
 
 /** A short history of a wave. */
 class Late {
@@ -39,12 +65,20 @@ export class Switch {
   private readonly lateCarrier = new Late();
   private readonly lateOther = new Late();
   private readonly lateThird = new Late();
-  private readonly edge = new Float64Array(3);
+  /** Age, height and slope of an edge; height and slope of the gap there. */
+  private readonly edge = new Float64Array(5);
+  private readonly gaps = new Float64Array(4);
   private readonly scratch = new Float64Array(4);
   private readonly work = new Float64Array(64);
   private readonly threshold = new Float64Array(64);
 
-  constructor(private readonly way: Way) {}
+  private readonly dullA: Dull;
+  private readonly dullB: Dull;
+
+  constructor(private readonly way: Way, rateHz: number) {
+    this.dullA = new Dull(DULL_HZ, rateHz);
+    this.dullB = new Dull(DULL_HZ, rateHz);
+  }
 
   /** Delay of what comes out, in samples of the upper rate. */
   get delay(): number {
@@ -53,6 +87,8 @@ export class Switch {
 
   reset(): void {
     this.a.reset();
+    this.dullA.reset();
+    this.dullB.reset();
     this.b.reset();
     this.corrector.reset();
     this.lateCarrier.reset();
@@ -62,6 +98,8 @@ export class Switch {
 
   copyFrom(other: Switch): void {
     this.a.copyFrom(other.a);
+    this.dullA.copyFrom(other.dullA);
+    this.dullB.copyFrom(other.dullB);
     this.b.copyFrom(other.b);
     this.corrector.copyFrom(other.corrector);
     this.lateCarrier.copyFrom(other.lateCarrier);
@@ -91,9 +129,13 @@ export class Switch {
     }
     const { a, b, work, edge, corrector, lateCarrier, scratch } = this;
     const compares = this.way === 'compare';
+    this.dullA.take(carrier, count);
+    this.dullB.take(by, count);
+    const first = this.dullA.wave;
+    const second = this.dullB.wave;
     for (let i = 0; i < count; i++) {
-      a.take(carrier, compares ? by : SILENCE, i);
-      if (!compares) b.take(by, SILENCE, i);
+      a.take(first, compares ? second : SILENCE, i);
+      if (!compares) b.take(second, SILENCE, i);
       const upA = a.found[1];
       const upB = compares ? 0 : b.found[1];
       const nowA = a.found[2];
@@ -122,6 +164,22 @@ export class Switch {
     }
   }
 
+  /** Height of the gap between the two waves, and its slope, at a share of the interval before the last sample but one; by the cubic through four samples. */
+  private gapAt(t: number): void {
+    const { lateCarrier, lateOther, scratch, gaps, edge } = this;
+    for (let k = 0; k < 4; k++) {
+      lateCarrier.read(3 - k, scratch, 2);
+      lateOther.read(3 - k, scratch, 3);
+      gaps[k] = scratch[2] - scratch[3];
+    }
+    const a = gaps[0], b = gaps[1], c = gaps[2], d = gaps[3];
+    const c1 = c - a / 3 - b / 2 - d / 6;
+    const c2 = (a + c) / 2 - b;
+    const c3 = (b - c) / 2 + (d - a) / 6;
+    edge[3] = b + t * (c1 + t * (c2 + t * c3));
+    edge[4] = c1 + t * (2 * c2 + t * 3 * c3);
+  }
+
   /**
    * Switches between `one` and `two` by `three`, into `one`. The share of a straight swing during which `one` is heard runs from `amount[at]` to `amount[at + 1]`,
    * the smoothing from `amount[at + 2]` on; the amount itself stands at `amount[at − 4]`.
@@ -132,12 +190,14 @@ export class Switch {
     const smooth = amount[at + 3];
     const share0 = amount[at - 4];
     const shareStep = (amount[at - 3] - share0) / count;
+    this.dullA.take(three, count);
+    const third = this.dullA.wave;
     for (let i = 0; i < count; i++) threshold[i] = 1 - 2 * (amount[at] + (i + 1) * widthStep);
     for (let i = 0; i < count; i++) {
       lateCarrier.push(one, i);
       lateOther.push(two, i);
-      lateThird.push(three, i);
-      a.take(three, threshold, i);
+      lateThird.push(third, i);
+      a.take(third, threshold, i);
       lateCarrier.read(1, scratch, 0);
       lateOther.read(1, scratch, 1);
       if (smooth > 0) {
@@ -147,13 +207,11 @@ export class Switch {
         work[i] = scratch[1] + s * (scratch[0] - scratch[1]);
       } else {
         if (a.found[1] !== 0) {
-          const gap = scratch[0] - scratch[1];
-          lateCarrier.read(2, scratch, 2);
-          lateOther.read(2, scratch, 3);
-          const slope = gap - (scratch[2] - scratch[3]);
+          this.gapAt(a.found[0]);
           edge[EDGE_AGE] = 1 - a.found[0];
-          edge[EDGE_HEIGHT] = a.found[1] * (gap - slope * edge[EDGE_AGE]);
-          edge[EDGE_SLOPE] = a.found[1] * slope;
+          // The corner is that of the gap at the edge; what it is off by then counts from there.
+          edge[EDGE_HEIGHT] = a.found[1] * edge[3];
+          edge[EDGE_SLOPE] = a.found[1] * edge[4];
           corrector.correct(edge);
         }
         work[i] = a.found[2] === 1 ? scratch[0] : scratch[1];
