@@ -86,7 +86,7 @@ export class Voice {
       ? makeTone(tone, { ...context, stream: context.stream + 2 * t }, context.linked(`tones.${t}.source.harmonics.stretchPct`), context.chosen[t]) : null));
     const acting = actingTones(layer);
     this.interplay = acting.some(Boolean) ? new Interplay(layer, this.sources, sampleRateHz) : null;
-    this.late = Float64Array.from(layer.tones, (tone, t) => (acting[t] ? interplayDelay(layer, t) : tone.source.kind === 'fm' ? HALF_BAND_DOWN_DELAY : 0) / sampleRateHz);
+    this.late = Float64Array.from(layer.tones, (tone, t) => (acting[t] ? interplayDelay(layer) : tone.source.kind === 'fm' ? HALF_BAND_DOWN_DELAY : 0) / sampleRateHz);
     this.filters = layer.filters.map((filter) => (filter.on ? [new LayerFilter(filter, sampleRateHz), new LayerFilter(filter, sampleRateHz)] as const : null));
     this.feedbackLongest = Math.ceil(0.05 * sampleRateHz);
     this.feedback = layer.feedback.on ? [0, 1].map(() => new FeedbackPath(layer.feedback.way === 'compare', this.feedbackLongest, (2 * Math.PI * 5) / sampleRateHz)) : [];

@@ -3,7 +3,7 @@ import { HALF_BAND_DOWN_DELAY, HalfBandDown, HalfBandUp } from '../../dsp/index.
 import { BLOCK, STEP } from '../chunk.js';
 import { CycleTone } from './cycle-tone.js';
 import { FmTone } from './fm-tone.js';
-import { Dull, Switch, SWITCH_DELAY } from './switch.js';
+import { Dull, Late, Switch, SWITCH_DELAY } from './switch.js';
 import { SYNC_DELAY, SyncReader } from './sync-reader.js';
 import type { ToneSource } from './tone.js';
 
@@ -41,9 +41,12 @@ function edgeDelays({ acts }: Pick<Layer, 'acts'>): number[] {
   return [wave(two.way) + onOne + (synced ? SYNC_DELAY : 0), onTwo, 0];
 }
 
-/** Delay of a tone of the interplay, in frames: it starts so much further on in its cycle, and so stands where the others do. */
-export function interplayDelay(layer: Pick<Layer, 'acts'>, tone: number): number {
-  return edgeDelays(layer)[tone] / 2 + HALF_BAND_DOWN_DELAY;
+/**
+ * Delay of every tone of an interplay, in frames: each starts so much further on in its cycle, and so stands where tones outside it do. Those that have fewer edges wait for
+ * those that have more, so that the tones stand to each other as they would alone.
+ */
+export function interplayDelay(layer: Pick<Layer, 'acts'>): number {
+  return Math.max(...edgeDelays(layer)) / 2 + HALF_BAND_DOWN_DELAY;
 }
 
 /** A one-pole high-pass that takes the running mean off. */
@@ -128,6 +131,9 @@ export class Interplay {
   private readonly threeOnOne: Switch | null;
   private readonly alternate: Switch | null;
   private readonly syncs = [new SyncReader(), new SyncReader()];
+  /** What each tone waits for, in samples of the upper rate. */
+  private readonly waits: readonly number[];
+  private readonly lates = [new Late(), new Late(), new Late()];
   private readonly downs = [new HalfBandDown(), new HalfBandDown(), new HalfBandDown()];
   /** Whether tones 1 and 2 are under FM. */
   private readonly fms: readonly boolean[];
@@ -151,6 +157,8 @@ export class Interplay {
     this.threeOnOne = three.on === '1' ? wave(three.way) : null;
     this.alternate = three.way === 'alternate' ? new Switch('alternate', 2 * sampleRateHz) : null;
     this.fms = [two.way === 'fm' || (three.on === '1' && three.way === 'fm'), three.on === '2' && three.way === 'fm'];
+    const delays = edgeDelays(layer);
+    this.waits = delays.map((delay) => Math.max(...delays) - delay);
     this.centres = [0, 1].map(() => new Centre(2 * sampleRateHz));
   }
 
@@ -164,6 +172,7 @@ export class Interplay {
     for (let i = 0; i < 3; i++) {
       this.players[i]?.reset();
       this.downs[i].reset();
+      this.lates[i].reset();
     }
     this.centres[0].reset();
     this.centres[1].reset();
@@ -183,6 +192,7 @@ export class Interplay {
       const player = other.players[i];
       if (player) this.players[i]?.copyFrom(player);
       this.downs[i].copyFrom(other.downs[i]);
+      this.lates[i].copyFrom(other.lates[i]);
     }
     this.centres[0].copyFrom(other.centres[0]);
     this.centres[1].copyFrom(other.centres[1]);
@@ -293,7 +303,9 @@ export class Interplay {
     }
     for (let t = 0; t < 3; t++) {
       const player = players[t];
-      if (player) downs[t].process(player.raw, outputs[t], outFrom, outFrom + frames);
+      if (!player) continue;
+      if (this.waits[t] > 0) this.lates[t].delay(player.raw, count, this.waits[t]);
+      downs[t].process(player.raw, outputs[t], outFrom, outFrom + frames);
     }
   }
 

@@ -4,7 +4,7 @@ import { EdgeFinder } from './edge-finder.js';
 
 /** Delay of what has edges, in samples of the upper rate: the correction's own, and what the finder looks ahead. */
 export const SWITCH_DELAY = STEP_DELAY + 1;
-const RING = 32;
+const RING = 64;
 const SILENCE = new Float64Array(64);
 
 /** Waves are made this dull before their edges are looked for, in hertz: what is smooth from sample to sample can be read between them. */
@@ -34,7 +34,7 @@ export class Dull {
 }
 
 /** A short history of a wave. */
-class Late {
+export class Late {
   private readonly ring = new Float64Array(RING);
   private readonly at = new Int32Array(1);
   reset(): void {
@@ -47,6 +47,13 @@ class Late {
   push(samples: Float64Array, i: number): void {
     this.at[0] = (this.at[0] + 1) & (RING - 1);
     this.ring[this.at[0]] = samples[i];
+  }
+  /** Delays the first `count` samples by `back`, in place. */
+  delay(samples: Float64Array, count: number, back: number): void {
+    for (let i = 0; i < count; i++) {
+      this.push(samples, i);
+      samples[i] = this.ring[(this.at[0] - back) & (RING - 1)];
+    }
   }
   /** Writes the value `back` samples ago to `out[place]`. */
   read(back: number, out: Float64Array, place: number): void {
