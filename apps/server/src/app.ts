@@ -10,13 +10,14 @@ import { DatabaseModule } from './database/database.module.js';
 import { HealthModule } from './health/health.module.js';
 import { ProblemFilter } from './problem/problem.filter.js';
 import { validation } from './problem/validation.js';
+import { PartsModule } from './parts/parts.module.js';
 import { SoundsModule } from './sounds/sounds.module.js';
 import { serveWeb, setHeaders } from './web/serve-web.js';
 
 @Module({})
 class AppModule {
   static using(sequelize: Sequelize): DynamicModule {
-    return { module: AppModule, imports: [DatabaseModule.using(sequelize), SoundsModule, AssetsModule, HealthModule] };
+    return { module: AppModule, imports: [DatabaseModule.using(sequelize), SoundsModule, AssetsModule, PartsModule, HealthModule] };
   }
 }
 

@@ -5,21 +5,17 @@ import '@fontsource/source-serif-4/latin-400-italic.css';
 import '@fontsource/source-serif-4/latin-600-italic.css';
 import { CssBaseline } from '@mui/material';
 import { ThemeProvider } from '@mui/material/styles';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
-import { ApiProblem } from './api/problem';
+import { queries } from './api/queries';
 import { Notice } from './shell/Notice';
 import { PageProblem } from './shell/PageProblem';
 import { SoundFrame } from './shell/SoundFrame';
 import { STATIONS } from './stations';
 import { Library } from './stations/library/Library';
 import { theme } from './theme/theme';
-
-const queries = new QueryClient({
-  defaultOptions: { queries: { staleTime: 2000, retry: (count, error) => count < 2 && error instanceof ApiProblem && error.away, retryDelay: 500 } },
-});
 
 const router = createBrowserRouter([
   { path: '/', element: <Library />, errorElement: <PageProblem /> },

@@ -25,6 +25,15 @@ export class AssetRow extends Model<InferAttributes<AssetRow>, InferCreationAttr
   declare frames: number;
 }
 
+/** A part of a sound that was kept to be used in others: its content as JSON text. */
+export class PartRow extends Model<InferAttributes<PartRow>, InferCreationAttributes<PartRow>> {
+  declare id: string;
+  declare kind: string;
+  declare name: string;
+  declare content: string;
+  declare keptAt: Date;
+}
+
 /** Something that is done once in the life of a database. */
 export class MarkRow extends Model<InferAttributes<MarkRow>, InferCreationAttributes<MarkRow>> {
   declare name: string;
@@ -53,5 +62,12 @@ export function defineModels(sequelize: Sequelize): void {
     channels: { type: DataTypes.INTEGER, allowNull: false },
     frames: { type: DataTypes.INTEGER, allowNull: false },
   }, { sequelize, tableName: 'assets', underscored: true, timestamps: false });
+  PartRow.init({
+    id: { type: DataTypes.CHAR(36), primaryKey: true },
+    kind: { type: DataTypes.STRING(20), allowNull: false },
+    name: { type: DataTypes.STRING(80), allowNull: false },
+    content: { type: DataTypes.TEXT('long'), allowNull: false },
+    keptAt: { type: DataTypes.DATE(6), allowNull: false },
+  }, { sequelize, tableName: 'parts', underscored: true, timestamps: false });
   MarkRow.init({ name: { type: DataTypes.STRING(40), primaryKey: true } }, { sequelize, tableName: 'marks', underscored: true, timestamps: false });
 }

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { SoundDocument } from '@abyssal/core';
+import { migrate, readDocument, type SoundDocument } from '@abyssal/core';
 import { Injectable } from '@nestjs/common';
 import { Op } from 'sequelize';
 import { SoundRow } from '../database/models.js';
@@ -7,8 +7,9 @@ import { Problem } from '../problem/problem.js';
 import { afterCursor, cursorAfter, orderOf, searchOf } from './listing.js';
 import type { ListSoundsDto, SoundDto, SoundListDto } from './sound.dto.js';
 
-/** What is searched and sorted by, taken from the document. */
-function searched(document: SoundDocument) {
+/** What is searched and sorted by, taken from the document, which is kept as one of the present version. */
+function searched(given: SoundDocument) {
+  const document = readDocument(given);
   return {
     name: document.name, author: document.author, tags: document.tags.join(', '),
     musicKey: `${document.ground.key} ${document.ground.scale}`, tempoBpm: document.ground.tempoBpm, document: JSON.stringify(document),
@@ -18,7 +19,7 @@ function searched(document: SoundDocument) {
 /** Milliseconds, as they travel: a cursor must meet the very value that is kept. */
 const now = () => new Date();
 
-const toDto = (row: SoundRow): SoundDto => ({ id: row.id, version: row.version, updatedAt: row.updatedAt.toISOString(), document: JSON.parse(row.document) as SoundDocument });
+const toDto = (row: SoundRow): SoundDto => ({ id: row.id, version: row.version, updatedAt: row.updatedAt.toISOString(), document: migrate(JSON.parse(row.document)) as SoundDocument });
 
 const missing = () => new Problem(404, 'no-such-sound', 'There is no such sound, or it was deleted.');
 

@@ -1,5 +1,6 @@
 import { assetsOf, type SoundDocument } from '@abyssal/core';
 import { useDocumentStore } from '../state/document-store';
+import { soloed } from '../state/solo';
 import { recording } from '../state/recordings';
 import { tell, tellError, useView } from '../state/view-store';
 import processorUrl from './processor.ts?worker&url';
@@ -34,17 +35,19 @@ class AudioHost {
     useDocumentStore.subscribe((state, before) => {
       if (!state.document || state.document === before.document) return;
       if (before.document === null) this.load(state.document);
-      else this.post({ kind: 'update', document: state.document });
+      else this.post({ kind: 'update', document: soloed(state.document, useView.getState().solo) });
       void this.sendAssets(state.document);
     });
-    useView.subscribe(({ monitor, mono }, before) => {
+    useView.subscribe(({ monitor, mono, solo }, before) => {
+      const { document } = useDocumentStore.getState();
+      if (solo !== before.solo && document) this.post({ kind: 'update', document: soloed(document, solo) });
       if (monitor !== before.monitor || mono !== before.mono) this.post({ kind: 'listen', monitor, mono });
     });
   }
 
   private load(document: SoundDocument): void {
-    const { monitor, mono } = useView.getState();
-    this.post({ kind: 'load', document, assets: [] });
+    const { monitor, mono, solo } = useView.getState();
+    this.post({ kind: 'load', document: soloed(document, solo), assets: [] });
     this.post({ kind: 'listen', monitor, mono });
     void this.sendAssets(document);
   }
@@ -58,8 +61,8 @@ class AudioHost {
       if (this.sent.has(hash) || !this.context) continue;
       this.sent.add(hash);
       try {
-        const { channels } = await recording(hash, this.context.sampleRate);
-        this.post({ kind: 'assets', assets: [[hash, channels]] });
+        const { channels, sampleRateHz } = await recording(hash);
+        this.post({ kind: 'assets', assets: [[hash, { channels, sampleRateHz }]] });
       } catch (error) {
         this.sent.delete(hash);
         tellError(error);

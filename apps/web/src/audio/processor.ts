@@ -1,4 +1,4 @@
-import { createEngine, type Engine } from '@abyssal/core';
+import { createEngine, type Engine, type Recording } from '@abyssal/core';
 import { FRAMES, HEARD_FRAMES, PEAK, PLACE, PLAYING, SharedAudio, type ToAudio } from './protocol';
 
 // The scope of an audio worklet, which TypeScript's libraries do not describe.
@@ -12,7 +12,7 @@ const FALL_S = 0.3;
 class EngineProcessor extends AudioWorkletProcessor {
   private engine: Engine | null = null;
   private readonly shared: SharedAudio;
-  private readonly assets = new Map<string, { channels: readonly Float32Array[] }>();
+  private readonly assets = new Map<string, Recording>();
 
   constructor({ processorOptions }: { processorOptions: { shared: SharedArrayBuffer } }) {
     super();
@@ -24,12 +24,12 @@ class EngineProcessor extends AudioWorkletProcessor {
     const { engine } = this;
     switch (message.kind) {
       case 'load':
-        for (const [hash, channels] of message.assets) this.assets.set(hash, { channels });
+        for (const [hash, recording] of message.assets) this.assets.set(hash, recording);
         this.engine = createEngine(message.document, { sampleRateHz: sampleRate, assets: new Map(this.assets) });
         return;
       case 'update': return engine?.update(message.document);
       case 'assets':
-        for (const [hash, channels] of message.assets) this.assets.set(hash, { channels });
+        for (const [hash, recording] of message.assets) this.assets.set(hash, recording);
         return engine?.update(engine.sound, new Map(this.assets));
       case 'play': return engine?.play(message.fromTick);
       case 'stop': return engine?.stop();

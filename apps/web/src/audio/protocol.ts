@@ -1,10 +1,10 @@
-import type { Monitor, SoundDocument } from '@abyssal/core';
+import type { Monitor, Recording, SoundDocument } from '@abyssal/core';
 
-/** What the page tells the audio thread. Channels of recordings are at the audio context's rate. */
+/** What the page tells the audio thread. */
 export type ToAudio =
-  | { readonly kind: 'load'; readonly document: SoundDocument; readonly assets: readonly (readonly [string, readonly Float32Array[]])[] }
+  | { readonly kind: 'load'; readonly document: SoundDocument; readonly assets: readonly (readonly [string, Recording])[] }
   | { readonly kind: 'update'; readonly document: SoundDocument }
-  | { readonly kind: 'assets'; readonly assets: readonly (readonly [string, readonly Float32Array[]])[] }
+  | { readonly kind: 'assets'; readonly assets: readonly (readonly [string, Recording])[] }
   | { readonly kind: 'play'; readonly fromTick: number }
   | { readonly kind: 'stop' }
   | { readonly kind: 'note'; readonly pitch: number; readonly velocity: number }

@@ -27,6 +27,8 @@ export function DepthChart() {
   const { shown } = useSounding();
   const { pathname } = useLocation();
   const layerId = useView((state) => state.layerId);
+  const filterNumber = useView((state) => state.filter);
+  const toneNumber = useView((state) => state.tone);
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const clip = useId();
   const station = pathname.split('/')[3];
@@ -39,6 +41,8 @@ export function DepthChart() {
   const trace = (levels: ArrayLike<number>) => line<readonly [number, number]>().y(([hz]) => y(hz)).x(([, i]) => x(levels[i])).curve(curveBasis)(inRange) ?? '';
   const roots = Array.from({ length: 9 }, (_, octave) => 24 + KEY_NAMES.indexOf(document.ground.key) + 12 * octave).filter((note) => noteToHz(note) < 13000);
   const layer = document.layers.find(({ id }) => id === layerId) ?? document.layers.find(({ role }) => role !== 'sub') ?? document.layers[0];
+  const { source } = layer.tones[toneNumber];
+  const pocket = source.kind === 'harmonics' && source.pocket.on ? source.pocket : null;
   const clean = document.grit.cleanPath;
   const hzAt = (py: number) => y.invert(py);
   const loudestAt = shown ? loudestDepth(shown.depth.bass) : null;
@@ -79,7 +83,8 @@ export function DepthChart() {
                 <text x={right} y={y(clean.frequencyHz) - 4} textAnchor="end" fontSize={12} fill={sea.note}>{Math.round(clean.frequencyHz)} Hz</text>
               </DepthHandle>
             )}
-            {station === 'layers' && layer.filter.on && <FilterCurve layer={layer} a4Hz={document.ground.a4Hz} y={y} hzAt={hzAt} left={LEFT} right={right} />}
+            {station === 'layers' && pocket && <rect x={LEFT} width={right - LEFT} y={y(Math.min(SURFACE_HZ, pocket.toHz))} height={Math.max(2, y(pocket.fromHz) - y(Math.min(SURFACE_HZ, pocket.toHz)))} fill={sea.note} fillOpacity={0.12} stroke={sea.note} strokeDasharray="2 3" />}
+            {station === 'layers' && layer.filters[filterNumber].on && <FilterCurve layer={layer} number={filterNumber} y={y} hzAt={hzAt} left={LEFT} right={right} />}
           </svg>
         )}
       </Box>
@@ -98,21 +103,21 @@ function loudestDepth(levels: ArrayLike<number>): number {
   return DEPTH_BANDS_HZ[most];
 }
 
-interface FilterCurveProps { readonly layer: Layer; readonly a4Hz: number; readonly y: (hz: number) => number; readonly hzAt: (y: number) => number; readonly left: number; readonly right: number }
+interface FilterCurveProps { readonly layer: Layer; readonly number: number; readonly y: (hz: number) => number; readonly hzAt: (y: number) => number; readonly left: number; readonly right: number }
 
 /** The selected layer's filter: its curve, and a handle on its cutoff. */
-function FilterCurve({ layer, y, hzAt, left, right }: FilterCurveProps) {
-  const { filter } = layer;
+function FilterCurve({ layer, number, y, hzAt, left, right }: FilterCurveProps) {
+  const filter = layer.filters[number];
   const x = scaleLinear().domain([-36, 24]).range([left, right]).clamp(true);
-  const depths = Array.from({ length: 160 }, (_, i) => BED_HZ * (SURFACE_HZ / BED_HZ) ** (i / 159));
-  const path = line<number>().y((hz) => y(hz)).x((hz) => x(gainToDb(filterMagnitude(filter.mode, filter.slope, hz, filter.cutoffHz, filter.resonanceQ, 48000))))(depths) ?? '';
+  const depths = Array.from({ length: 240 }, (_, i) => BED_HZ * (SURFACE_HZ / BED_HZ) ** (i / 239));
+  const path = line<number>().y((hz) => y(hz)).x((hz) => x(gainToDb(filterMagnitude(filter, hz, 48000) ?? 1) + filter.levelDb))(depths) ?? '';
   const at = y(Math.min(SURFACE_HZ, filter.cutoffHz));
   return (
     <>
       <path d={path} fill="none" stroke={sea.ink} strokeWidth={1.6} />
       <DepthHandle
-        label={`${layer.name} cutoff`} row={parameter('layers.*.filter.cutoffHz')} value={filter.cutoffHz} hzAt={hzAt} y={at}
-        onChange={(hz) => { edit(`${layer.name} · cutoff`, (draft) => { draft.layers.find(({ id }) => id === layer.id)!.filter.cutoffHz = hz; }, `cutoff ${layer.id}`); }}
+        label={`${layer.name} cutoff`} row={parameter('layers.*.filters.*.cutoffHz')} value={filter.cutoffHz} hzAt={hzAt} y={at}
+        onChange={(hz) => { edit(`${layer.name} · cutoff`, (draft) => { draft.layers.find(({ id }) => id === layer.id)!.filters[number].cutoffHz = hz; }, `cutoff ${layer.id} ${number}`); }}
       >
         <line x1={left} x2={right} y1={at} y2={at} stroke={sea.tint6} strokeWidth={1} />
         <circle cx={right - 12} cy={at} r={6} fill={sea.sheet} stroke={sea.ink} strokeWidth={1.6} />

@@ -19,7 +19,7 @@ export function startBounce(document: SoundDocument, options: BounceOptions, onP
       else if (data.kind === 'failed') reject(new Error(data.message));
     };
     worker.onerror = () => { reject(new Error('the bounce failed')); };
-    void Promise.all(assetsOf(document).map(async (hash) => [hash, (await recording(hash, options.sampleRateHz)).channels] as const)).then((assets) => {
+    void Promise.all(assetsOf(document).map(async (hash) => [hash, await recording(hash)] as const)).then((assets) => {
       worker.postMessage({ kind: 'bounce', job: 1, document, assets, ...options } satisfies ToSounding);
     }, reject);
   }).finally(() => { worker.terminate(); });

@@ -1,7 +1,7 @@
-import type { Click, DepthSpectra, JudgedFigure, KickFigures, NoteFigures, SoundDocument, WavBits } from '@abyssal/core';
+import type { Click, DepthSpectra, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Told, WavBits } from '@abyssal/core';
 
-/** Recordings by hash at 48 kHz. */
-export type SentAssets = readonly (readonly [string, readonly Float32Array[]])[];
+/** Recordings by hash. */
+export type SentAssets = readonly (readonly [string, Recording])[];
 
 export type ToSounding =
   | { readonly kind: 'assets'; readonly assets: SentAssets }
@@ -21,6 +21,8 @@ export interface Shown {
   readonly low: LowTrace;
   /** One hit of the kick in mono, thinned for drawing: values every `stepS` seconds. */
   readonly kickWave: { readonly stepS: number; readonly values: Float32Array };
+  /** What takes the lows away. */
+  readonly told: readonly Told[];
   readonly tookMs: number;
 }
 

@@ -31,9 +31,9 @@ async function measure(document: SoundDocument): Promise<void> {
   useSounding.setState({ working: true });
   for (const hash of assetsOf(document)) {
     if (sent.has(hash)) continue;
-    const { channels } = await recording(hash, 48000);
+    const { channels, sampleRateHz } = await recording(hash);
     sent.add(hash);
-    post({ kind: 'assets', assets: [[hash, channels]] });
+    post({ kind: 'assets', assets: [[hash, { channels, sampleRateHz }]] });
   }
   if (mine !== job) return;
   measured = document;

@@ -1,12 +1,12 @@
 import {
-  fileNameOf, middle, renderKick, renderLoopSteps, soundingSteps, writeWav, type Assets, type LayerCache, type LoopRender, type SoundDocument, type Stereo,
+  fileNameOf, middle, renderKick, renderLoopSteps, soundingSteps, writeWav, type Assets, type LayerCache, type LoopRender, type Recording, type SoundDocument, type Stereo,
 } from '@abyssal/core';
 import type { FromSounding, SentAssets, Shown, ToSounding } from './protocol';
 
 const RATE = 48000;
 const KICK_POINTS = 1200;
 
-const assets = new Map<string, { channels: readonly Float32Array[] }>();
+const assets = new Map<string, Recording>();
 /** Kept from one render to the next: layers that did not change are not rendered again. */
 const cache: LayerCache = new Map();
 let newest = 0;
@@ -33,9 +33,9 @@ async function sound(job: number, document: SoundDocument): Promise<void> {
   for (;;) {
     const step = steps.next();
     if (step.done) {
-      const { figures, pass, depth, kick } = step.value;
+      const { figures, pass, depth, kick, told } = step.value;
       const low = { rateHz: pass.low.kick.rateHz, kick: Float32Array.from(pass.low.kick.re), bass: Float32Array.from(pass.low.bass.re) };
-      say({ kind: 'shown', job, shown: { figures, notes: pass.notes, depth, kick, clicks: pass.clicks, low, kickWave: kickWave(document), tookMs: performance.now() - started } });
+      say({ kind: 'shown', job, shown: { figures, notes: pass.notes, depth, kick, clicks: pass.clicks, low, told, kickWave: kickWave(document), tookMs: performance.now() - started } });
       return;
     }
     await breathe();
@@ -44,7 +44,7 @@ async function sound(job: number, document: SoundDocument): Promise<void> {
 }
 
 async function bounce({ job, document, assets: sent, sampleRateHz, bits, stems }: Extract<ToSounding, { kind: 'bounce' }>): Promise<void> {
-  const own: Assets = new Map(sent.map(([hash, channels]) => [hash, { channels }]));
+  const own: Assets = new Map(sent);
   const steps = renderLoopSteps(document, { sampleRateHz, assets: own, stems });
   let loop: LoopRender;
   for (;;) {
@@ -64,7 +64,7 @@ async function bounce({ job, document, assets: sent, sampleRateHz, bits, stems }
 }
 
 function takeAssets(sent: SentAssets): void {
-  for (const [hash, channels] of sent) assets.set(hash, { channels });
+  for (const [hash, recording] of sent) assets.set(hash, recording);
 }
 
 self.onmessage = ({ data }: MessageEvent<ToSounding>) => {

@@ -4,7 +4,7 @@ import { ApiProblem } from '../api/problem';
 import { keepRecording, readRecording } from './drafts';
 import type { DecodeAnswer, DecodeRequest } from '../sounding/decode.worker';
 
-/** A recording decoded at one rate. */
+/** A recording as it was decoded. */
 export interface Recording { readonly channels: readonly Float32Array[]; readonly sampleRateHz: number; readonly durationS: number }
 
 const decoded = new Map<string, Promise<Recording>>();
@@ -24,11 +24,11 @@ function decoder(): Worker {
   return worker;
 }
 
-function decode(bytes: ArrayBuffer, sampleRateHz: number): Promise<Recording> {
+function decode(bytes: ArrayBuffer): Promise<Recording> {
   const job = ++jobs;
   return new Promise((resolve, reject) => {
     open.set(job, { resolve, reject });
-    decoder().postMessage({ job, bytes, sampleRateHz } satisfies DecodeRequest);
+    decoder().postMessage({ job, bytes } satisfies DecodeRequest);
   });
 }
 
@@ -40,14 +40,13 @@ async function bytesOf(hash: string): Promise<ArrayBuffer> {
   return bytes;
 }
 
-/** A recording by its hash at a rate in hertz; from the browser's own store, else from the server. */
-export function recording(hash: string, sampleRateHz: number): Promise<Recording> {
-  const key = `${hash} ${sampleRateHz}`;
-  let found = decoded.get(key);
+/** A recording by its hash; from the browser's own store, else from the server. */
+export function recording(hash: string): Promise<Recording> {
+  let found = decoded.get(hash);
   if (!found) {
-    found = bytesOf(hash).then((bytes) => decode(bytes, sampleRateHz));
-    found.catch(() => decoded.delete(key));
-    decoded.set(key, found);
+    found = bytesOf(hash).then(decode);
+    found.catch(() => decoded.delete(hash));
+    decoded.set(hash, found);
   }
   return found;
 }
@@ -59,7 +58,7 @@ export const recordingBytes = bytesOf;
 export async function takeWav(file: Blob): Promise<string> {
   if (file.size > MOST_WAV_BYTES) throw new FormatError(`the file is larger than ${MOST_WAV_BYTES / 1024 / 1024} MB; trim it first`);
   const bytes = await file.arrayBuffer();
-  await decode(bytes, 48000);
+  await decode(bytes);
   const digest = await crypto.subtle.digest('SHA-256', bytes);
   const hash = Array.from(new Uint8Array(digest), (byte) => byte.toString(16).padStart(2, '0')).join('');
   await keepRecording(hash, { bytes, sent: false });

@@ -1,10 +1,17 @@
 import { create } from 'zustand';
 
+export type LayerPanel = 'loudness' | 'voice' | 'pitch' | 'plays' | 'feedback';
 export type Monitor = 'both' | 'bass' | 'kick';
 
 /** What is looked at and listened to; not part of the sound. */
 export interface ViewState {
   readonly layerId: string | null;
+  /** Tone and filter that are looked at in the layer, and which of its further panels. */
+  readonly tone: number;
+  readonly filter: number;
+  readonly layerPanel: LayerPanel;
+  /** What alone is heard: layers by id, tones as `id.number`. Not part of the sound, and not measured. */
+  readonly solo: readonly string[];
   readonly moverId: string | null;
   readonly playing: boolean;
   readonly monitor: Monitor;
@@ -13,7 +20,7 @@ export interface ViewState {
   readonly notice: { readonly text: string; readonly action?: { readonly label: string; readonly run: () => void } } | null;
 }
 
-export const useView = create<ViewState>(() => ({ layerId: null, moverId: null, playing: false, monitor: 'both', mono: false, notice: null }));
+export const useView = create<ViewState>(() => ({ layerId: null, tone: 0, filter: 0, layerPanel: 'loudness', solo: [], moverId: null, playing: false, monitor: 'both', mono: false, notice: null }));
 
 export function tell(text: string, action?: { label: string; run: () => void }): void {
   useView.setState({ notice: { text, action } });

@@ -1,10 +1,13 @@
 import type { SoundDocument } from '../document/index.js';
+import { ebbDrift } from './ebb-drift.js';
+import { keelPluck } from './keel-pluck.js';
 import { slackWater } from './slack-water.js';
+import { sluiceTalker } from './sluice-talker.js';
 import { trenchGrowl } from './trench-growl.js';
 
-export { slackWater, trenchGrowl };
+export { ebbDrift, keelPluck, slackWater, sluiceTalker, trenchGrowl };
 
 /** The sounds of the demo record, in the order in which they are loaded. */
 export function demoSounds(): SoundDocument[] {
-  return [slackWater(), trenchGrowl()];
+  return [keelPluck(), slackWater(), ebbDrift(), sluiceTalker(), trenchGrowl()];
 }

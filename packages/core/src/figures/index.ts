@@ -1,3 +1,4 @@
+export { lowSumGainDb, pitchTold, toldOf, type Told } from './told.js';
 export * from './pass.js';
 export * from './verdict.js';
 export * from './figures.js';

@@ -1,10 +1,11 @@
 import type { LineNote, SoundDocument } from '../document/index.js';
 import { lowestTone, type LoopRender } from '../engine/index.js';
+import { decimate } from '../dsp/index.js';
 import { lowBand, lowPeak, measureLock, SILENCE, type Lock, type LowBand, type NoLock } from '../lock/index.js';
 import { noteToHz } from '../music/index.js';
 import { gainToDb, loopTicks } from '../units/index.js';
 import {
-  findClicks, known, measureLoudness, measureMono, middle, truePeakDb, unknown, type Click, type Figure, type LoudnessReport, type MonoReport,
+  findClicks, fundamental, known, measureLoudness, measureMono, middle, truePeakDb, unknown, type Click, type Figure, type LoudnessReport, type MonoReport,
 } from '../measure/index.js';
 
 /** What is found of one note of the line. */
@@ -15,6 +16,8 @@ export interface NoteFigures {
   readonly subLevelDb: Figure;
   /** That level over the kick's where both sound, dB. */
   readonly bassToKickDb: Figure;
+  /** Pitch found in the note against the written one, cents: beating and steering can pull a bass out of tune. */
+  readonly offPitchCents: Figure;
 }
 
 /** What is measured of one rendered pass of a loop. */
@@ -57,11 +60,34 @@ function loudestPeriod({ re }: LowBand, from: number, to: number, period: number
   return Math.sqrt(most / size);
 }
 
-function measureNotes(document: SoundDocument, kick: LowBand, bass: LowBand, before: LowBand): NoteFigures[] {
+/** Longest stretch of a note in which its pitch is looked for, and what is left out at its start for drops and glides, in seconds. */
+const PITCH_S = 0.4;
+const PITCH_FROM_S = 0.08;
+/** Rate at which a pitch is looked for is the sound's divided by this. */
+const PITCH_DIVIDES = 8;
+
+/** The bass before ducking at the lower rate in which pitches are looked for. */
+const forPitch = (render: LoopRender) => decimate(render.bassBefore, PITCH_DIVIDES, true);
+
+/** Cents by which a note's found pitch lies from the written one, octaves left aside: a bass may well sound above or below its note. */
+function offPitch(samples: Float64Array, rateHz: number, fromS: number, toS: number, writtenHz: number, glideS: number): Figure {
+  const settled = fromS + Math.max(toS - fromS > 3 * PITCH_FROM_S ? PITCH_FROM_S : 0, glideS);
+  const from = Math.round(settled * rateHz);
+  const to = Math.min(samples.length, Math.round(Math.min(toS, settled + Math.max(PITCH_S, 4.5 / writtenHz)) * rateHz));
+  if ((to - from) / rateHz < 4.2 / writtenHz) return unknown('shorter than four periods');
+  const found = fundamental(samples.subarray(from, to), rateHz, { minHz: Math.max(18, writtenHz / 2.2), maxHz: Math.min(rateHz / 4, writtenHz * 4.5) });
+  if (found.value === null) return found;
+  const cents = 1200 * Math.log2(found.value / writtenHz);
+  return known(cents - 1200 * Math.round(cents / 1200));
+}
+
+function measureNotes(document: SoundDocument, kick: LowBand, bass: LowBand, before: LowBand, whole: Float64Array, wholeRateHz: number): NoteFigures[] {
   const frames = bass.re.length;
   const perTick = frames / loopTicks(document.ground.bars);
   const nudge = (document.lock.nudgeMs / 1000) * bass.rateHz;
   const kickPeak = lowPeak(kick);
+  // A glide takes its time, by the octave about as long again.
+  const glideS = (1.5 * Math.max(...document.layers.map(({ voice }) => voice.glideMs))) / 1000;
   return document.line.notes.map((note) => {
     const from = Math.max(0, Math.round(note.tick * perTick + nudge));
     const to = Math.min(frames, Math.round((note.tick + note.ticks) * perTick + nudge));
@@ -77,6 +103,7 @@ function measureNotes(document: SoundDocument, kick: LowBand, bass: LowBand, bef
       note,
       lock: meets ? measureLock(kick, bass, from, to, periodS) : { reason: 'no kick meets this note' },
       subLevelDb,
+      offPitchCents: offPitch(whole, wholeRateHz, from / bass.rateHz, to / bass.rateHz, 1 / periodS, note.tie ? glideS : 0),
       bassToKickDb: subLevelDb.value === null ? subLevelDb : kickLevel > 0 ? known(subLevelDb.value - gainToDb(kickLevel)) : unknown('no kick meets this note'),
     };
   });
@@ -102,7 +129,7 @@ export function* measurePassSteps(document: SoundDocument, render: LoopRender): 
   };
   const before = lowBand(render.bassBefore, sampleRateHz, belowHz, loop);
   yield 0.2;
-  const notes = measureNotes(document, low.kick, low.bass, before);
+  const notes = measureNotes(document, low.kick, low.bass, before, forPitch(render), sampleRateHz / PITCH_DIVIDES);
   yield 0.3;
   const all = { channels: [render.all.left, render.all.right], sampleRateHz, loop };
   const loudness = measureLoudness(all);

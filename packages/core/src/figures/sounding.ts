@@ -3,6 +3,7 @@ import { renderKick, renderLoopSteps, runsFree, type Assets, type LayerCache, ty
 import { depthSpectrum, kickLengthS, kickTail, middle, type KickTail } from '../measure/index.js';
 import { judge, type JudgedFigure } from './figures.js';
 import { measurePassSteps, type PassFigures } from './pass.js';
+import { pitchTold, toldOf, type Told } from './told.js';
 
 /** Mean levels by depth in dB, at `DEPTH_BANDS_HZ`. */
 export interface DepthSpectra { readonly kick: Float64Array; readonly bass: Float64Array; readonly layers: readonly { readonly id: string; readonly levels: Float64Array }[] }
@@ -18,6 +19,8 @@ export interface Sounding {
   readonly figures: readonly JudgedFigure[];
   readonly depth: DepthSpectra;
   readonly kick: KickFigures;
+  /** What takes the lows away. */
+  readonly told: readonly Told[];
 }
 
 export interface SoundingOptions { readonly sampleRateHz: number; readonly assets?: Assets; readonly cache?: LayerCache }
@@ -62,7 +65,8 @@ export function* soundingSteps(document: SoundDocument, options: SoundingOptions
   const depth = depthOf(render);
   yield 0.95;
   const kick = kickFigures(document, options.sampleRateHz, options.assets);
-  return { render, pass: passes[0], passes: count, figures: judge(document, passes), depth, kick };
+  yield 0.97;
+  return { render, pass: passes[0], passes: count, figures: judge(document, passes), depth, kick, told: [...toldOf(document, render, options.assets), ...pitchTold(passes[0].notes)] };
 }
 
 /** Renders and measures a sound at once; see `soundingSteps`. */

@@ -1,64 +1,98 @@
-import { seriesOf, type Tone } from '@abyssal/core';
-import { Box } from '@mui/material';
-import { useMemo } from 'react';
+import { actingTones, type ToneKind } from '@abyssal/core';
+import { Box, ToggleButton } from '@mui/material';
+import { useState } from 'react';
 import { Choice } from '../../controls/Choice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
+import { Row } from '../../controls/Row';
 import { edit, useDocument } from '../../state/document-store';
-import { sea } from '../../theme/sea';
+import { toggleSolo } from '../../state/solo';
+import { useView } from '../../state/view-store';
+import { withKind } from './layer-edits';
+import { FmEditor } from './tones/FmEditor';
+import { FramesEditor } from './tones/FramesEditor';
+import { HarmonicsEditor } from './tones/HarmonicsEditor';
+import { NoiseEditor } from './tones/NoiseEditor';
+import { SampleEditor } from './tones/SampleEditor';
+import { ShapeEditor } from './tones/ShapeEditor';
+import { VowelEditor } from './tones/VowelEditor';
 
-const SHAPES = ['sine', 'triangle', 'saw', 'square', 'pulse'] as const;
-const PARTIALS = 48;
-const POINTS = 240;
+const KINDS: readonly { readonly value: ToneKind; readonly label: string }[] = [
+  { value: 'shape', label: 'Shape' }, { value: 'harmonics', label: 'Harmonics' }, { value: 'frames', label: 'Frames' }, { value: 'fm', label: 'FM' },
+  { value: 'vowel', label: 'Vowel' }, { value: 'noise', label: 'Noise' }, { value: 'sample', label: 'Sample' },
+];
+const EDITORS = { shape: ShapeEditor, harmonics: HarmonicsEditor, frames: FramesEditor, fm: FmEditor, vowel: VowelEditor, noise: NoiseEditor, sample: SampleEditor } as const;
+const LAWS = ['even', 'inward', 'outward', 'scattered'] as const;
+const COPIED: readonly ToneKind[] = ['shape', 'harmonics', 'frames'];
 
-/** One cycle of a tone as it sounds: the sum of its first harmonics, from its start phase. */
-function cycle({ shape, widthPct, startPhaseDeg, startPhase }: Tone): number[] {
-  const harmonic = seriesOf(shape, widthPct / 100);
-  const start = startPhase === 'locked' ? startPhaseDeg / 360 : 0;
-  const values = Array.from({ length: POINTS + 1 }, (_, i) => {
-    const t = 2 * Math.PI * (i / POINTS + start);
-    let sum = 0;
-    for (let n = 1; n <= PARTIALS; n++) {
-      const { sine, cosine } = harmonic(n);
-      // Lanczos factors keep the drawing from ringing at its edges.
-      const x = (Math.PI * n) / (PARTIALS + 1);
-      sum += (Math.sin(x) / x) * (sine * Math.sin(n * t) + cosine * Math.cos(n * t));
-    }
-    return sum;
-  });
-  const top = Math.max(...values.map(Math.abs));
-  return values.map((value) => value / top);
-}
-
-function CyclePicture({ tone }: { readonly tone: Tone }) {
-  const path = useMemo(() => cycle(tone).map((value, i) => `${i === 0 ? 'M' : 'L'}${i} ${(32 - 27 * value).toFixed(1)}`).join(''), [tone]);
-  return (
-    <svg viewBox={`0 0 ${POINTS} 64`} preserveAspectRatio="none" width="100%" height="64" role="img" aria-label={`One cycle of a ${tone.shape}, from its start phase`} style={{ background: sea.tint1 }}>
-      <line x2={POINTS} y1={32} y2={32} stroke={sea.sheet} vectorEffect="non-scaling-stroke" />
-      <path d={path} fill="none" stroke={sea.tint6} strokeWidth={1.6} vectorEffect="non-scaling-stroke" />
-    </svg>
-  );
-}
-
-/** The tone of a layer, and its level and place. */
+/** One of the three tones of a layer: what makes it, how it is tuned, and its copies. */
 export function TonePanel({ index }: { readonly index: number }) {
   const layer = useDocument().layers[index];
-  const { tone, name } = layer;
-  const at = ['layers', index, 'tone'] as const;
+  const t = useView((state) => state.tone);
+  const solo = useView((state) => state.solo);
+  const [part, setPart] = useState<'tuning' | 'copies'>('tuning');
+  const tone = layer.tones[t];
+  const { kind } = tone.source;
+  const of = `${layer.name} tone ${t + 1}`;
+  const at = ['layers', index, 'tones', t] as const;
+  const name = `${layer.id}.${t}`;
+  const change = (what: string, recipe: (tone: (typeof layer.tones)[number]) => void) => { edit(`${of} · ${what}`, (draft) => { recipe(draft.layers[index].tones[t]); }); };
+  const Editor = EDITORS[kind];
+  const alone = tone.source.kind === 'harmonics' && (tone.source.stretchPct !== 0 || tone.source.ringMs > 0);
+  const acting = actingTones(layer)[t];
   return (
-    <Panel title="Tone" aside={<Choice label="Shape" options={SHAPES} value={tone.shape} onChange={(shape) => { edit(`${name} · shape`, (draft) => { draft.layers[index].tone.shape = shape; }); }} />}>
-      <Box sx={{ mb: '6px' }}><CyclePicture tone={tone} /></Box>
-      {tone.shape === 'pulse' && <ParameterRow path={[...at, 'widthPct']} of={name} />}
-      {(['octave', 'semitones', 'cents', 'copies', 'detuneCents', 'spreadPct'] as const).map((field) => (
-        <ParameterRow key={field} path={[...at, field]} of={name} disabled={tone.copies === 1 && (field === 'detuneCents' || field === 'spreadPct')} />
-      ))}
-      <ParameterRow path={[...at, 'startPhaseDeg']} of={name} disabled={tone.startPhase === 'free'} />
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, height: 25 }}>
-        <Box sx={{ width: 96, color: sea.ink2, fontSize: 13.5 }}>Phase</Box>
-        <Choice label="Phase" options={[{ value: 'locked', label: 'locked to each note' }, { value: 'free', label: 'runs free' }]} value={tone.startPhase} onChange={(startPhase) => { edit(`${name} · phase`, (draft) => { draft.layers[index].tone.startPhase = startPhase; }); }} />
+    <Panel
+      label="Tone"
+      title={(
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+          <Choice label="Tone" options={[0, 1, 2].map((n) => ({ value: String(n), label: `${n + 1}${layer.tones[n].on ? '' : ' ·'}` }))} value={String(t)} onChange={(value) => { useView.setState({ tone: Number(value) }); }} />
+          <ToggleButton value="on" size="small" selected={tone.on} onChange={() => { change(tone.on ? 'off' : 'on', (draft) => { draft.on = !draft.on; }); }} aria-label={`Tone ${t + 1} on`}>{tone.on ? 'on' : 'off'}</ToggleButton>
+          <ToggleButton value="solo" size="small" selected={solo.includes(name)} onChange={() => { useView.setState({ solo: toggleSolo(solo, name) }); }} aria-label={`Tone ${t + 1} alone`}>alone</ToggleButton>
+        </Box>
+      )}
+    >
+      <Box sx={{ mb: '6px', '& .MuiToggleButtonGroup-root': { display: 'flex' }, '& .MuiToggleButton-root': { flex: 1, px: '2px' } }}>
+        <Choice label="Kind of tone" options={KINDS} value={kind} onChange={(next) => { change(`kind ${next}`, (draft) => { Object.assign(draft, withKind(tone, next, name)); }); }} />
       </Box>
-      <ParameterRow path={['layers', index, 'levelDb']} of={name} />
-      <ParameterRow path={['layers', index, 'panPct']} of={name} />
+      <Box sx={{ opacity: tone.on ? 1 : 0.5 }}>
+        <Editor key={`${name} ${kind}`} index={index} tone={t} />
+        <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', m: '6px 0 2px' }}>
+          <Choice label="Part of the tone" options={['tuning', 'copies']} value={part} onChange={setPart} />
+          {part === 'tuning' && (
+            <Box sx={{ display: 'flex', gap: '4px' }}>
+              <ToggleButton size="small" value="fifth" onClick={() => { change('a fifth up', (draft) => { draft.semitones = draft.semitones === 7 ? 0 : 7; }); }} selected={tone.semitones === 7}>fifth</ToggleButton>
+              <ToggleButton size="small" value="down" onClick={() => { change('an octave down', (draft) => { draft.octave = Math.max(-4, draft.octave - 1); }); }}>octave down</ToggleButton>
+              <Choice label="Pitch in" options={[{ value: 'note', label: 'note' }, { value: 'hertz', label: 'Hz' }]} value={tone.pitchIn} onChange={(pitchIn) => { change('pitch', (draft) => { draft.pitchIn = pitchIn; }); }} />
+            </Box>
+          )}
+        </Box>
+        {part === 'tuning' ? (
+          <>
+            {tone.pitchIn === 'hertz' ? <ParameterRow path={[...at, 'fixedHz']} of={of} /> : (
+              <>
+                <ParameterRow path={[...at, 'octave']} of={of} />
+                <ParameterRow path={[...at, 'semitones']} of={of} />
+                <ParameterRow path={[...at, 'cents']} of={of} />
+              </>
+            )}
+            <ParameterRow path={[...at, 'levelDb']} of={of} label="Level" />
+            <ParameterRow path={[...at, 'panPct']} of={of} label="Pan" />
+            <ParameterRow path={[...at, 'startPhaseDeg']} of={of} disabled={tone.startPhase === 'free'} />
+            <Row label="Phase"><Choice label="Phase" options={[{ value: 'locked', label: 'locked to each note' }, { value: 'free', label: 'runs free' }]} value={tone.startPhase} onChange={(startPhase) => { change('phase', (draft) => { draft.startPhase = startPhase; }); }} /></Row>
+          </>
+        ) : (
+          <Box sx={{ opacity: COPIED.includes(kind) && !alone ? 1 : 0.45 }}>
+            <ParameterRow path={[...at, 'copies']} of={of} disabled={!COPIED.includes(kind) || alone} />
+            <ParameterRow path={[...at, 'detuneCents']} of={of} disabled={tone.copies === 1} />
+            <ParameterRow path={[...at, 'spreadPct']} of={of} disabled={tone.copies === 1 || acting} />
+            <ParameterRow path={[...at, 'driftCents']} of={of} />
+            <ParameterRow path={[...at, 'driftHz']} of={of} disabled={tone.driftCents === 0} />
+            <Row label="Law"><Choice label="Law of the detune" options={LAWS} value={tone.detuneLaw} onChange={(detuneLaw) => { change('detune law', (draft) => { draft.detuneLaw = detuneLaw; }); }} /></Row>
+            <Row label="Phases"><Choice label="Phases of the copies" options={['scattered', 'together', 'own']} value={tone.copyPhase} onChange={(copyPhase) => { change('phases of the copies', (draft) => { draft.copyPhase = copyPhase; if (copyPhase === 'own') draft.copyPhasesDeg = Array.from({ length: 12 }, (_, c) => draft.copyPhasesDeg[c] ?? Math.round(((c * 0.618034) % 1) * 360)); }); }} /></Row>
+            {tone.copyPhase === 'own' && <Box sx={{ maxHeight: 75, overflowY: 'auto' }}>{Array.from({ length: tone.copies }, (_, c) => <ParameterRow key={c} path={[...at, 'copyPhasesDeg', c]} of={of} label={`Copy ${c + 1}`} />)}</Box>}
+          </Box>
+        )}
+      </Box>
     </Panel>
   );
 }

@@ -1,0 +1,34 @@
+import { randomUUID } from 'node:crypto';
+import type { Layer } from '@abyssal/core';
+import { Injectable } from '@nestjs/common';
+import { PartRow } from '../database/models.js';
+import { Problem } from '../problem/problem.js';
+import type { KeepPartDto, PartDto, PartKind, PartSummaryDto } from './part.dto.js';
+
+/** Most parts of a kind that are listed. */
+const MOST = 200;
+
+const summary = ({ id, kind, name, keptAt }: PartRow): PartSummaryDto => ({ id, kind, name, keptAt: keptAt.toISOString() });
+
+@Injectable()
+export class PartsService {
+  async keep({ kind, name, content }: KeepPartDto): Promise<PartDto> {
+    const row = await PartRow.create({ id: randomUUID(), kind, name, content: JSON.stringify(content), keptAt: new Date() });
+    return { ...summary(row), content };
+  }
+
+  async list(kind: PartKind): Promise<PartSummaryDto[]> {
+    const rows = await PartRow.findAll({ attributes: { exclude: ['content'] }, where: { kind }, order: [['keptAt', 'DESC'], ['id', 'ASC']], limit: MOST });
+    return rows.map(summary);
+  }
+
+  async read(id: string): Promise<PartDto> {
+    const row = await PartRow.findByPk(id);
+    if (!row) throw new Problem(404, 'no-such-part', 'There is no such part in the library.');
+    return { ...summary(row), content: JSON.parse(row.content) as Layer };
+  }
+
+  async remove(id: string): Promise<void> {
+    if ((await PartRow.destroy({ where: { id } })) === 0) throw new Problem(404, 'no-such-part', 'There is no such part in the library.');
+  }
+}

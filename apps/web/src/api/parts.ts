@@ -1,0 +1,8 @@
+import { callJson } from './problem';
+
+export interface PartSummary { readonly id: string; readonly kind: 'layer'; readonly name: string; readonly keptAt: string }
+export interface Part extends PartSummary { readonly content: unknown }
+
+export const listParts = (kind: PartSummary['kind']): Promise<PartSummary[]> => callJson(`/parts?${new URLSearchParams({ kind }).toString()}`);
+export const fetchPart = (id: string): Promise<Part> => callJson(`/parts/${id}`);
+export const keepPart = (kind: PartSummary['kind'], name: string, content: unknown): Promise<Part> => callJson('/parts', 'POST', { kind, name, content });

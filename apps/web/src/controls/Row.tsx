@@ -1,0 +1,13 @@
+import { Box } from '@mui/material';
+import type { ReactNode } from 'react';
+import { sea } from '../theme/sea';
+
+/** A row like a parameter's, with something else to choose by. */
+export function Row({ label, children, disabled = false }: { readonly label: string; readonly children: ReactNode; readonly disabled?: boolean }) {
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minHeight: 25, opacity: disabled ? 0.45 : 1, pointerEvents: disabled ? 'none' : undefined }}>
+      <Box sx={{ flex: '0 0 96px', color: sea.ink2, fontSize: 13.5, whiteSpace: 'nowrap' }}>{label}</Box>
+      {children}
+    </Box>
+  );
+}

@@ -1,0 +1,57 @@
+import type { Acts, ToneKind } from '@abyssal/core';
+import { Box } from '@mui/material';
+import { Choice } from '../../controls/Choice';
+import { ParameterRow } from '../../controls/ParameterRow';
+import { Panel } from '../../controls/Panel';
+import { edit, useDocument } from '../../state/document-store';
+import { sea } from '../../theme/sea';
+
+const WAYS: readonly { readonly value: Acts['two']['way']; readonly label: string }[] = [
+  { value: 'add', label: 'add' }, { value: 'ring', label: 'ring' }, { value: 'fm', label: 'FM' }, { value: 'steer', label: 'steer' }, { value: 'sync', label: 'sync' },
+  { value: 'and', label: 'and' }, { value: 'or', label: 'or' }, { value: 'xor', label: 'xor' }, { value: 'compare', label: 'compare' },
+];
+const CYCLES: readonly ToneKind[] = ['shape', 'harmonics', 'frames'];
+const NEEDS_CYCLE = ['fm', 'steer', 'sync'];
+
+/** How the tones of a layer act on each other. */
+export function ActsPanel({ index }: { readonly index: number }) {
+  const layer = useDocument().layers[index];
+  const { tones, acts } = layer;
+  const { two, three } = acts;
+  const change = (what: string, recipe: (acts: Acts) => void) => { edit(`${layer.name} · ${what}`, (draft) => { recipe(draft.layers[index].acts); }); };
+  const row = (field: readonly string[], label: string, disabled = false) => <ParameterRow path={['layers', index, 'acts', ...field]} of={layer.name} label={label} disabled={disabled} />;
+  const lost = (way: string, target: number) => NEEDS_CYCLE.includes(way) && !CYCLES.includes(tones[target].source.kind);
+  const alternates = three.way === 'alternate';
+  return (
+    <Panel title="Tones on each other" label="Tones on each other">
+      {!tones[1].on && !tones[2].on && <Box sx={{ fontSize: 13, color: sea.ink2 }}>Switch tone 2 or 3 on, and it can act on the one before it.</Box>}
+      {tones[1].on && (
+        <>
+          <Box sx={{ '& .MuiToggleButton-root': { px: '5px' } }}><Choice label="Tone 2 on tone 1" options={WAYS} value={two.way} onChange={(way) => { change('tone 2 on 1', (draft) => { draft.two.way = way; }); }} /></Box>
+          {row(['two', 'amountPct'], '2 on 1', two.way === 'add')}
+          {(two.way === 'steer' || two.way === 'fm') && row(['backPct'], '1 back on 2')}
+          {lost(two.way, 0) && <Told text="Tone 1 has no cycle to steer: choose Shape, Harmonics or Frames for it." />}
+        </>
+      )}
+      {tones[2].on && (
+        <>
+          <Box sx={{ display: 'flex', gap: '4px', flexWrap: 'wrap', mt: '4px', '& .MuiToggleButton-root': { px: '5px' } }}>
+            <Choice label="Tone 3 on" options={[{ value: '2', label: '3 on 2' }, { value: '1', label: '3 on 1' }]} value={three.on} disabled={alternates} onChange={(on) => { change('tone 3 on', (draft) => { draft.three.on = on; }); }} />
+            <Box component="select" aria-label="Tone 3’s way" value={three.way} sx={{ font: 'inherit', fontSize: 13, color: sea.ink, bgcolor: sea.sheet, border: `1px solid ${sea.rule}` }} onChange={(event: React.ChangeEvent<HTMLSelectElement>) => { change('tone 3', (draft) => { draft.three.way = event.target.value as Acts['three']['way']; }); }}>
+              {WAYS.map(({ value, label }) => <option key={value} value={value}>{label}</option>)}
+              <option value="alternate">alternate 1 and 2</option>
+            </Box>
+          </Box>
+          {row(['three', 'amountPct'], alternates ? 'alternate' : `3 on ${three.on}`, three.way === 'add')}
+          {alternates && row(['widthPct'], 'width')}
+          {alternates && row(['smoothPct'], 'smoothing')}
+          {lost(three.way, Number(three.on) - 1) && <Told text={`Tone ${three.on} has no cycle to steer: choose Shape, Harmonics or Frames for it.`} />}
+        </>
+      )}
+    </Panel>
+  );
+}
+
+function Told({ text }: { readonly text: string }) {
+  return <Box role="status" sx={{ fontSize: 12.5, color: sea.watch }}>◐ {text}</Box>;
+}

@@ -1,0 +1,63 @@
+import { frequencyAsNote, type Filter, type Layer, type Tone } from '@abyssal/core';
+import { Box } from '@mui/material';
+import { Choice } from '../../controls/Choice';
+import { ParameterRow } from '../../controls/ParameterRow';
+import { Panel } from '../../controls/Panel';
+import { Row } from '../../controls/Row';
+import { edit, useDocument } from '../../state/document-store';
+import { useView } from '../../state/view-store';
+import { sea } from '../../theme/sea';
+
+const MODES: readonly { readonly value: Filter['mode']; readonly label: string }[] = [
+  { value: 'low', label: 'low-pass' }, { value: 'high', label: 'high-pass' }, { value: 'band', label: 'band' }, { value: 'band clipped', label: 'band, clipped inside' }, { value: 'notch', label: 'notch' },
+  { value: 'comb', label: 'comb' }, { value: 'comb negative', label: 'comb, negative' }, { value: 'vowel', label: 'vowel' }, { value: 'ring', label: 'ring' },
+];
+const WITH_SLOPE: readonly Filter['mode'][] = ['low', 'high', 'band', 'band clipped', 'notch'];
+const WITH_LADDER: readonly Filter['mode'][] = ['low', 'high', 'band', 'notch'];
+const select = { font: 'inherit', fontSize: 13, color: sea.ink, bgcolor: sea.sheet, border: `1px solid ${sea.rule}`, height: 24 };
+
+/** The two filters of a layer, and how the tones pass through them. */
+export function FilterPanel({ index }: { readonly index: number }) {
+  const document = useDocument();
+  const layer: Layer = document.layers[index];
+  const f = useView((state) => state.filter);
+  const filter = layer.filters[f];
+  const at = ['layers', index, 'filters', f] as const;
+  const change = (what: string, recipe: (filter: Filter) => void) => { edit(`${layer.name} · ${what}`, (draft) => { recipe(draft.layers[index].filters[f]); }); };
+  const rows = (['cutoffHz', 'resonancePct', 'widthOct', ...(filter.mode === 'vowel' ? ['vowelPct'] as const : []), 'driveDb', 'levelDb', 'followPct'] as const);
+  return (
+    <Panel
+      label="Filter"
+      title={(
+        <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+          <Choice label="Filter" options={[{ value: '0', label: 'Filter 1' }, { value: '1', label: 'Filter 2' }]} value={String(f)} onChange={(value) => { useView.setState({ filter: Number(value) }); }} />
+          <Box component="input" type="checkbox" role="switch" checked={filter.on} aria-label={`${layer.name} filter`} onChange={() => { change('filter', (draft) => { draft.on = !draft.on; }); }} sx={{ m: 0, accentColor: 'var(--mui-palette-sea-ink)' }} />
+        </Box>
+      )}
+      aside={(
+        <Box component="select" aria-label="Filter kind" value={filter.mode} disabled={!filter.on} sx={select} onChange={(event: React.ChangeEvent<HTMLSelectElement>) => { change('filter kind', (draft) => { draft.mode = event.target.value as Filter['mode']; }); }}>
+          {MODES.map(({ value, label }) => <option key={value} value={value}>{label}</option>)}
+        </Box>
+      )}
+    >
+      {rows.map((field) => <ParameterRow key={field} path={[...at, field]} of={layer.name} disabled={!filter.on} label={field === 'cutoffHz' ? 'Cutoff' : undefined} />)}
+      <Row label="Slope" disabled={!filter.on}>
+        <Choice label="Slope" options={[6, 12, 18, 24].map((slope) => ({ value: String(slope) as Filter['slope'], label: String(slope) }))} value={filter.slope} disabled={!WITH_SLOPE.includes(filter.mode)} onChange={(slope) => { change('slope', (draft) => { draft.slope = slope; }); }} />
+        <Choice label="Form" options={[{ value: 'state', label: 'smooth' }, { value: 'ladder', label: 'ladder' }]} value={filter.form} disabled={!WITH_LADDER.includes(filter.mode)} onChange={(form) => { change('form', (draft) => { draft.form = form; }); }} />
+        <Box sx={{ ml: 'auto', fontSize: 12.5, color: sea.ink2 }}>{frequencyAsNote(filter.cutoffHz, document.ground.a4Hz)}</Box>
+      </Row>
+      <Row label="Tones go">
+        <Choice label="Way through the filters" options={['series', 'parallel', 'by tone']} value={layer.route} onChange={(route) => { edit(`${layer.name} · way through the filters`, (draft) => { draft.layers[index].route = route; }); }} />
+      </Row>
+      {layer.route === 'by tone' && (
+        <Row label="to filter">
+          {layer.tones.map((tone, t) => tone.on && (
+            <Box key={t} component="select" aria-label={`Tone ${t + 1} goes to filter`} value={tone.to} sx={select} onChange={(event: React.ChangeEvent<HTMLSelectElement>) => { edit(`${layer.name} tone ${t + 1} · way`, (draft) => { draft.layers[index].tones[t].to = event.target.value as Tone['to']; }); }}>
+              {([['1', `${t + 1} → 1`], ['2', `${t + 1} → 2`], ['both', `${t + 1} → both`], ['past', `${t + 1} past`]] as const).map(([value, label]) => <option key={value} value={value}>{label}</option>)}
+            </Box>
+          ))}
+        </Row>
+      )}
+    </Panel>
+  );
+}

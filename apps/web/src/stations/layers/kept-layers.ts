@@ -1,0 +1,39 @@
+import { cleanLayer, findLayerProblems, type Layer } from '@abyssal/core';
+import { keepPart, fetchPart } from '../../api/parts';
+import { edit } from '../../state/document-store';
+import { queries } from '../../api/queries';
+import { tell } from '../../state/view-store';
+
+/** Keeps a layer in the library under its name, and remembers under which id. */
+export async function keepLayer(layer: Layer, index: number): Promise<void> {
+  const { id } = await keepPart('layer', layer.name, { ...layer, kept: '' });
+  await queries.invalidateQueries({ queryKey: ['parts'] });
+  edit(`keep ${layer.name}`, (draft) => { if (draft.layers[index]?.id === layer.id) draft.layers[index].kept = id; });
+  tell(`${layer.name} is kept in the library.`);
+}
+
+/** A layer of the library. */
+export async function fetchKept(id: string): Promise<Layer> {
+  const { content } = await fetchPart(id);
+  const [problem] = findLayerProblems(content);
+  if (problem) throw new Error(`the kept layer cannot be read: ${problem.path} ${problem.message}`);
+  return { ...(content as Layer), kept: id };
+}
+
+/** What a layer was before it was exchanged for its kept state, so that a second press brings it back. */
+const before = new Map<string, Layer>();
+
+/** Puts the kept state in the layer's place, or back what was there: both are undo steps. */
+export async function swapWithKept(layer: Layer, index: number): Promise<void> {
+  const mine = before.get(layer.id);
+  before.delete(layer.id);
+  const next = mine ?? await fetchKept(layer.kept);
+  if (!mine) before.set(layer.id, layer);
+  edit(mine ? `${layer.name} as it was` : `${layer.name} as it was kept`, (draft) => { if (draft.layers[index]?.id === layer.id) draft.layers[index] = { ...structuredClone(next), id: layer.id, kept: layer.kept }; });
+  tell(mine ? `${layer.name} is as you had it.` : `${layer.name} is as it was kept; press again for yours.`);
+}
+
+/** A layer from clean, under its own name. */
+export function cleanAgain(layer: Layer, index: number): void {
+  edit(`${layer.name} clean`, (draft) => { draft.layers[index] = cleanLayer(layer.role, { id: layer.id, name: layer.name, kept: layer.kept }); });
+}

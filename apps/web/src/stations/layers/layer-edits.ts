@@ -1,0 +1,61 @@
+import { cleanLayer, cleanSource, type Layer, type SoundDocument, type Tone, type ToneKind } from '@abyssal/core';
+
+/** Most layers of a sound. */
+export const MOST_LAYERS = 8;
+
+/** What a tone of a kind was when it was last one, by layer and tone: changing the kind and back loses nothing while the sound is open. */
+const left = new Map<string, Tone['source']>();
+
+/** A tone of another kind: pitch, level, copies and phase stay; what the kind had when it was left comes back. */
+export function withKind(tone: Tone, kind: ToneKind, key: string): Tone {
+  if (tone.source.kind === kind) return tone;
+  left.set(`${key} ${tone.source.kind}`, tone.source);
+  return { ...tone, source: left.get(`${key} ${kind}`) ?? cleanSource(kind) };
+}
+
+/** An id for a new layer that no other has: the role's own, else with a number. */
+export function freeId(layers: readonly Pick<Layer, 'id'>[], wanted: string): string {
+  const taken = (id: string) => layers.some((layer) => layer.id === id);
+  if (!taken(wanted)) return wanted;
+  let n = 2;
+  while (taken(`${wanted}-${n}`)) n++;
+  return `${wanted}-${n}`;
+}
+
+/** A layer added above the others of its depth; knocks go on top. */
+export function newLayer(layers: readonly Layer[], role: Layer['role']): Layer {
+  const id = freeId(layers, role);
+  const number = id.slice(role.length + 1);
+  return cleanLayer(role, { id, name: `${role[0].toUpperCase()}${role.slice(1)}${number ? ` ${number}` : ''}` });
+}
+
+/** A layer as another of the sound's: with an id of its own. Its links go with it where they are given. */
+export function addCopy(draft: SoundDocument, layer: Layer, links: readonly { mover: string; target: string; reachPct: number; on: boolean }[] = []): string {
+  const id = freeId(draft.layers, layer.role);
+  draft.layers.push({ ...structuredClone(layer), id });
+  for (const link of links) {
+    if (draft.links.length >= 64 || !draft.movers.some((mover) => mover.id === link.mover)) continue;
+    draft.links.push({ id: freeId(draft.links, `link-${draft.links.length + 1}`), mover: link.mover, target: `layers.${id}.${link.target}`, reachPct: link.reachPct, on: link.on });
+  }
+  return id;
+}
+
+/** The links of a layer, their targets within it. */
+export function linksOf(document: SoundDocument, layerId: string) {
+  const start = `layers.${layerId}.`;
+  return document.links.filter(({ target }) => target.startsWith(start)).map(({ mover, target, reachPct, on }) => ({ mover, target: target.slice(start.length), reachPct, on }));
+}
+
+/** Moves a layer to another place among the layers. */
+export function moveLayer<T>(layers: readonly T[], from: number, to: number): T[] {
+  const out = [...layers];
+  const [moved] = out.splice(from, 1);
+  out.splice(Math.max(0, Math.min(out.length, to)), 0, moved);
+  return out;
+}
+
+/** Takes a layer out, and the links that reach into it. */
+export function removeLayer(draft: SoundDocument, index: number): void {
+  const [gone] = draft.layers.splice(index, 1);
+  draft.links = draft.links.filter(({ target }) => !target.startsWith(`layers.${gone.id}.`));
+}

@@ -1,0 +1,97 @@
+import { builtInFrames, cycleOf, FRAME_TABLES, framesFromAudio, type CycleSpectrum } from '@abyssal/core';
+import { Box, Button } from '@mui/material';
+import { contours } from 'd3-contour';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { ParameterRow } from '../../../controls/ParameterRow';
+import { recording } from '../../../state/recordings';
+import { tellError } from '../../../state/view-store';
+import { sea } from '../../../theme/sea';
+import { framesToWav, takeFrames } from './frame-files';
+import { useTone, type ToneProps } from './use-tone';
+
+const ACROSS = 96;
+const UP = 48;
+const HEIGHT = 118;
+const TINTS = [sea.tint1, sea.tint2, sea.tint3, sea.tint4, sea.tint5, sea.tint6];
+
+/** A contour as a path. */
+const outline = (shape: { readonly coordinates: readonly (readonly (readonly number[])[])[][] }) => shape.coordinates.flatMap((polygon) => polygon.map((ring) => `M${ring.map(([x, y]) => `${x.toFixed(2)} ${y.toFixed(2)}`).join('L')}Z`)).join('');
+
+/** Frames as a contour map: phase across, position up, height as tint. */
+function ContourMap({ frames, positionPct, label }: { readonly frames: readonly CycleSpectrum[]; readonly positionPct: number; readonly label: string }) {
+  const shapes = useMemo(() => {
+    const rows = frames.map((frame) => cycleOf({ sine: frame.sine.subarray(0, 40), cosine: frame.cosine.subarray(0, 40) }, ACROSS));
+    const values = new Float64Array(ACROSS * UP);
+    let most = 1e-9;
+    for (let y = 0; y < UP; y++) {
+      const place = (1 - y / (UP - 1)) * (rows.length - 1);
+      const k = Math.min(rows.length - 1, Math.floor(place));
+      const next = rows[Math.min(rows.length - 1, k + 1)];
+      for (let x = 0; x < ACROSS; x++) {
+        values[y * ACROSS + x] = rows[k][x] + (next[x] - rows[k][x]) * (place - k);
+        most = Math.max(most, Math.abs(values[y * ACROSS + x]));
+      }
+    }
+    return contours().size([ACROSS, UP]).thresholds([-1.01, -0.5, -0.2, 0.05, 0.3, 0.6].map((t) => t * most))(Array.from(values)).map(outline);
+  }, [frames]);
+  return (
+    <Box component="svg" viewBox={`0 0 ${ACROSS} ${UP}`} preserveAspectRatio="none" width="100%" height={HEIGHT} role="img" aria-label={label} sx={{ display: 'block', bgcolor: sea.tint1 }}>
+      {shapes.map((d, i) => <path key={i} d={d} fill={TINTS[i]} stroke={sea.sheet} strokeWidth={0.7} vectorEffect="non-scaling-stroke" />)}
+      <line x1={0} x2={ACROSS} y1={UP * (1 - positionPct / 100)} y2={UP * (1 - positionPct / 100)} stroke={sea.note} strokeWidth={1.8} vectorEffect="non-scaling-stroke" />
+    </Box>
+  );
+}
+
+/** A table of single cycles: built in, or cut from a WAV; written out again as one. */
+export function FramesEditor(props: ToneProps) {
+  const { source, of, at, change } = useTone(props, 'frames');
+  const [imported, setImported] = useState<readonly CycleSpectrum[] | null>(null);
+  const [length, setLength] = useState('');
+  const [busy, setBusy] = useState(false);
+  const picker = useRef<HTMLInputElement>(null);
+  const { wav, table } = source;
+  const built = useMemo(() => builtInFrames(table), [table]);
+  useEffect(() => {
+    let current = true;
+    setImported(null);
+    if (wav) recording(wav.asset).then(({ channels }) => { if (current) setImported(framesFromAudio(channels[0], wav.cycleFrames)); }, tellError);
+    return () => { current = false; };
+  }, [wav]);
+  const frames = wav ? imported : built;
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    setBusy(true);
+    try {
+      const taken = await takeFrames(file, length.trim() === '' ? null : Number(length));
+      change('frames from a WAV', (draft) => { draft.wav = taken; });
+    } catch (error) {
+      tellError(error);
+    } finally {
+      setBusy(false);
+      if (picker.current) picker.current.value = '';
+    }
+  };
+  return (
+    <>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', mb: '5px' }}>
+        <Box
+          component="select" aria-label="Table" value={wav ? '' : table} sx={{ flex: 1, minWidth: 0, font: 'inherit', fontSize: 13.5, color: sea.ink, bgcolor: sea.sheet, border: `1px solid ${sea.rule}`, height: 24 }}
+          onChange={(event: React.ChangeEvent<HTMLSelectElement>) => { const next = FRAME_TABLES.find((name) => name === event.target.value); if (next) change('table', (draft) => { draft.table = next; draft.wav = null; }); }}
+        >
+          {wav && <option value="">{wav.fileName}</option>}
+          {FRAME_TABLES.map((name) => <option key={name} value={name}>{name}</option>)}
+        </Box>
+        <input ref={picker} type="file" accept=".wav,audio/wav" hidden aria-label="WAV with frames" onChange={(event) => { void take(event.target.files?.[0]); }} />
+        <Button size="small" variant="outlined" disabled={busy} onClick={() => picker.current?.click()}>{busy ? 'cutting…' : 'WAV…'}</Button>
+        <Button size="small" variant="outlined" disabled={!frames} onClick={() => { if (frames) framesToWav(frames, wav ? wav.fileName : table); }}>save WAV</Button>
+      </Box>
+      {frames && frames.length > 0 ? <ContourMap frames={frames} positionPct={source.positionPct} label={`${wav ? wav.fileName : table}: ${frames.length} frames, phase across, position up; at ${Math.round(source.positionPct)} %`} /> : <Box sx={{ height: HEIGHT, bgcolor: sea.tint1, p: 1, fontSize: 13, color: sea.ink2 }}>{wav ? 'Reading the frames…' : ''}</Box>}
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, height: 25, fontSize: 12.5, color: sea.ink2 }}>
+        Cycle of a WAV to come, in frames:
+        <Box component="input" aria-label="Cycle length in frames" placeholder="found" value={length} onChange={(event: React.ChangeEvent<HTMLInputElement>) => { setLength(event.target.value.replace(/\D/g, '').slice(0, 5)); }} sx={{ width: 60, font: 'inherit', fontSize: 13, border: 0, borderBottom: `1px solid ${sea.rule}`, bgcolor: 'transparent', color: sea.ink, textAlign: 'right' }} />
+      </Box>
+      <ParameterRow path={[...at, 'positionPct']} of={of} />
+      <ParameterRow path={[...at, 'formantSt']} of={of} label="Formants" />
+    </>
+  );
+}

@@ -1,0 +1,42 @@
+import { cycleOf, FormatError, framesFromAudio, fundamental, fileNameOf, readWav, writeWav, type CycleSpectrum, type SourceOf } from '@abyssal/core';
+import { takeWav } from '../../../state/recordings';
+
+/** Length of a cycle in the WAVs that are kept and written. */
+const CYCLE = 2048;
+const MOST_CYCLE = 16384;
+
+/** Length of a cycle in a recording, in frames: as given, else found by its pitch; a file that holds whole cycles of 2048 is taken so. */
+export function cycleLength(channel: Float32Array, sampleRateHz: number, given: number | null): number {
+  if (given !== null) {
+    if (given < 16 || given > MOST_CYCLE || given > channel.length) throw new FormatError(`a cycle of ${given} frames cannot be cut: 16 to ${Math.min(MOST_CYCLE, channel.length)} is wanted`);
+    return given;
+  }
+  if (channel.length % CYCLE === 0) return CYCLE;
+  const pitch = fundamental(channel.subarray(0, 8 * sampleRateHz), sampleRateHz);
+  if (pitch.value === null) throw new FormatError('no pitch is found in the WAV to cut it by: type the length of a cycle in frames');
+  return Math.round(sampleRateHz / pitch.value);
+}
+
+/** Takes a WAV as a table: cuts it, keeps its cycles at 2048 frames each (which the engine reads fastest), and sends them to the server. */
+export async function takeFrames(file: File, given: number | null): Promise<NonNullable<SourceOf<'frames'>['wav']>> {
+  const { channels, sampleRateHz } = readWav(new Uint8Array(await file.arrayBuffer()));
+  const cycle = cycleLength(channels[0], sampleRateHz, given);
+  const frames = framesFromAudio(channels[0], cycle);
+  if (frames.length === 0) throw new FormatError(`the WAV is shorter than one cycle of ${cycle} frames`);
+  const asset = await takeWav(new Blob([joined(frames) as BlobPart]));
+  return { asset, fileName: file.name.slice(0, 200), cycleFrames: CYCLE };
+}
+
+function joined(frames: readonly CycleSpectrum[]): Uint8Array {
+  const audio = new Float32Array(frames.length * CYCLE);
+  frames.forEach((frame, i) => { audio.set(cycleOf(frame, CYCLE), i * CYCLE); });
+  return writeWav([audio], 48000, '32f');
+}
+
+/** Writes a table as a WAV of single cycles of 2048 frames. */
+export function framesToWav(frames: readonly CycleSpectrum[], name: string): void {
+  const url = URL.createObjectURL(new Blob([joined(frames) as BlobPart], { type: 'audio/wav' }));
+  const link = Object.assign(document.createElement('a'), { href: url, download: `${fileNameOf(name.replace(/\.wave?$/i, ''))}-frames.wav` });
+  link.click();
+  setTimeout(() => { URL.revokeObjectURL(url); }, 10000);
+}

@@ -1,0 +1,106 @@
+import type { Layer, SoundDocument } from '../document/index.js';
+import { filterMagnitude } from '../dsp/index.js';
+import { lowestTone, renderLoop, type Assets, type LoopRender } from '../engine/index.js';
+import { lowBand, type LowBand } from '../lock/index.js';
+import { middle } from '../measure/index.js';
+import { noteName, noteToHz } from '../music/index.js';
+import { gainToDb } from '../units/index.js';
+import type { NoteFigures } from './pass.js';
+
+/** Something that takes the lows away, told in words: where, and what. */
+export interface Told { readonly place: string; readonly text: string }
+
+/** Lows are looked at below this; a sum gain under this is told (both from the design). */
+const BELOW_HZ = 120;
+const LOST_DB = -1;
+/** A Sub whose filter lowers its fundamental by more than this is told. */
+const FILTER_DB = -6;
+/** A found pitch further from the written one than this is told, in cents: a filter that sweeps turns the phases of the harmonics, and moves it by 10 to 20. */
+const STRAYS_CENTS = 25;
+/** What holds less than this of the louder one's energy below 120 Hz has no lows to cancel. */
+const LEAST_SHARE = 1e-3;
+
+/** Sum gain of two low bands over the whole, in dB: 10·log10(1 + 2·Re C/(E1 + E2)); null where one has next to no lows. */
+export function lowSumGainDb(a: LowBand, b: LowBand): number | null {
+  let ea = 0;
+  let eb = 0;
+  let cross = 0;
+  for (let i = 0; i < a.re.length; i++) {
+    ea += a.re[i] ** 2 + a.im[i] ** 2;
+    eb += b.re[i] ** 2 + b.im[i] ** 2;
+    cross += a.re[i] * b.re[i] + a.im[i] * b.im[i];
+  }
+  if (Math.min(ea, eb) < LEAST_SHARE * Math.max(ea, eb) || ea + eb < 1e-9 * a.re.length) return null;
+  return 10 * Math.log10(Math.max(1e-12, 1 + (2 * cross) / (ea + eb)));
+}
+
+const percent = (db: number) => db.toFixed(1).replace('-', '−');
+
+/** Pairs of layers whose lows cancel in a rendered loop with stems. */
+function layersTold(document: SoundDocument, render: LoopRender): Told[] {
+  const lows = render.layers.flatMap(({ id, left, right }) => {
+    const layer = document.layers.find((candidate) => candidate.id === id);
+    return layer?.on ? [{ layer, low: lowBand(middle([left, right]), render.sampleRateHz, BELOW_HZ, true) }] : [];
+  });
+  return lows.flatMap(({ layer, low }, i) => lows.slice(i + 1).flatMap((other) => {
+    const gain = lowSumGainDb(low, other.low);
+    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${other.layer.id}`, text: `${layer.name} and ${other.layer.name} cancel each other’s lows: together ${percent(gain)} dB below 120 Hz. Turn the start phase of one.` }] : [];
+  }));
+}
+
+/** A layer with one tone alone, as it sounds for the line's first note, without what stands after the tones. */
+function toneAlone(document: SoundDocument, layer: Layer, tone: number): SoundDocument {
+  const [note] = document.line.notes;
+  return {
+    ...document,
+    layers: [{ ...layer, tones: layer.tones.map((each, t) => ({ ...each, on: each.on && t === tone })), plays: { ...layer.plays, as: 'written' } }],
+    links: document.links.filter(({ target }) => target.startsWith(`layers.${layer.id}.`)),
+    ground: { ...document.ground, bars: 1, tempoBpm: 240 },
+    grit: { ...document.grit, cleanPath: { ...document.grit.cleanPath, on: false }, clip: { ...document.grit.clip, on: false } },
+    kick: { ...document.kick, on: false },
+    feedback: { ...document.feedback, on: false },
+    line: { notes: [{ ...note, tick: 0, ticks: 1900 }] },
+  };
+}
+
+/** Tones of a layer whose lows cancel; those that act on another by anything but adding are what they are. */
+function tonesTold(document: SoundDocument, layer: Layer, sampleRateHz: number, assets: Assets | undefined): Told[] {
+  if (document.line.notes.length === 0 || layer.acts.two.way !== 'add' || layer.acts.three.way !== 'add') return [];
+  const on = [0, 1, 2].filter((t) => layer.tones[t].on && layer.tones[t].levelDb > -60);
+  if (on.length < 2) return [];
+  const lows = on.map((t) => lowBand(renderLoop(toneAlone(document, layer, t), { sampleRateHz, assets, stems: false }).bass.left, sampleRateHz, BELOW_HZ, true));
+  return on.flatMap((t, i) => on.slice(i + 1).flatMap((other, j) => {
+    const gain = lowSumGainDb(lows[i], lows[i + 1 + j]);
+    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${t} ${other}`, text: `${layer.name}: tones ${t + 1} and ${other + 1} cancel each other’s lows: together ${percent(gain)} dB below 120 Hz. Turn the start phase of one.` }] : [];
+  }));
+}
+
+/** A Sub whose own filters lower its fundamental, at the note of the line that loses most. */
+function subTold(document: SoundDocument, layer: Layer): Told[] {
+  if (layer.role !== 'sub' || document.line.notes.length === 0) return [];
+  const { octave, semitones } = lowestTone(document);
+  const worst = Math.min(...document.line.notes.map(({ pitch }) => {
+    const hz = noteToHz(pitch + 12 * octave + semitones, document.ground.a4Hz);
+    return layer.filters.reduce((db, filter) => {
+      const cutoffHz = Math.min(20000, filter.cutoffHz * 2 ** (((pitch - 29) * filter.followPct) / 1200));
+      const magnitude = filter.on ? filterMagnitude({ ...filter, cutoffHz }, hz, 48000) : 1;
+      return db + (magnitude === null ? 0 : gainToDb(magnitude) + (filter.on ? filter.levelDb : 0));
+    }, 0);
+  }));
+  return worst < FILTER_DB ? [{ place: `${layer.id} filter`, text: `${layer.name}’s own filter takes its lows away: ${percent(worst)} dB at a fundamental of the line. Open it, or let it follow the keys.` }] : [];
+}
+
+/** The note whose found pitch strays furthest from the written one, where that is to be heard. */
+export function pitchTold(notes: readonly NoteFigures[]): Told[] {
+  const strayed = notes.flatMap(({ note, offPitchCents }) => (offPitchCents.value !== null && Math.abs(offPitchCents.value) > STRAYS_CENTS ? [{ note, cents: offPitchCents.value }] : []));
+  if (strayed.length === 0) return [];
+  const { note, cents } = strayed.reduce((worst, each) => (Math.abs(each.cents) > Math.abs(worst.cents) ? each : worst));
+  const others = strayed.length > 1 ? `, and ${strayed.length - 1} more notes stray` : '';
+  return [{ place: 'pitch', text: `${noteName(note.pitch)} is found ${cents > 0 ? '+' : '−'}${Math.abs(cents).toFixed(0)} ct from where it is written${others}. Beating copies, steering or feedback can pull a bass out of tune.` }];
+}
+
+/** What takes the lows of a sound away: layers or tones that cancel each other, and filters. `render` is its loop with stems. */
+export function toldOf(document: SoundDocument, render: LoopRender, assets?: Assets): Told[] {
+  const on = document.layers.filter((layer) => layer.on);
+  return [...on.flatMap((layer) => subTold(document, layer)), ...layersTold(document, render), ...on.flatMap((layer) => tonesTold(document, layer, render.sampleRateHz, assets))];
+}
