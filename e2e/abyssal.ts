@@ -72,6 +72,16 @@ export class Abyssal {
     return made.id;
   }
 
+  /** Opens one of the further panels of a layer. */
+  async panel(name: string): Promise<void> {
+    await this.page.getByRole('group', { name: 'Further settings' }).getByRole('button', { name }).click();
+  }
+
+  /** Chooses one of a few, side by side. */
+  async choose(group: string, option: string): Promise<void> {
+    await this.page.getByRole('group', { name: group, exact: true }).getByRole('button', { name: option, exact: true }).click();
+  }
+
   async station(name: string): Promise<void> {
     await this.page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name }).click();
     await expect(this.page.getByRole('link', { name, exact: true })).toHaveAttribute('aria-current', 'page');

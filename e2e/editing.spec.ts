@@ -22,6 +22,7 @@ test.describe('parameters', () => {
 
   test('move by drag, by keys, by wheel, and go home by double click', async ({ abyssal, page }) => {
     await abyssal.openCopyOf('Trench Growl', 'Moved');
+    await abyssal.panel('voice');
     const slider = abyssal.slider('Body Touch to level');
     const text = () => slider.getAttribute('aria-valuetext');
     const box = (await slider.boundingBox())!;
@@ -45,6 +46,7 @@ test.describe('parameters', () => {
 
   test('undo takes a whole drag back in one step, and redo does it again', async ({ abyssal, page }) => {
     await abyssal.openCopyOf('Trench Growl', 'Undone');
+    await abyssal.panel('voice');
     const slider = abyssal.slider('Body Glide');
     const before = await slider.getAttribute('aria-valuetext');
     const box = (await slider.boundingBox())!;
@@ -170,7 +172,7 @@ test.describe('motion', () => {
     expect(movers[0].rateBeats).toBeCloseTo(1 / 3, 6);
     expect(movers[0].nodes).toHaveLength(4);
     expect(links.map(({ target, reachPct }: { target: string; reachPct: number }) => [target, reachPct])).toEqual(expect.arrayContaining([['layers.sub.levelDb', -40]]));
-    expect(links.some(({ target }: { target: string }) => target === 'layers.body.filter.driveDb')).toBe(false);
+    expect(links.some(({ target }: { target: string }) => target === 'layers.body.filters.0.driveDb')).toBe(false);
     // The parameter's own row says that it is linked, and leads back here.
     await abyssal.station('Layers');
     await page.getByRole('tab', { name: 'Sub' }).click();

@@ -8,7 +8,7 @@ test('a reload right after a change loses nothing', async ({ abyssal, page }) =>
   await page.reload();
   await expect(page.getByRole('textbox', { name: 'Body Cutoff, value' })).toHaveValue('333 Hz');
   await abyssal.saved();
-  expect((await abyssal.kept(id)).layers[1].filter.cutoffHz).toBe(333);
+  expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(333);
 });
 
 test('two tabs on one sound: the later save is refused, with a choice that loses neither', async ({ abyssal, context }) => {
@@ -23,7 +23,7 @@ test('two tabs on one sound: the later save is refused, with a choice that loses
   await field(other).press('Enter');
   const dialog = other.getByRole('dialog', { name: 'This sound was saved somewhere else' });
   await expect(dialog).toBeVisible();
-  expect((await abyssal.kept(id)).layers[1].filter.cutoffHz).toBe(222);
+  expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(222);
   await dialog.getByRole('button', { name: 'Keep mine as a copy' }).click();
   await expect(other.getByRole('textbox', { name: 'Name of the sound' })).toHaveValue('Twice, copy');
   await expect(field(other)).toHaveValue('444 Hz');
@@ -62,7 +62,7 @@ test('with the database stopped the work stays in the browser, over a reload, an
   }
   await expect(state).toHaveAttribute('data-save', 'saved', { timeout: 30_000 });
   const kept = await abyssal.kept(id);
-  expect(kept.layers[1].filter.cutoffHz).toBe(321);
+  expect(kept.layers[1].filters[0].cutoffHz).toBe(321);
   expect(kept.kick.name).toBe('away');
   expect((await page.request.get(`/api/assets/${kept.kick.wav.asset}`)).status()).toBe(200);
 });

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 
-export type LayerPanel = 'loudness' | 'voice' | 'pitch' | 'plays' | 'feedback';
+export type LayerPanel = 'loudness' | 'voice' | 'pitch' | 'plays' | 'feedback' | 'clean';
 export type Monitor = 'both' | 'bass' | 'kick';
 
 /** What is looked at and listened to; not part of the sound. */

@@ -9,8 +9,9 @@ describe('places in the document', () => {
   const sound = trenchGrowl();
 
   it('are read, set, and named in the parameter table', () => {
-    expect(valueAt(sound, ['layers', 1, 'filter', 'cutoffHz'])).toBe(150);
-    expect(rowId(sound, ['layers', 1, 'filter', 'cutoffHz'])).toBe('layers.*.filter.cutoffHz');
+    expect(valueAt(sound, ['layers', 1, 'filters', 0, 'cutoffHz'])).toBe(150);
+    expect(rowId(sound, ['layers', 1, 'filters', 0, 'cutoffHz'])).toBe('layers.*.filters.*.cutoffHz');
+    expect(rowId(sound, ['layers', 1, 'tones', 0, 'source', 'widthPct'])).toBe('layers.*.tones.*.source.shape.widthPct');
     expect(rowId(sound, ['movers', 0, 'rateBeats'])).toBe('movers.*.wobble.rateBeats');
     expect(rowId(sound, ['movers', 1, 'decayMs'])).toBe('movers.*.envelope.decayMs');
     expect(rowId(sound, ['line', 'notes', 3, 'velocity'])).toBe('line.notes.*.velocity');
@@ -20,7 +21,8 @@ describe('places in the document', () => {
   });
 
   it('are linked by the layer\'s id', () => {
-    expect(linkTarget(sound, ['layers', 1, 'filter', 'cutoffHz'])).toBe('layers.body.filter.cutoffHz');
+    expect(linkTarget(sound, ['layers', 1, 'filters', 0, 'cutoffHz'])).toBe('layers.body.filters.0.cutoffHz');
+    expect(linkTarget(sound, ['layers', 1, 'tones', 0, 'source', 'widthPct'])).toBe('layers.body.tones.0.source.shape.widthPct');
     expect(linkTarget(sound, ['grit', 'clip', 'driveDb'])).toBe('grit.clip.driveDb');
   });
 });

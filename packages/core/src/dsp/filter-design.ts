@@ -5,7 +5,7 @@ const SATURATES_BELOW = 0.05;
 /** What 1/Q falls to at full resonance: below 0, so that the oscillation begins. */
 const OSCILLATES_AT = -0.02;
 /** Feedback of the ladder at full resonance; it oscillates at 4. */
-const LADDER_FULL = 4.15;
+const LADDER_FULL = 4.08;
 /** Greatest gain of a widened peak in dB. */
 const MOST_PEAK_DB = 36;
 
@@ -20,17 +20,17 @@ export function saturation(k: number): number {
   return k >= SATURATES_BELOW ? 0 : 0.02 * Math.min(1, (SATURATES_BELOW - k) / SATURATES_BELOW);
 }
 
-/** Feedback of the ladder: −0.9 (a dip) over 0 to 4.15. */
+/** Feedback of the ladder: −0.9 (a dip) over 0 to 4.08. */
 export function ladderFeedback(resonance: number): number {
   return resonance < 0 ? 0.9 * resonance : LADDER_FULL * resonance;
 }
 
 /**
  * How much higher the stages of the ladder are set so that its peak stands at the cutoff: the pole that rings lies at (k/4)^¼ of it (from the roots of
- * (1 + s)⁴ + k). Comes in between a feedback of 2 and 3, below which there is hardly a peak.
+ * (1 + s)⁴ + k). Comes in between a feedback of 2 and 3, below which there is hardly a peak; from 4 on rounding holds the loop at 4.
  */
 export function ladderTuning(k: number): number {
-  return k <= 2 ? 1 : (4 / k) ** (k < 3 ? 0.25 * (k - 2) : 0.25);
+  return k <= 2 || k >= 4 ? 1 : (4 / k) ** (k < 3 ? 0.25 * (k - 2) : 0.25);
 }
 
 /** Width in octaves between the −3 dB points of a band with damping k, and back (Bristow-Johnson's cookbook). */

@@ -63,22 +63,23 @@ function loudestPeriod({ re }: LowBand, from: number, to: number, period: number
 /** Longest stretch of a note in which its pitch is looked for, and what is left out at its start for drops and glides, in seconds. */
 const PITCH_S = 0.4;
 const PITCH_FROM_S = 0.08;
+/** Ratio of two semitones. */
+const NEAR = 2 ** (2 / 12);
 /** Rate at which a pitch is looked for is the sound's divided by this. */
 const PITCH_DIVIDES = 8;
 
 /** The bass before ducking at the lower rate in which pitches are looked for. */
 const forPitch = (render: LoopRender) => decimate(render.bassBefore, PITCH_DIVIDES, true);
 
-/** Cents by which a note's found pitch lies from the written one, octaves left aside: a bass may well sound above or below its note. */
+/** Cents by which a note's found pitch lies from the written one: the period is looked for within two semitones of it. */
 function offPitch(samples: Float64Array, rateHz: number, fromS: number, toS: number, writtenHz: number, glideS: number): Figure {
   const settled = fromS + Math.max(toS - fromS > 3 * PITCH_FROM_S ? PITCH_FROM_S : 0, glideS);
   const from = Math.round(settled * rateHz);
   const to = Math.min(samples.length, Math.round(Math.min(toS, settled + Math.max(PITCH_S, 4.5 / writtenHz)) * rateHz));
   if ((to - from) / rateHz < 4.2 / writtenHz) return unknown('shorter than four periods');
-  const found = fundamental(samples.subarray(from, to), rateHz, { minHz: Math.max(18, writtenHz / 2.2), maxHz: Math.min(rateHz / 4, writtenHz * 4.5) });
+  const found = fundamental(samples.subarray(from, to), rateHz, { minHz: writtenHz / NEAR, maxHz: writtenHz * NEAR });
   if (found.value === null) return found;
-  const cents = 1200 * Math.log2(found.value / writtenHz);
-  return known(cents - 1200 * Math.round(cents / 1200));
+  return known(1200 * Math.log2(found.value / writtenHz));
 }
 
 function measureNotes(document: SoundDocument, kick: LowBand, bass: LowBand, before: LowBand, whole: Float64Array, wholeRateHz: number): NoteFigures[] {

@@ -19,16 +19,15 @@ export function ActsPanel({ index }: { readonly index: number }) {
   const { tones, acts } = layer;
   const { two, three } = acts;
   const change = (what: string, recipe: (acts: Acts) => void) => { edit(`${layer.name} · ${what}`, (draft) => { recipe(draft.layers[index].acts); }); };
-  const row = (field: readonly string[], label: string, disabled = false) => <ParameterRow path={['layers', index, 'acts', ...field]} of={layer.name} label={label} disabled={disabled} />;
+  const row = (field: readonly string[], label: string) => <ParameterRow path={['layers', index, 'acts', ...field]} of={layer.name} label={label} />;
   const lost = (way: string, target: number) => NEEDS_CYCLE.includes(way) && !CYCLES.includes(tones[target].source.kind);
   const alternates = three.way === 'alternate';
   return (
-    <Panel title="Tones on each other" label="Tones on each other">
-      {!tones[1].on && !tones[2].on && <Box sx={{ fontSize: 13, color: sea.ink2 }}>Switch tone 2 or 3 on, and it can act on the one before it.</Box>}
+    <Panel title="Tones on each other" label="Tones on each other" aside={!tones[1].on && !tones[2].on ? 'once tone 2 or 3 is on' : undefined}>
       {tones[1].on && (
         <>
           <Box sx={{ '& .MuiToggleButton-root': { px: '5px' } }}><Choice label="Tone 2 on tone 1" options={WAYS} value={two.way} onChange={(way) => { change('tone 2 on 1', (draft) => { draft.two.way = way; }); }} /></Box>
-          {row(['two', 'amountPct'], '2 on 1', two.way === 'add')}
+          {two.way !== 'add' && row(['two', 'amountPct'], '2 on 1')}
           {(two.way === 'steer' || two.way === 'fm') && row(['backPct'], '1 back on 2')}
           {lost(two.way, 0) && <Told text="Tone 1 has no cycle to steer: choose Shape, Harmonics or Frames for it." />}
         </>
@@ -42,7 +41,7 @@ export function ActsPanel({ index }: { readonly index: number }) {
               <option value="alternate">alternate 1 and 2</option>
             </Box>
           </Box>
-          {row(['three', 'amountPct'], alternates ? 'alternate' : `3 on ${three.on}`, three.way === 'add')}
+          {three.way !== 'add' && row(['three', 'amountPct'], alternates ? 'alternate' : `3 on ${three.on}`)}
           {alternates && row(['widthPct'], 'width')}
           {alternates && row(['smoothPct'], 'smoothing')}
           {lost(three.way, Number(three.on) - 1) && <Told text={`Tone ${three.on} has no cycle to steer: choose Shape, Harmonics or Frames for it.`} />}

@@ -44,10 +44,10 @@ export function FilterPanel({ index }: { readonly index: number }) {
       <Row label="Slope" disabled={!filter.on}>
         <Choice label="Slope" options={[6, 12, 18, 24].map((slope) => ({ value: String(slope) as Filter['slope'], label: String(slope) }))} value={filter.slope} disabled={!WITH_SLOPE.includes(filter.mode)} onChange={(slope) => { change('slope', (draft) => { draft.slope = slope; }); }} />
         <Choice label="Form" options={[{ value: 'state', label: 'smooth' }, { value: 'ladder', label: 'ladder' }]} value={filter.form} disabled={!WITH_LADDER.includes(filter.mode)} onChange={(form) => { change('form', (draft) => { draft.form = form; }); }} />
-        <Box sx={{ ml: 'auto', fontSize: 12.5, color: sea.ink2 }}>{frequencyAsNote(filter.cutoffHz, document.ground.a4Hz)}</Box>
       </Row>
       <Row label="Tones go">
         <Choice label="Way through the filters" options={['series', 'parallel', 'by tone']} value={layer.route} onChange={(route) => { edit(`${layer.name} · way through the filters`, (draft) => { draft.layers[index].route = route; }); }} />
+        <Box sx={{ ml: 'auto', fontSize: 12.5, color: sea.ink2, whiteSpace: 'nowrap' }}>{frequencyAsNote(filter.cutoffHz, document.ground.a4Hz)}</Box>
       </Row>
       {layer.route === 'by tone' && (
         <Row label="to filter">

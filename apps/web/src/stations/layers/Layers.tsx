@@ -1,9 +1,8 @@
 import { Box } from '@mui/material';
 import { Columns } from '../../controls/Columns';
 import { ParameterRow } from '../../controls/ParameterRow';
-import { ToggleTitle } from '../../controls/ToggleTitle';
 import { useSounding } from '../../sounding/sounding-store';
-import { edit, useDocument } from '../../state/document-store';
+import { useDocument } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { ActsPanel } from './ActsPanel';
@@ -15,10 +14,9 @@ import { VoicePanel } from './VoicePanel';
 
 /** What the sound is made of: a stack of layers by depth. */
 export function Layers() {
-  const { layers, grit } = useDocument();
+  const { layers } = useDocument();
   const wanted = useView((state) => state.layerId);
-  const told = useSounding((state) => state.shown?.told ?? []);
-  const { cleanPath, clip } = grit;
+  const told = useSounding((state) => state.shown?.told);
   const chosen = wanted === null ? -1 : layers.findIndex(({ id }) => id === wanted);
   const index = Math.max(0, chosen >= 0 ? chosen : layers.findIndex(({ role }) => role !== 'sub'));
   const layer = layers[index];
@@ -28,28 +26,20 @@ export function Layers() {
         <LayerTabs layer={layer} />
         <Box sx={{ pb: '3px' }}><LayerBar layer={layer} index={index} /></Box>
       </Box>
-      {told.map(({ place, text }) => <Box key={place} role="status" sx={{ fontSize: 13, color: sea.watch }}>◐ {text}</Box>)}
+      {told?.map(({ place, text }) => <Box key={place} role="status" sx={{ fontSize: 13, color: sea.watch }}>◐ {text}</Box>)}
       <Columns>
         <Box sx={{ display: 'grid', gap: '8px' }}>
           <TonePanel index={index} />
           <Box sx={{ px: '12px' }}>
-            <ParameterRow path={['layers', index, 'levelDb']} of={layer.name} label={`${layer.name} level`} />
-            <ParameterRow path={['layers', index, 'panPct']} of={layer.name} label={`${layer.name} pan`} />
+            <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>{layer.name}, all its tones</Box>
+            <ParameterRow path={['layers', index, 'levelDb']} of={layer.name} label="Level" />
+            <ParameterRow path={['layers', index, 'panPct']} of={layer.name} label="Pan" />
           </Box>
         </Box>
         <Box sx={{ display: 'grid', gap: '8px' }}>
           <ActsPanel index={index} />
           <FilterPanel index={index} />
           <VoicePanel index={index} />
-          <Box component="section" aria-label="Clean path and clip" sx={{ px: '12px' }}>
-            <Box sx={{ display: 'flex', justifyContent: 'space-between' }}>
-              <ToggleTitle label="Clean path" on={cleanPath.on} onToggle={() => { edit('clean path', (draft) => { draft.grit.cleanPath.on = !cleanPath.on; }); }} />
-              <ToggleTitle label="Soft clip" on={clip.on} onToggle={() => { edit('soft clip', (draft) => { draft.grit.clip.on = !clip.on; }); }} />
-            </Box>
-            <ParameterRow path={['grit', 'cleanPath', 'frequencyHz']} label="Clean below" disabled={!cleanPath.on} />
-            <ParameterRow path={['grit', 'clip', 'driveDb']} of="Clip" disabled={!clip.on} />
-            <ParameterRow path={['grit', 'clip', 'levelDb']} of="Clip" disabled={!clip.on} />
-          </Box>
         </Box>
       </Columns>
     </Box>

@@ -10,7 +10,7 @@ import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { EnvelopeDrawing, type EnvelopeTimes } from './EnvelopeDrawing';
 
-const PANELS = ['loudness', 'voice', 'pitch', 'plays', 'feedback'] as const;
+const PANELS = [{ value: 'loudness', label: 'loudness' }, { value: 'voice', label: 'voice' }, { value: 'pitch', label: 'drop' }, { value: 'plays', label: 'plays' }, { value: 'feedback', label: 'feedback' }, { value: 'clean', label: 'clean and clip' }] as const;
 
 /** Loudness, voice, pitch drop, what the layer plays, and what it feeds back into itself. */
 export function VoicePanel({ index }: { readonly index: number }) {
@@ -51,6 +51,7 @@ export function VoicePanel({ index }: { readonly index: number }) {
           <Box sx={{ fontSize: 12.5, color: sea.ink2, mt: '4px' }}>Chain of the layer: empty. Its units come with Grit.</Box>
         </>
       )}
+      {panel === 'clean' && <CleanAndClip />}
       {panel === 'feedback' && (
         <>
           <FeedbackRows title={`${layer.name} into itself`} path={['layers', index, 'feedback']} of={layer.name} feedback={feedback} onChange={(recipe) => { change('feedback', (draft) => { recipe(draft.feedback); }); }} />
@@ -58,6 +59,20 @@ export function VoicePanel({ index }: { readonly index: number }) {
         </>
       )}
     </Panel>
+  );
+}
+
+/** The clean path, and the soft clip on what lies above it. */
+function CleanAndClip() {
+  const { cleanPath, clip } = useDocument().grit;
+  return (
+    <>
+      <ToggleTitle label="Clean path" on={cleanPath.on} onToggle={() => { edit('clean path', (draft) => { draft.grit.cleanPath.on = !cleanPath.on; }); }} />
+      <ParameterRow path={['grit', 'cleanPath', 'frequencyHz']} label="Clean below" disabled={!cleanPath.on} />
+      <ToggleTitle label="Soft clip" on={clip.on} onToggle={() => { edit('soft clip', (draft) => { draft.grit.clip.on = !clip.on; }); }} />
+      <ParameterRow path={['grit', 'clip', 'driveDb']} of="Clip" disabled={!clip.on} />
+      <ParameterRow path={['grit', 'clip', 'levelDb']} of="Clip" disabled={!clip.on} />
+    </>
   );
 }
 

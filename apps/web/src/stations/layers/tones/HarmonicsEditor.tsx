@@ -43,7 +43,7 @@ export function HarmonicsEditor(props: ToneProps) {
           onChange={(next) => { if (next === 'b' && !source.b) change('second state', (draft) => { draft.b = structuredClone(source.a); }); setState(next); }}
         />
         <Box sx={{ display: 'flex', alignItems: 'center', fontSize: 12.5, color: sea.ink2 }}>
-          {first + 1}–{Math.min(MOST_HARMONICS, first + RUNGS)} of {set.levelsDb.length}
+          {first + 1}–{Math.min(MOST_HARMONICS, first + RUNGS)}; {set.levelsDb.length} drawn
           <IconButton size="small" aria-label="Lower harmonics" disabled={first === 0} onClick={() => { setFirst(Math.max(0, first - RUNGS)); }}><ChevronDown size={14} /></IconButton>
           <IconButton size="small" aria-label="Higher harmonics" disabled={first + RUNGS >= MOST_HARMONICS} onClick={() => { setFirst(Math.min(MOST_HARMONICS - RUNGS, first + RUNGS)); }}><ChevronUp size={14} /></IconButton>
         </Box>

@@ -4,7 +4,6 @@ import { X } from 'lucide-react';
 import { useRef, useState, type DragEvent } from 'react';
 import { Choice } from '../../../controls/Choice';
 import { ParameterRow } from '../../../controls/ParameterRow';
-import { Row } from '../../../controls/Row';
 import { ValueField } from '../../../controls/ValueField';
 import { useDocument } from '../../../state/document-store';
 import { takeWav } from '../../../state/recordings';
@@ -66,12 +65,12 @@ export function SampleEditor(props: ToneProps) {
           </Box>
         )}
       </Box>
-      <Row label="WAVs">
+      <Box sx={{ display: 'flex', gap: 1, mb: '4px', '& > button': { flex: 'none' } }}>
         <input ref={picker} type="file" accept=".wav,audio/wav" multiple hidden aria-label="WAVs for the tone" onChange={(event) => { void take(event.target.files); }} />
         <Button size="small" variant="outlined" disabled={busy || source.zones.length >= MOST_ZONES} onClick={() => picker.current?.click()}>{busy ? 'reading…' : 'WAV…'}</Button>
         <Choice label="Order" options={['in turn', 'at random']} value={source.order} onChange={(order) => { change('order', (draft) => { draft.order = order; }); }} />
         <Choice label="Loop" options={[{ value: 'on', label: 'loops' }, { value: 'off', label: 'once' }]} value={source.loops ? 'on' : 'off'} onChange={(loops) => { change('loop', (draft) => { draft.loops = loops === 'on'; }); }} />
-      </Row>
+      </Box>
       {(['startPct', 'lengthPct', 'fadeMs'] as const).map((field) => <ParameterRow key={field} path={[...at, field]} of={of} />)}
     </Box>
   );
