@@ -68,6 +68,7 @@ test.describe('parameters', () => {
     const cutoff = abyssal.slider('Body cutoff');
     await cutoff.press('ArrowUp');
     await expect(page.getByRole('textbox', { name: 'Body Cutoff, value' })).toHaveValue('154 Hz');
+    await abyssal.panel('clean and clip');
     const clean = abyssal.slider('Clean path below');
     const box = (await clean.boundingBox())!;
     await page.mouse.move(box.x + 60, box.y + box.height / 2);
@@ -166,7 +167,7 @@ test.describe('motion', () => {
     await page.getByRole('button', { name: 'Link…' }).click();
     await page.getByRole('menuitem', { name: 'Sub · level' }).click();
     await abyssal.type('Sub · level', '-40');
-    await page.getByRole('button', { name: 'Remove the link to Body · drive' }).click();
+    await page.getByRole('button', { name: 'Remove the link to Body · filter 1 · drive' }).click();
     await abyssal.saved();
     const { movers, links } = await abyssal.kept(id);
     expect(movers[0].rateBeats).toBeCloseTo(1 / 3, 6);

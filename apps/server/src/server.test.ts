@@ -144,8 +144,8 @@ describe('sounds', () => {
 describe('bad documents', () => {
   it('are refused with path and bound', async () => {
     const document = cleanSound();
-    document.layers[1].filter.cutoffHz = 40000;
-    isProblem(await call('POST', '/sounds', { document }), 422, /layers\[1\]\.filter\.cutoffHz: 40000 is above 20000/);
+    document.layers[1].filters[0].cutoffHz = 40000;
+    isProblem(await call('POST', '/sounds', { document }), 422, /layers\[1\]\.filters\[0\]\.cutoffHz: 40000 is above 20000/);
     isProblem(await call('POST', '/sounds', { document: { ...cleanSound(), formatVersion: 9 } }), 422, /Open it with a newer Abyssal/);
     isProblem(await call('POST', '/sounds', { document: { ...cleanSound(), extra: 1 } }), 422, /extra: is not a known field/);
     isProblem(await call('POST', '/sounds', {}), 422, /this is not a sound/);
@@ -161,6 +161,37 @@ describe('bad documents', () => {
 
   it('too large ones are refused', async () => {
     isProblem(await call('POST', '/sounds', { document: { ...cleanSound(), name: 'x'.repeat(5_000_000) } }), 413, /up to 4 MB/);
+  });
+});
+
+describe('kept parts', () => {
+  it('are layers that were kept: listed latest first, fetched, taken out', async () => {
+    const [sub, body] = cleanSound().layers;
+    const one = await call('POST', '/parts', { kind: 'layer', name: 'Deep', content: sub });
+    expect(one.status).toBe(201);
+    const two = await call('POST', '/parts', { kind: 'layer', name: 'Wide', content: body });
+    const names = async () => ((await call('GET', '/parts?kind=layer')).body as unknown as { name: string }[]).map(({ name }) => name);
+    expect(await names()).toEqual(['Wide', 'Deep']);
+    expect((await call('GET', `/parts/${one.body.id}`)).body.content).toEqual(sub);
+    expect((await call('DELETE', `/parts/${two.body.id}`)).status).toBe(204);
+    expect(await names()).toEqual(['Deep']);
+    isProblem(await call('GET', `/parts/${two.body.id}`), 404, /no such part/);
+    isProblem(await call('DELETE', `/parts/${two.body.id}`), 404, /no such part/);
+  });
+
+  it('are refused when they are no layer', async () => {
+    const [layer] = cleanSound().layers;
+    isProblem(await call('POST', '/parts', { kind: 'layer', name: 'Bad', content: { ...layer, levelDb: 99 } }), 422, /levelDb: 99 is above 12/);
+    isProblem(await call('POST', '/parts', { kind: 'sound', name: 'Bad', content: layer }), 422, /kind/);
+    isProblem(await call('POST', '/parts', { kind: 'layer', name: '', content: layer }), 422, /name/);
+    isProblem(await call('GET', '/parts?kind=any'), 422, /kind/);
+  });
+
+  it('and sounds of an older version are kept as the present one', async () => {
+    const old = JSON.parse(readFileSync(new URL('../../../packages/core/src/testing/version-1.json', `file://${__filename}`), 'utf8')) as SoundDocument;
+    const made = await call('POST', '/sounds', { document: old });
+    expect(made.status).toBe(201);
+    expect(made.body.document.formatVersion).toBe(2);
   });
 });
 

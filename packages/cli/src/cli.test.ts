@@ -122,7 +122,7 @@ describe('abyssal check', () => {
     expect(oneLine(result)).toBe('not valid: layers[1].filters[0].cutoffHz: 40000 is above 20000');
   });
 
-  it.each([['{"format":"abyssal.sound","formatVersion":2}', /newer Abyssal/], ['not json', /not JSON/], [JSON.stringify(trenchGrowl()).replace('"tempoBpm":140', '"tempoBpm":NaN'), /not JSON/]])('says what is wrong with %.40s', (text, sentence) => {
+  it.each([['{"format":"abyssal.sound","formatVersion":3}', /newer Abyssal/], ['not json', /not JSON/], [JSON.stringify(trenchGrowl()).replace('"tempoBpm":140', '"tempoBpm":NaN'), /not JSON/]])('says what is wrong with %.40s', (text, sentence) => {
     expect(oneLine(abyssal('check', write('odd.json', text)))).toMatch(sentence);
   });
 });

@@ -1,5 +1,8 @@
+import type { Layer } from '@abyssal/core';
 import { create } from 'zustand';
 
+/** A layer and the links into it, their targets within it. */
+export interface CopiedLayer { readonly layer: Layer; readonly links: readonly { readonly mover: string; readonly target: string; readonly reachPct: number; readonly on: boolean }[] }
 export type LayerPanel = 'loudness' | 'voice' | 'pitch' | 'plays' | 'feedback' | 'clean';
 export type Monitor = 'both' | 'bass' | 'kick';
 
@@ -12,6 +15,8 @@ export interface ViewState {
   readonly layerPanel: LayerPanel;
   /** What alone is heard: layers by id, tones as `id.number`. Not part of the sound, and not measured. */
   readonly solo: readonly string[];
+  /** A layer that was copied, with its links, until the page is left. */
+  readonly copied: CopiedLayer | null;
   readonly moverId: string | null;
   readonly playing: boolean;
   readonly monitor: Monitor;
@@ -20,7 +25,7 @@ export interface ViewState {
   readonly notice: { readonly text: string; readonly action?: { readonly label: string; readonly run: () => void } } | null;
 }
 
-export const useView = create<ViewState>(() => ({ layerId: null, tone: 0, filter: 0, layerPanel: 'loudness', solo: [], moverId: null, playing: false, monitor: 'both', mono: false, notice: null }));
+export const useView = create<ViewState>(() => ({ layerId: null, tone: 0, filter: 0, layerPanel: 'loudness', solo: [], copied: null, moverId: null, playing: false, monitor: 'both', mono: false, notice: null }));
 
 export function tell(text: string, action?: { label: string; run: () => void }): void {
   useView.setState({ notice: { text, action } });

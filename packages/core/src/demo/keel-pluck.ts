@@ -19,7 +19,7 @@ export function keelPluck(): SoundDocument {
     kick: { ...sound.kick, name: 'Hull Knock', levelDb: -5, made: { ...sound.kick.made, startHz: 260, tailHz: 55, dropMs: 46, decayMs: 220 }, hits: [0, 480, 960, 1440].map((tick) => ({ tick, velocity: 108 })) },
     layers: [
       {
-        ...body, levelDb: -6,
+        ...body, levelDb: -5,
         tones: [cleanTone({ on: true, source: cleanSource('shape', { shape: 'saw' }) }), cleanTone(), cleanTone()],
         filters: [cleanFilter({ on: true, mode: 'low', form: 'ladder', slope: '24', cutoffHz: 190, resonancePct: 74, driveDb: 3, levelDb: -4, followPct: 60 }), body.filters[1]],
         loudness: { ...body.loudness, attackMs: 2, decayMs: 340, sustainPct: 35, releaseMs: 40 },
@@ -29,6 +29,8 @@ export function keelPluck(): SoundDocument {
     movers: [{ ...cleanEnvelope(), name: 'Pluck', attackMs: 1, decayMs: 190, sustainPct: 0 }],
     links: [{ id: 'link-1', mover: 'envelope-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 34, on: true }],
     grit: { cleanPath: { on: false, frequencyHz: 90 }, clip: { on: true, driveDb: 4, levelDb: -2 } },
+    lock: { ...sound.lock, turnDeg: 60 },
+    targets: { ...sound.targets, loudnessLufs: -13 },
     line: {
       notes: [
         step(0, A1, { velocity: 127, accent: true }), step(240, A1), step(360, A1 + 12, { velocity: 127, accent: true }), step(600, A1), step(720, C2), step(840, E2, { tie: true }),

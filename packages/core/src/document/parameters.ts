@@ -91,7 +91,15 @@ function fieldLabel(field: string, row: Parameter): string {
   return [...words, row.label.toLowerCase()].join(' · ');
 }
 
-/** Every target that the movers of a document may reach, with words for it, in document order. */
+/** Words for a target, such as "Body · filter 1 · cutoff"; null where there is no such place. */
+export function targetLabel(document: Pick<SoundDocument, 'layers'>, target: string): string | null {
+  const found = resolveTarget(document, target);
+  if (!found) return null;
+  const layer = document.layers.find(({ id }) => id === found.layerId);
+  return layer ? `${layer.name} · ${fieldLabel(found.field, found.row)}` : linkTargets(document).find((each) => each.target === target)?.label ?? null;
+}
+
+/** Every target that the movers of a document may reach and that sounds, with words for it, in document order. */
 export function linkTargets(document: Pick<SoundDocument, 'layers'>): { target: string; label: string; row: Parameter }[] {
   const out: { target: string; label: string; row: Parameter }[] = [];
   for (const row of PARAMETERS) {
@@ -99,7 +107,7 @@ export function linkTargets(document: Pick<SoundDocument, 'layers'>): { target: 
     out.push({ target: row.id, label: `${row.id.startsWith('feedback') ? 'Whole sound' : 'Clip'} · ${row.label.toLowerCase()}`, row });
   }
   for (const layer of document.layers) {
-    for (const { field, row } of movableValues(layer)) out.push({ target: `layers.${layer.id}.${field}`, label: `${layer.name} · ${fieldLabel(field, row)}`, row });
+    for (const { field, row } of movableValues(layer, true)) out.push({ target: `layers.${layer.id}.${field}`, label: `${layer.name} · ${fieldLabel(field, row)}`, row });
   }
   return out;
 }

@@ -77,7 +77,7 @@ function offPitch(samples: Float64Array, rateHz: number, fromS: number, toS: num
   const from = Math.round(settled * rateHz);
   const to = Math.min(samples.length, Math.round(Math.min(toS, settled + Math.max(PITCH_S, 4.5 / writtenHz)) * rateHz));
   if ((to - from) / rateHz < 4.2 / writtenHz) return unknown('shorter than four periods');
-  const found = fundamental(samples.subarray(from, to), rateHz, { minHz: writtenHz / NEAR, maxHz: writtenHz * NEAR });
+  const found = fundamental(samples.subarray(from, to), rateHz, { minHz: writtenHz / NEAR, maxHz: writtenHz * NEAR, deepest: true });
   if (found.value === null) return found;
   return known(1200 * Math.log2(found.value / writtenHz));
 }

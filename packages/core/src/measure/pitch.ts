@@ -8,8 +8,8 @@ const THRESHOLD = 0.15;
  * normalised difference under 0.15, made finer by a parabola, over the whole signal. The difference function comes from
  * transforms. Null when the part is shorter than four periods of what is found, or nothing repeats.
  */
-export function fundamental(signal: ArrayLike<number>, sampleRateHz: number, range: { minHz?: number; maxHz?: number } = {}): Figure {
-  const { minHz = 22, maxHz = 1500 } = range;
+export function fundamental(signal: ArrayLike<number>, sampleRateHz: number, range: { minHz?: number; maxHz?: number; deepest?: boolean } = {}): Figure {
+  const { minHz = 22, maxHz = 1500, deepest = false } = range;
   const factor = Math.max(1, Math.floor(sampleRateHz / 12000));
   const x = decimate(signal, factor);
   const rate = sampleRateHz / factor;
@@ -47,7 +47,10 @@ export function fundamental(signal: ArrayLike<number>, sampleRateHz: number, ran
     running += difference[lag];
     normal[lag] = running > 0 ? (difference[lag] * lag) / running : 1;
   }
-  for (let lag = Math.max(2, Math.floor(rate / maxHz)); lag < longest; lag++) {
+  const first = Math.max(2, Math.floor(rate / maxHz));
+  let least = first;
+  if (deepest) for (let lag = first; lag < longest; lag++) if (normal[lag] < normal[least]) least = lag;
+  for (let lag = deepest ? least : first; lag < longest; lag++) {
     if (normal[lag] >= THRESHOLD || normal[lag + 1] < normal[lag]) continue;
     const before = difference[lag - 1];
     const here = difference[lag];

@@ -1,4 +1,4 @@
-import { formatValue, fromPosition, linkTargets, toPosition, type SoundDocument } from '@abyssal/core';
+import { formatValue, fromPosition, linkTargets, movableValues, resolveTarget, targetLabel, toPosition, type SoundDocument } from '@abyssal/core';
 import { Box, Button, IconButton, Menu, MenuItem } from '@mui/material';
 import { X } from 'lucide-react';
 import { useMemo, useState } from 'react';
@@ -9,11 +9,12 @@ import { edit, useDocument } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 import { TraceLine } from './TraceLine';
 
-/** The value of a target as the document has it. */
-function baseOf(document: SoundDocument, target: string): number {
-  const [head, id, ...rest] = target.split('.');
-  const path = head === 'layers' ? ['layers', document.layers.findIndex((layer) => layer.id === id), ...rest] : target.split('.');
-  return valueAt(document, path) as number;
+/** The value of a target as the document has it; null where its tone is of another kind at present, so that the link waits. */
+function baseOf(document: SoundDocument, target: string): number | null {
+  const found = resolveTarget(document, target);
+  if (found?.layerId == null) return found ? (valueAt(document, target.split('.')) as number) : null;
+  const layer = document.layers.find(({ id }) => id === found.layerId)!;
+  return movableValues(layer).find(({ field }) => field === found.field)?.value ?? null;
 }
 
 /** Where a target stands over the loop, 0 to 1 of its range, with all its links. */
@@ -45,9 +46,18 @@ export function LinksPanel({ moverId, traces }: { readonly moverId: string; read
       </Menu>
       {mine.length === 0 && <Box sx={{ color: sea.ink2, py: 1 }}>It moves nothing yet. Link it to a parameter to hear it.</Box>}
       {mine.map(({ link, index }) => {
-        const found = targets.find(({ target }) => target === link.target);
-        if (!found) return null;
+        const target = resolveTarget(document, link.target);
+        if (!target) return null;
+        const found = { label: targetLabel(document, link.target) ?? link.target, row: target.row };
         const base = baseOf(document, link.target);
+        if (base === null) {
+          return (
+            <Box key={link.id} sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', borderTop: `1px solid ${sea.hair}`, py: '3px', fontSize: 13, color: sea.ink2 }}>
+              {found.label} waits: the tone is of another kind at present.
+              <IconButton size="small" aria-label={`Remove the link to ${found.label}`} onClick={() => { edit('remove link', (draft) => { draft.links.splice(index, 1); }); }}><X size={14} /></IconButton>
+            </Box>
+          );
+        }
         const position = toPosition(found.row, base);
         const values = carried(document, link.target, position, traces);
         let low = 1;

@@ -12,7 +12,7 @@ const AMOUNT = parameter('layers.*.tones.*.source.fm.matrix.*');
 
 /** Four oscillators and who steers whom: a table of amounts (rows steer columns, the diagonal itself), and the one that is chosen. */
 export function FmEditor(props: ToneProps) {
-  const { source, of, at, change } = useTone(props, 'fm');
+  const { source, of, at, change } = useTone<'fm'>(props);
   const { a4Hz } = useDocument().ground;
   const [chosen, setChosen] = useState(0);
   const [part, setPart] = useState<'wave' | 'envelope'>('wave');

@@ -44,7 +44,7 @@ function ContourMap({ frames, positionPct, label }: { readonly frames: readonly 
 
 /** A table of single cycles: built in, or cut from a WAV; written out again as one. */
 export function FramesEditor(props: ToneProps) {
-  const { source, of, at, change } = useTone(props, 'frames');
+  const { source, of, at, change } = useTone<'frames'>(props);
   const [imported, setImported] = useState<readonly CycleSpectrum[] | null>(null);
   const [length, setLength] = useState('');
   const [busy, setBusy] = useState(false);

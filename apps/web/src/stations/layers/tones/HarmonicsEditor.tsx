@@ -20,7 +20,7 @@ function reach(set: { levelsDb: number[]; phasesDeg: number[] }, n: number): voi
 
 /** Harmonics drawn one by one, in one state or two, and what is done to the whole set. */
 export function HarmonicsEditor(props: ToneProps) {
-  const { source, of, at, change } = useTone(props, 'harmonics');
+  const { source, of, at, change } = useTone<'harmonics'>(props);
   const { ground } = useDocument();
   const [first, setFirst] = useState(0);
   const [chosen, setChosen] = useState(0);
@@ -61,8 +61,8 @@ export function HarmonicsEditor(props: ToneProps) {
       <Choice label="Part of the harmonics" options={[{ value: 'drawing', label: `harmonic ${chosen + 1}` }, { value: 'set', label: 'whole set' }, { value: 'pocket', label: 'pocket' }, { value: 'ring', label: 'stretch and ring' }]} value={part} onChange={setPart} />
       {part === 'drawing' && (
         <>
-          <ChosenRow label="Level" value={set.levelsDb[chosen] ?? FLOOR} path={[...at, shown, 'levelsDb', chosen]} present={chosen < set.levelsDb.length} onMake={() => { change('harmonic', (draft) => { reach(setOf(draft), chosen); }); }} of={of} />
-          <ChosenRow label="Phase" value={set.phasesDeg[chosen] ?? 0} path={[...at, shown, 'phasesDeg', chosen]} present={chosen < set.phasesDeg.length} onMake={() => { change('phase', (draft) => { const target = setOf(draft); while (target.phasesDeg.length <= chosen) target.phasesDeg.push(0); }); }} of={of} />
+          <ChosenRow label="Its level" value={set.levelsDb[chosen] ?? FLOOR} path={[...at, shown, 'levelsDb', chosen]} present={chosen < set.levelsDb.length} onMake={() => { change('harmonic', (draft) => { reach(setOf(draft), chosen); }); }} of={of} />
+          <ChosenRow label="Its phase" value={set.phasesDeg[chosen] ?? 0} path={[...at, shown, 'phasesDeg', chosen]} present={chosen < set.phasesDeg.length} onMake={() => { change('phase', (draft) => { const target = setOf(draft); while (target.phasesDeg.length <= chosen) target.phasesDeg.push(0); }); }} of={of} />
           {source.b && <ParameterRow path={[...at, 'positionPct']} of={of} label="Between" />}
         </>
       )}

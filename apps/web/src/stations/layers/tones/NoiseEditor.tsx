@@ -9,7 +9,7 @@ const SLOPES = { white: 0, pink: -3.01, brown: -6.02 } as const;
 
 /** Noise of a colour; in tune through a resonant filter that follows the keys. */
 export function NoiseEditor(props: ToneProps) {
-  const { source, of, at, change } = useTone(props, 'noise');
+  const { source, of, at, change } = useTone<'noise'>(props);
   const slope = SLOPES[source.colour] + source.tiltDb;
   const rise = Math.max(-36, Math.min(36, slope * 5));
   return (

@@ -17,7 +17,7 @@ const row = (field: (typeof FIELDS)[number]) => parameter(`layers.*.tones.*.sour
 
 /** WAVs over ranges of notes and velocities; several that fit the same note take turns. */
 export function SampleEditor(props: ToneProps) {
-  const { source, of, at, change } = useTone(props, 'sample');
+  const { source, of, at, change } = useTone<'sample'>(props);
   const { a4Hz } = useDocument().ground;
   const [busy, setBusy] = useState(false);
   const picker = useRef<HTMLInputElement>(null);

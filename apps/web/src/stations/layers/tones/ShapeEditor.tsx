@@ -11,7 +11,7 @@ const SHAPES = ['sine', 'triangle', 'saw', 'square', 'pulse'] as const;
 
 /** A classic wave. */
 export function ShapeEditor(props: ToneProps) {
-  const { source, of, at, change } = useTone(props, 'shape');
+  const { source, of, at, change } = useTone<'shape'>(props);
   const { startPhase, startPhaseDeg } = useDocument().layers[props.index].tones[props.tone];
   const harmonic = useMemo(() => seriesOf(source.shape, source.widthPct / 100), [source.shape, source.widthPct]);
   return (

@@ -13,7 +13,7 @@ const HEIGHT = 116;
 
 /** A voice on its way between vowels, drawn where phoneticians draw it: the second formant to the left, the first downward. */
 export function VowelEditor(props: ToneProps) {
-  const { source, of, at, change } = useTone(props, 'vowel');
+  const { source, of, at, change } = useTone<'vowel'>(props);
   const x = scaleLog().domain([3600, 600]).range([14, WIDTH - 14]);
   const y = scaleLog().domain([230, 1150]).range([12, HEIGHT - 10]);
   const point = (vowel: (typeof VOWELS)[number]) => { const [first, second] = formantsOf(source.speaker, vowel); return [x(second), y(first)] as const; };

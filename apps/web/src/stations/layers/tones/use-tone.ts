@@ -5,7 +5,7 @@ import { edit, useDocument } from '../../../state/document-store';
 export interface ToneProps { readonly index: number; readonly tone: number }
 
 /** The settings of a tone of a kind, their path, and how to change them as one undo step. */
-export function useTone<K extends ToneKind>({ index, tone }: ToneProps, _kind: K) {
+export function useTone<K extends ToneKind>({ index, tone }: ToneProps) {
   const layer = useDocument().layers[index];
   const of = `${layer.name} tone ${tone + 1}`;
   return {

@@ -1,0 +1,50 @@
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { renderLoop } from '../engine/index.js';
+import { trenchGrowl } from '../demo/index.js';
+import { db } from '../testing/signals.js';
+import { damping } from '../dsp/index.js';
+import { migrate, resonanceFromQ } from './migrate.js';
+import { findProblems, readDocument } from './validate.js';
+
+/** A sound as version 1 of the program wrote it. */
+const old = () => JSON.parse(readFileSync(resolve(__dirname, '../testing/version-1.json'), 'utf8')) as Record<string, never>;
+
+describe('a document of version 1', () => {
+  it('is taken as one of the present version, its links under their new names', () => {
+    const sound = readDocument(old());
+    expect(sound.formatVersion).toBe(2);
+    expect(sound.layers[1].tones.map(({ on }) => on)).toEqual([true, false, false]);
+    expect(sound.layers[1].tones[0].source).toEqual({ kind: 'shape', shape: 'saw', widthPct: 50 });
+    expect(sound.layers[1].filters[0]).toMatchObject({ on: true, mode: 'low', form: 'state', slope: '24', cutoffHz: 150 });
+    expect(sound.links.map(({ target }) => target)).toEqual(['layers.body.filters.0.cutoffHz', 'layers.body.filters.0.driveDb', 'layers.body.filters.0.resonancePct', 'layers.body.filters.0.cutoffHz']);
+    expect(sound.feedback.on).toBe(false);
+  });
+
+  it('sounds as it did: as the same demo sound written in version 2', () => {
+    const options = { sampleRateHz: 24000, stems: false };
+    const was = renderLoop(readDocument(old()), options).bass.left;
+    const now = renderLoop(trenchGrowl(), options).bass.left;
+    let difference = 0;
+    let level = 0;
+    for (let i = 0; i < was.length; i++) {
+      difference += (was[i] - now[i]) ** 2;
+      level += now[i] ** 2;
+    }
+    expect(db(Math.sqrt(difference / level))).toBeLessThan(-40);
+  });
+
+  it('keeps the ring of its filters', () => {
+    for (const q of [0.5, 0.71, 2.2, 20]) expect(1 / damping(resonanceFromQ(q) / 100)).toBeCloseTo(q, 1);
+  });
+
+  it('that is wrong is told by the names of the present version, and nothing else is touched', () => {
+    const wrong = old() as unknown as { layers: { filter: { cutoffHz: number } }[] };
+    wrong.layers[1].filter.cutoffHz = 5;
+    expect(findProblems(wrong)).toEqual([{ path: 'layers[1].filters[0].cutoffHz', message: '5 is below 20' }]);
+    expect(findProblems({ ...old(), layers: 'none' }).length).toBeGreaterThan(0);
+    expect(findProblems({ ...old(), layers: [3] }).length).toBeGreaterThan(0);
+    const now = trenchGrowl();
+    expect(migrate(now)).toBe(now);
+  });
+});

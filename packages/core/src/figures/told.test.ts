@@ -1,0 +1,67 @@
+import { cleanFilter, cleanLayer, cleanNote, cleanSound, cleanSource, cleanTone, type SoundDocument } from '../document/index.js';
+import { lowBand } from '../lock/index.js';
+import { sine } from '../testing/signals.js';
+import { soundingOf } from './sounding.js';
+import { lowSumGainDb } from './told.js';
+
+const RATE = 24000;
+const sineTone = (more = {}) => cleanTone({ on: true, source: cleanSource('shape', { shape: 'sine' }), ...more });
+
+/** A bare sound of one held note. */
+function bare(change: (sound: SoundDocument) => void): SoundDocument {
+  const sound = { ...cleanSound(), links: [], layers: [cleanLayer('sub')] };
+  sound.ground = { ...sound.ground, bars: 1 };
+  sound.kick = { ...sound.kick, on: false };
+  sound.grit = { cleanPath: { on: false, frequencyHz: 90 }, clip: { ...sound.grit.clip, on: false } };
+  sound.line = { notes: [cleanNote({ tick: 0, ticks: 1800, pitch: 33 })] };
+  change(sound);
+  return sound;
+}
+const sounding = (change: (sound: SoundDocument) => void) => soundingOf(bare(change), { sampleRateHz: RATE });
+
+describe('lows that cancel', () => {
+  // The closed form for two equal tones at an angle: 10·log10(1 + cos φ).
+  it.each([[0, 3.01], [60, 1.76], [90, 0], [120, -3.01]])('two equal sines at %d° have a sum gain of %f dB', (phaseDeg, wanted) => {
+    const low = (deg: number) => lowBand(sine(50, 1, { phaseDeg: deg, rate: RATE }), RATE, 120, true);
+    expect(lowSumGainDb(low(0), low(phaseDeg))!).toBeCloseTo(wanted, 1);
+  });
+
+  it('are told of two layers, and of two tones of one', () => {
+    const layers = sounding((sound) => { sound.layers = [cleanLayer('sub'), { ...cleanLayer('body'), tones: [sineTone({ startPhaseDeg: 170 }), cleanTone(), cleanTone()], filters: [cleanFilter(), cleanFilter()], levelDb: -6 }]; });
+    expect(layers.told.map(({ text }) => text)).toEqual([expect.stringMatching(/^Sub and Body cancel each other’s lows: together −\d+\.\d dB below 120 Hz/)]);
+    const tones = sounding((sound) => { sound.layers[0].tones = [sineTone(), sineTone({ startPhaseDeg: 150 }), cleanTone()]; });
+    expect(tones.told.map(({ place }) => place)).toEqual(['sub 0 1']);
+    expect(sounding((sound) => { sound.layers[0].tones = [sineTone(), sineTone({ startPhaseDeg: 60 }), cleanTone()]; }).told).toEqual([]);
+    // One that has no lows has none to cancel.
+    expect(sounding((sound) => { sound.layers[0].tones = [sineTone(), sineTone({ octave: 4, startPhaseDeg: 180 }), cleanTone()]; }).told).toEqual([]);
+  });
+
+  it('are told of a Sub whose own filter takes them away', () => {
+    const of = (cutoffHz: number, followPct = 0) => sounding((sound) => { sound.layers[0].filters[0] = cleanFilter({ on: true, mode: 'high', slope: '24', cutoffHz, followPct }); }).told.map(({ text }) => text);
+    expect(of(120)).toEqual([expect.stringMatching(/^Sub’s own filter takes its lows away: −\d+\.\d dB/)]);
+    expect(of(25)).toEqual([]);
+  });
+});
+
+describe('the found pitch of a note', () => {
+  it('is that of the note where nothing pulls it, and told where it is pulled', () => {
+    const plain = sounding(() => undefined);
+    expect(Math.abs(plain.pass.notes[0].offPitchCents.value!)).toBeLessThan(1);
+    const pulled = sounding((sound) => { sound.layers[0].tones[0] = sineTone({ cents: 60 }); });
+    expect(pulled.pass.notes[0].offPitchCents.value!).toBeCloseTo(60, 0);
+    expect(pulled.told.map(({ text }) => text)).toEqual([expect.stringMatching(/^A1 is found \+60 ct from where it is written/)]);
+    const short = sounding((sound) => { sound.line.notes[0] = { ...sound.line.notes[0], ticks: 60 }; });
+    expect(short.pass.notes[0].offPitchCents).toEqual({ value: null, reason: 'shorter than four periods' });
+  });
+});
+
+describe('spread', () => {
+  it('never reaches below the clean path: the lows of a spread Sub are whole in mono', () => {
+    const low = (on: boolean) => sounding((sound) => {
+      sound.grit.cleanPath = { on, frequencyHz: 120 };
+      sound.layers[0].tones[0] = cleanTone({ on: true, copies: 7, detuneCents: 20, spreadPct: 100, source: cleanSource('shape', { shape: 'saw' }) });
+    }).figures.find(({ id }) => id === 'lowMono')!.figure.value!;
+    expect(low(true)).toBeGreaterThan(-0.3);
+    expect(low(true)).toBeGreaterThan(low(false));
+  });
+});
