@@ -48,6 +48,7 @@ export function ebbDrift(): SoundDocument {
         cleanNote({ tick: 2880, ticks: 440, pitch: B1, velocity: 92 }), cleanNote({ tick: 3360, ticks: 440, pitch: C2, velocity: 110 }),
       ],
     },
+    lock: { ...sound.lock, turnDeg: -60 },
     targets: { ...sound.targets, loudnessLufs: -12 },
   };
 }

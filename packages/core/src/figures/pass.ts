@@ -65,14 +65,22 @@ const PITCH_S = 0.4;
 const PITCH_FROM_S = 0.08;
 /** Ratio of two semitones. */
 const NEAR = 2 ** (2 / 12);
-/** Rate at which a pitch is looked for is the sound's divided by this. */
-const PITCH_DIVIDES = 8;
+/** Frames of a period in which a pitch is looked for: few enough that only the first partials are left, many enough for a part of a cent. */
+const PITCH_FRAMES = 27;
 
-/** The bass before ducking at the lower rate in which pitches are looked for. */
-const forPitch = (render: LoopRender) => decimate(render.bassBefore, PITCH_DIVIDES, true);
+/** The bass before ducking at lower rates, each by a power of two; made when it is first asked for. */
+function atLowerRates(bass: Float32Array, sampleRateHz: number): (writtenHz: number) => { samples: Float64Array; rateHz: number } {
+  const made = new Map<number, Float64Array>();
+  return (writtenHz) => {
+    const factor = Math.max(1, 2 ** Math.round(Math.log2(sampleRateHz / (PITCH_FRAMES * writtenHz))));
+    let samples = made.get(factor);
+    if (!samples) made.set(factor, (samples = decimate(bass, factor, true)));
+    return { samples, rateHz: sampleRateHz / factor };
+  };
+}
 
 /** Cents by which a note's found pitch lies from the written one: the period is looked for within two semitones of it. */
-function offPitch(samples: Float64Array, rateHz: number, fromS: number, toS: number, writtenHz: number, glideS: number): Figure {
+function offPitch({ samples, rateHz }: { samples: Float64Array; rateHz: number }, fromS: number, toS: number, writtenHz: number, glideS: number): Figure {
   const settled = fromS + Math.max(toS - fromS > 3 * PITCH_FROM_S ? PITCH_FROM_S : 0, glideS);
   const from = Math.round(settled * rateHz);
   const to = Math.min(samples.length, Math.round(Math.min(toS, settled + Math.max(PITCH_S, 4.5 / writtenHz)) * rateHz));
@@ -82,7 +90,7 @@ function offPitch(samples: Float64Array, rateHz: number, fromS: number, toS: num
   return known(1200 * Math.log2(found.value / writtenHz));
 }
 
-function measureNotes(document: SoundDocument, kick: LowBand, bass: LowBand, before: LowBand, whole: Float64Array, wholeRateHz: number): NoteFigures[] {
+function measureNotes(document: SoundDocument, kick: LowBand, bass: LowBand, before: LowBand, lower: ReturnType<typeof atLowerRates>): NoteFigures[] {
   const frames = bass.re.length;
   const perTick = frames / loopTicks(document.ground.bars);
   const nudge = (document.lock.nudgeMs / 1000) * bass.rateHz;
@@ -104,7 +112,7 @@ function measureNotes(document: SoundDocument, kick: LowBand, bass: LowBand, bef
       note,
       lock: meets ? measureLock(kick, bass, from, to, periodS) : { reason: 'no kick meets this note' },
       subLevelDb,
-      offPitchCents: offPitch(whole, wholeRateHz, from / bass.rateHz, to / bass.rateHz, 1 / periodS, note.tie ? glideS : 0),
+      offPitchCents: offPitch(lower(1 / periodS), from / bass.rateHz, to / bass.rateHz, 1 / periodS, note.tie ? glideS : 0),
       bassToKickDb: subLevelDb.value === null ? subLevelDb : kickLevel > 0 ? known(subLevelDb.value - gainToDb(kickLevel)) : unknown('no kick meets this note'),
     };
   });
@@ -130,7 +138,7 @@ export function* measurePassSteps(document: SoundDocument, render: LoopRender): 
   };
   const before = lowBand(render.bassBefore, sampleRateHz, belowHz, loop);
   yield 0.2;
-  const notes = measureNotes(document, low.kick, low.bass, before, forPitch(render), sampleRateHz / PITCH_DIVIDES);
+  const notes = measureNotes(document, low.kick, low.bass, before, atLowerRates(render.bassBefore, sampleRateHz));
   yield 0.3;
   const all = { channels: [render.all.left, render.all.right], sampleRateHz, loop };
   const loudness = measureLoudness(all);
