@@ -1,16 +1,16 @@
 // Prints what bin/bench asks for. Each figure is the best of several runs, for other work on the machine only ever makes it worse.
 import { execFileSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import { depthOf, judge, kickFigures, measurePassSteps, renderLoop, SoftClip, StateVariablePair, waveTables, writeAlone } from '@abyssal/core';
+import { cleanSource, createEngine, depthOf, fillHarmonics, judge, kickFigures, measurePassSteps, renderLoop, SoftClip, StateVariablePair, tableLimitHz, trenchGrowl, waveBank, writeAlone } from '@abyssal/core';
 import { best, SOUNDS } from './sounds.mjs';
 
 const RATE = 48000;
-const WANTED = { 'Trench Growl, mono body': 'wanted: 100', 'Trench Growl, six copies in stereo': 'wanted: 60' };
+const WANTED = { 'Trench Growl, mono body': 'wanted: 100', 'Trench Growl, six copies in stereo': 'wanted: 60', 'Four layers of three tones': 'wanted: 12, aimed at 20' };
 const line = (name, value, wanted = '') => { console.log(`${name.padEnd(62)} ${value.padStart(10)}   ${wanted}`); };
 
 /** Nanoseconds a frame of a saw, a moving filter of two sections and a soft clip, over blocks of 64 frames. */
 function innerLoop() {
-  const table = waveTables('saw', RATE).tables[2];
+  const table = waveBank('saw', tableLimitHz(RATE)).table(0, 2);
   const filter = new StateVariablePair('low');
   const clip = new SoftClip();
   const block = new Float64Array(64);
@@ -39,7 +39,7 @@ for (const name of Object.keys(SOUNDS)) {
   const found = JSON.parse(execFileSync(process.execPath, [fileURLToPath(new URL('engine.mjs', import.meta.url)), name], { encoding: 'utf8' }));
   line(`${name}: engine, times real time`, found.engine.toFixed(0), WANTED[name]);
   line(`${name}: loop into memory, with stems of kick and bass`, found.loop.toFixed(0));
-  line(`${name}: audio block at p99.9 of its time`, `${(100 * found.share).toFixed(1)} %`, 'wanted: under 50 %');
+  line(`${name}: audio block at p99.9 of its time`, `${(100 * found.share).toFixed(1)} %`, name.startsWith('Four') ? 'wanted: under 70 %' : 'wanted: under 50 %');
 }
 
 for (const [name, make] of Object.entries(SOUNDS)) {
@@ -55,3 +55,41 @@ for (const [name, make] of Object.entries(SOUNDS)) {
   });
   line(`${name}: all figures of its ${sound.ground.bars} bars, beyond rendering`, `${took.toFixed(0)} ms`, sound.ground.bars === 2 ? 'wanted: 150 ms' : '');
 }
+
+/** From a changed harmonic to where nine tenths of the change are heard, the frames of the fade and the time that the change itself takes together. */
+function harmonicChange() {
+  const sound = trenchGrowl();
+  sound.kick.on = false;
+  sound.line.notes = [];
+  sound.layers = [sound.layers[1]];
+  const drawn = (db) => {
+    const { levelsDb } = fillHarmonics('1/n', 64);
+    levelsDb[2] = db;
+    const layers = [{ ...sound.layers[0], filters: sound.layers[0].filters.map((filter) => ({ ...filter, on: false })), tones: sound.layers[0].tones.map((tone, t) => (t === 0 ? { ...tone, source: cleanSource('harmonics', { a: { levelsDb, phasesDeg: [] } }) } : tone)) }];
+    return { ...sound, layers, links: [] };
+  };
+  const play = () => {
+    const engine = createEngine(drawn(0), { sampleRateHz: RATE });
+    engine.noteOn(36, 127);
+    const left = new Float32Array(128);
+    for (let i = 0; i < 200; i++) engine.render(left, new Float32Array(128), 128);
+    return engine;
+  };
+  const [kept, changed] = [play(), play()];
+  const from = performance.now();
+  changed.update(drawn(-60));
+  const took = performance.now() - from;
+  const differs = [];
+  const left = new Float32Array(128);
+  const other = new Float32Array(128);
+  const right = new Float32Array(128);
+  for (let i = 0; i < 40; i++) {
+    kept.render(left, right, 128);
+    changed.render(other, right, 128);
+    differs.push(Math.sqrt(left.reduce((sum, x, k) => sum + (x - other[k]) ** 2, 0)));
+  }
+  const most = Math.max(...differs);
+  return took + ((differs.findIndex((d) => d >= 0.9 * most) + 1) * 128000) / RATE;
+}
+
+line('one of 64 harmonics changed: until it is heard', `${harmonicChange().toFixed(0)} ms`, 'wanted: 20 ms');
