@@ -48,7 +48,7 @@ export function SampleEditor(props: ToneProps) {
                 <tr key={z}>
                   <td title={`${zone.fileName}${zone.loop ? `, loops ${zone.loop.from} to ${zone.loop.to}` : ''}`} style={{ maxWidth: 84, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{zone.fileName}</td>
                   {FIELDS.map((field) => (
-                    <td key={field}><ValueField row={row(field)} label={`${zone.fileName} ${row(field).label.toLowerCase()}`} value={zone[field]} a4Hz={a4Hz} width={38} onChange={(value) => { change(row(field).label.toLowerCase(), (draft) => {
+                    <td key={field}><ValueField row={row(field)} label={`${zone.fileName} ${row(field).label.toLowerCase()}`} value={zone[field]} a4Hz={a4Hz} width={36} onChange={(value) => { change(row(field).label.toLowerCase(), (draft) => {
                       const each = draft.zones[z];
                       each[field] = value;
                       // A range keeps its order: the other end is taken along.
