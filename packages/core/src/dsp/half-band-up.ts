@@ -1,12 +1,11 @@
-import { halfBandCoefficients } from './half-band.js';
+import { HALF_BAND } from './half-band.js';
 
-const COEFFICIENTS = halfBandCoefficients(6, 0.0417);
-const A0 = COEFFICIENTS[0];
-const A1 = COEFFICIENTS[2];
-const A2 = COEFFICIENTS[4];
-const B0 = COEFFICIENTS[1];
-const B1 = COEFFICIENTS[3];
-const B2 = COEFFICIENTS[5];
+const A0 = HALF_BAND[0];
+const A1 = HALF_BAND[2];
+const A2 = HALF_BAND[4];
+const B0 = HALF_BAND[1];
+const B1 = HALF_BAND[3];
+const B2 = HALF_BAND[5];
 
 /** Doubles the sample rate: the upper half of `SoftClipTwice`. */
 export class HalfBandUp {

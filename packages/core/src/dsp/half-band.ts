@@ -28,3 +28,6 @@ export function branchDelay(coefficients: Float64Array, branch: 0 | 1): number {
   for (let i = branch; i < coefficients.length; i += 2) delay += (1 - coefficients[i]) / (1 + coefficients[i]);
   return delay;
 }
+
+/** The half-band of every stage that doubles or halves a rate: six sections, flat to 20 kHz at 48 kHz, what folds is 80 dB down (see the test for the figure). */
+export const HALF_BAND = halfBandCoefficients(6, 0.0417);

@@ -1,16 +1,14 @@
-import { branchDelay, halfBandCoefficients } from './half-band.js';
+import { branchDelay, HALF_BAND } from './half-band.js';
 
-/** Six sections: flat to 20 kHz at 48 kHz, what folds is 80 dB down (see the test for the figure). */
-const COEFFICIENTS = halfBandCoefficients(6, 0.0417);
-const A0 = COEFFICIENTS[0];
-const A1 = COEFFICIENTS[2];
-const A2 = COEFFICIENTS[4];
-const B0 = COEFFICIENTS[1];
-const B1 = COEFFICIENTS[3];
-const B2 = COEFFICIENTS[5];
+const A0 = HALF_BAND[0];
+const A1 = HALF_BAND[2];
+const A2 = HALF_BAND[4];
+const B0 = HALF_BAND[1];
+const B1 = HALF_BAND[3];
+const B2 = HALF_BAND[5];
 
 /** Delay of the whole stage at low frequencies, rounded to frames: up, half a sample of the clip at the upper rate, and down. */
-export const SOFT_CLIP_DELAY = Math.round(branchDelay(COEFFICIENTS, 0) + branchDelay(COEFFICIENTS, 1) + 0.25);
+export const SOFT_CLIP_DELAY = Math.round(branchDelay(HALF_BAND, 0) + branchDelay(HALF_BAND, 1) + 0.25);
 
 /**
  * Soft clip x/√(1+x²), twice oversampled and in antiderivative form (see `SoftClip`), in one pass over the samples: up by the

@@ -93,8 +93,9 @@ export class Engine {
     this.clock[3] = this.fadeFrames + next.mix.latencyFrames;
   }
 
-  /** Does what had to wait for a crossfade to end; the host calls it between blocks. */
+  /** Does what had to wait for a crossfade to end, and makes a table ahead of its need; the host calls it between blocks. */
   settle(): void {
+    this.current.layers.some((layer) => layer.prefetch());
     if (this.pending && !this.leaving) {
       this.exchange(this.pending);
       this.pending = null;

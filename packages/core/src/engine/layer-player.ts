@@ -260,6 +260,11 @@ export class LayerPlayer {
     }
   }
 
+  /** Makes one table that its voices may soon want; says whether there was one. */
+  prefetch(): boolean {
+    return this.voices.some((voice) => voice.active && voice.prefetch());
+  }
+
   private takeGains(): void {
     const { last } = this;
     const { value } = this.bank;

@@ -4,6 +4,7 @@ import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
 import { F_CUTOFF, FB_AMOUNT, FB_DELAY, type LayerLayout } from './layer-layout.js';
 import { LayerFilter } from './layer-filter.js';
+import { CycleTone } from './tones/cycle-tone.js';
 import { interplayDelay, Interplay, actingTones } from './tones/interplay.js';
 import {
   NOTE_HZ, NOTE_LATE_S, NOTE_NUMBERS, NOTE_PHASE, NOTE_PITCH, NOTE_TARGET_HZ, NOTE_VELOCITY, T_CENTS, T_FIXED_HZ, T_LEVEL, T_PAN, type ToneContext, type ToneSource,
@@ -122,6 +123,11 @@ export class Voice {
     this.feedback.forEach((path, i) => { if (other.feedback[i]) path.copyFrom(other.feedback[i]); });
     this.feedbackNumbers.set(other.feedbackNumbers);
     this.envelope.copyFrom(other.envelope);
+  }
+
+  /** Makes one table that its tones may soon want; says whether there was one. */
+  prefetch(): boolean {
+    return this.sources.some((source) => source instanceof CycleTone && source.prefetch());
   }
 
   get active(): boolean {

@@ -83,6 +83,11 @@ export class CycleTone implements ToneSource {
     // A cycle goes on as it is; the voice lets it fade.
   }
 
+  /** Makes one table that may soon be wanted; says whether there was one. */
+  prefetch(): boolean {
+    return this.selector.prefetch();
+  }
+
   private widthOf(values: Float64Array, base: number): number {
     return this.pulse ? values[base + T_SOURCE] / 100 : 0.5;
   }

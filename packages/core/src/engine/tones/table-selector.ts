@@ -1,4 +1,4 @@
-import type { CycleBank } from '../../dsp/index.js';
+import { LEVELS, type CycleBank } from '../../dsp/index.js';
 
 /** Time in which an edited set of harmonics takes the place of the one before, in seconds. */
 const EDIT_S = 0.012;
@@ -124,6 +124,26 @@ export class TableSelector {
       }
     }
     if (this.old !== null) this.passOver(frames);
+  }
+
+  /**
+   * Makes one table that may soon be wanted: of the frames near by, at this level and the ones beside it. Says whether there was one to make. Called
+   * between blocks, so that the block path finds its tables made.
+   */
+  prefetch(): boolean {
+    const { bank, level, state } = this;
+    if (level < 0) return false;
+    const k = Math.max(0, state[PLACE] | 0);
+    for (let step = 0; step <= 2; step++) {
+      const wanted = step === 0 ? level : step === 1 ? level + 1 : level - 1;
+      if (wanted < 0 || wanted >= LEVELS) continue;
+      for (let frame = Math.max(0, k - 2); frame <= k + 3 && frame < bank.frames.length; frame++) {
+        if (bank.has(frame, wanted)) continue;
+        bank.table(frame, wanted);
+        return true;
+      }
+    }
+    return false;
   }
 
   private still(place: number): Float32Array {
