@@ -5,13 +5,14 @@ import { useRef } from 'react';
 import { useSize } from '../../controls/use-size';
 import { sea } from '../../theme/sea';
 
-export interface EnvelopeTimes { attackMs: number; attackBend: number; decayMs: number; decayBend: number; sustainPct: number; releaseMs: number; releaseBend: number }
+/** Times of an envelope; a mover’s has no delay and no hold. */
+export interface EnvelopeTimes { delayMs?: number; holdMs?: number; attackMs: number; attackBend: number; decayMs: number; decayBend: number; sustainPct: number; releaseMs: number; releaseBend: number }
 
 const HEIGHT = 66;
 const TOP = 8;
 const BOTTOM = HEIGHT - 5;
 /** Shares of the width for the three moving segments and the held one between them. */
-const SHARES = { attack: 0.27, decay: 0.33, hold: 0.12, release: 0.28 };
+const SHARES = { delay: 0.12, attack: 0.2, peak: 0.12, decay: 0.24, hold: 0.1, release: 0.2 };
 const LONGEST_MS = 6000;
 
 /** Times grow with the square root of the width, so that a click of 1 ms and a swell of 5 s can both be drawn. */
@@ -20,12 +21,14 @@ const msOf = (px: number, share: number, width: number) => LONGEST_MS * Math.min
 
 /** Where the corners of an envelope lie in a drawing of a width. */
 function envelopePlaces(times: EnvelopeTimes, width: number) {
-  const peak = 6 + widthOf(times.attackMs, SHARES.attack, width);
-  const sustain = peak + widthOf(times.decayMs, SHARES.decay, width);
+  const start = 6 + widthOf(times.delayMs ?? 0, SHARES.delay, width);
+  const peak = start + widthOf(times.attackMs, SHARES.attack, width);
+  const fall = peak + widthOf(times.holdMs ?? 0, SHARES.peak, width);
+  const sustain = fall + widthOf(times.decayMs, SHARES.decay, width);
   const release = sustain + SHARES.hold * width;
   const end = release + widthOf(times.releaseMs, SHARES.release, width);
   const level = BOTTOM - (times.sustainPct / 100) * (BOTTOM - TOP);
-  return { start: 6, peak, sustain, release, end, level };
+  return { start, peak, fall, sustain, release, end, level };
 }
 
 /** Path of one bent segment. */
@@ -42,29 +45,31 @@ interface EnvelopeDrawingProps { readonly of: string; readonly times: EnvelopeTi
 /** An envelope that is drawn by hand: its corners are dragged, and its lines are bent. Arrow keys do the same. */
 export function EnvelopeDrawing({ of, times, rowPrefix, onChange }: EnvelopeDrawingProps) {
   const [ref, { width }] = useSize<HTMLDivElement>();
-  const { start, peak, sustain, release, end, level } = envelopePlaces(times, width);
+  const { start, peak, fall: falls, sustain, release, end, level } = envelopePlaces(times, width);
   const set = (field: keyof EnvelopeTimes, value: number) => {
     const row = parameter(`${rowPrefix}.${field}`);
     onChange(field, clampValue(row, row.scale === 'log' ? Number(value.toPrecision(3)) : Number(value.toFixed(2))));
   };
   const attack = segment(start, BOTTOM, peak, TOP, times.attackBend);
-  const decay = segment(peak, TOP, sustain, level, times.decayBend);
+  const decay = segment(falls, TOP, sustain, level, times.decayBend);
   const fall = segment(release, level, end, BOTTOM, times.releaseBend);
-  const line = `M${start} ${BOTTOM}${attack}${decay}L${release} ${level}${fall}`;
-  const say = (field: keyof EnvelopeTimes) => formatValue(parameter(`${rowPrefix}.${field}`), times[field]);
+  const line = `M6 ${BOTTOM}L${start} ${BOTTOM}${attack}L${falls} ${TOP}${decay}L${release} ${level}${fall}`;
+  const say = (field: keyof EnvelopeTimes) => formatValue(parameter(`${rowPrefix}.${field}`), times[field] ?? 0);
   return (
     <Box ref={ref} sx={{ height: HEIGHT, bgcolor: sea.tint1 }}>
       {width > 0 && (
         <svg width={width} height={HEIGHT} role="group" aria-label={`${of} envelope: attack ${say('attackMs')}, decay ${say('decayMs')}, sustain ${say('sustainPct')}, release ${say('releaseMs')}`}>
           <path d={`${line}Z`} fill={sea.tint2} />
           <path d={line} fill="none" stroke={sea.ink} strokeWidth={1.6} />
-          {([['attackBend', start, BOTTOM, attack, 1], ['decayBend', peak, TOP, decay, -1], ['releaseBend', release, level, fall, -1]] as const).map(([field, x, y, path, sense]) => (
+          {([['attackBend', start, BOTTOM, attack, 1], ['decayBend', falls, TOP, decay, -1], ['releaseBend', release, level, fall, -1]] as const).map(([field, x, y, path, sense]) => (
             <Bender key={field} label={`${of} ${field.replace('Bend', ' bend')}`} path={`M${x} ${y}${path}`} bend={times[field]} sense={sense} onBend={(value) => { set(field, value); }} />
           ))}
+          {times.delayMs !== undefined && <Corner label={`${of} delay`} text={say('delayMs')} x={start} y={BOTTOM} onMove={(x) => { set('delayMs', Math.round(msOf(x - 6, SHARES.delay, width))); }} onKey={(h) => { set('delayMs', Math.max(0, times.delayMs! + 5 * h)); }} />}
+          {times.holdMs !== undefined && <Corner label={`${of} hold`} text={say('holdMs')} x={falls} y={TOP} onMove={(x) => { set('holdMs', Math.round(msOf(x - peak, SHARES.peak, width))); }} onKey={(h) => { set('holdMs', Math.max(0, times.holdMs! + 5 * h)); }} />}
           <Corner label={`${of} attack`} text={say('attackMs')} x={peak} y={TOP} onMove={(x) => { set('attackMs', msOf(x - start, SHARES.attack, width)); }} onKey={(h) => { set('attackMs', times.attackMs * 1.06 ** h); }} />
           <Corner
             label={`${of} decay and sustain`} text={`${say('decayMs')}, ${say('sustainPct')}`} x={sustain} y={level}
-            onMove={(x, y) => { set('decayMs', msOf(x - peak, SHARES.decay, width)); set('sustainPct', (100 * (BOTTOM - y)) / (BOTTOM - TOP)); }}
+            onMove={(x, y) => { set('decayMs', msOf(x - falls, SHARES.decay, width)); set('sustainPct', (100 * (BOTTOM - y)) / (BOTTOM - TOP)); }}
             onKey={(h, v) => { if (h !== 0) set('decayMs', times.decayMs * 1.06 ** h); if (v !== 0) set('sustainPct', times.sustainPct + v); }}
           />
           <Corner label={`${of} release`} text={say('releaseMs')} x={end} y={BOTTOM} onMove={(x) => { set('releaseMs', msOf(x - release, SHARES.release, width)); }} onKey={(h) => { set('releaseMs', times.releaseMs * 1.06 ** h); }} />

@@ -13,7 +13,7 @@ export function EnvelopeMoverPanel({ index, mover }: { readonly index: number; r
     <Panel label={mover.name} title={<ToggleTitle label={mover.name} on={mover.on} onToggle={() => { edit(mover.name, (draft) => { draft.movers[index].on = !mover.on; }); }} />} aside="starts with each note">
       <EnvelopeDrawing
         of={mover.name} times={mover} rowPrefix="movers.*.envelope"
-        onChange={(field, value) => { edit(`${mover.name} · shape`, (draft) => { (draft.movers[index] as EnvelopeMover)[field] = value; }, `${mover.id} ${field}`); }}
+        onChange={(field, value) => { if (field !== 'delayMs' && field !== 'holdMs') edit(`${mover.name} · shape`, (draft) => { (draft.movers[index] as EnvelopeMover)[field] = value; }, `${mover.id} ${field}`); }}
       />
       {FIELDS.map((field) => <ParameterRow key={field} path={['movers', index, field]} of={mover.name} />)}
     </Panel>

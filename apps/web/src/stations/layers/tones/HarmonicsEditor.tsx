@@ -1,4 +1,4 @@
-import { fillHarmonics, formatValue, HARMONIC_FILLS, harmonicDb, MOST_HARMONICS, noteToHz, parameter, treatmentOf, type SourceOf } from '@abyssal/core';
+import { fillHarmonics, formatValue, HARMONIC_FILLS, harmonicDb, KEY_NAMES, MOST_HARMONICS, noteName, noteToHz, parameter, treatmentOf, type SourceOf } from '@abyssal/core';
 import { Box, Button, IconButton, ToggleButton } from '@mui/material';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useState } from 'react';
@@ -30,6 +30,7 @@ export function HarmonicsEditor(props: ToneProps) {
   const set = source[shown] ?? source.a;
   const treatment = treatmentOf(source, ground.a4Hz);
   const hz = noteToHz(source.pocket.pitch, ground.a4Hz);
+  const root = 24 + KEY_NAMES.indexOf(ground.key);
   const setOf = (draft: SourceOf<'harmonics'>) => draft[shown] ?? draft.a;
   const draw = (n: number, db: number) => {
     change('harmonic', (draft) => { const target = setOf(draft); reach(target, n); target.levelsDb[n] = db; }, `${shown} drawing`);
@@ -69,7 +70,10 @@ export function HarmonicsEditor(props: ToneProps) {
       {part === 'set' && (['stopAfter', 'tiltDb', 'evenDb'] as const).map((field) => <ParameterRow key={field} path={[...at, field]} of={of} />)}
       {part === 'pocket' && (
         <>
-          <ToggleTitle label="Clear a pocket" on={source.pocket.on} onToggle={() => { change('pocket', (draft) => { draft.pocket.on = !draft.pocket.on; }); }} />
+          <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center' }}>
+            <ToggleTitle label="Clear a pocket" on={source.pocket.on} onToggle={() => { change('pocket', (draft) => { draft.pocket.on = !draft.pocket.on; }); }} />
+            <Button size="small" variant="outlined" disabled={!source.pocket.on} onClick={() => { change('pocket on the root', (draft) => { draft.pocket.pitch = root; }); }}>on {noteName(root)}, the root</Button>
+          </Box>
           {(['fromHz', 'toHz', 'amountDb', 'pitch'] as const).map((field) => <ParameterRow key={field} path={[...at, 'pocket', field]} of={of} disabled={!source.pocket.on} />)}
         </>
       )}
