@@ -296,8 +296,11 @@ export class LayerPlayer {
     const { arpeggio, held } = this;
     if (!arpeggio) return;
     const says = arpeggio.step(frames, held);
-    if (says === ARP_NOTE) this.speak(ARPEGGIO_SOURCE, arpeggio.note[0], arpeggio.note[1], false, false);
-    else if (says === ARP_END) this.voices[this.front].release();
+    if (says === ARP_NOTE) {
+      // With several voices the note before would otherwise be held on.
+      if (this.several) this.voices[this.front].release();
+      this.speak(ARPEGGIO_SOURCE, arpeggio.note[0], arpeggio.note[1], false, false);
+    } else if (says === ARP_END) this.voices[this.front].release();
   }
 
   private step(from: number, to: number): void {

@@ -121,6 +121,15 @@ describe('the voice of a layer', () => {
     else expect(heard).toEqual([45, 57, 52, 45]);
   });
 
+  it.each(['last', 'several'] as const)('lets no note of an arpeggio hang on, nor one that waits for the end of a cycle that is not there (%s)', (notes) => {
+    const layer = voiceOf({ notes, voices: 4, end: 'cycle' }, { plays: { as: 'arpeggio', order: 'up', rateBeats: 1 / 24, octaves: 4, gatePct: 100 } });
+    const slow = { ...layer, tones: [{ ...layer.tones[0], on: false }, { ...layer.tones[0], pitchIn: 'hertz' as const, fixedHz: 1 }, layer.tones[2]] };
+    for (const each of [layer, slow]) {
+      const { left } = playNote(each, { pitch: 45, seconds: 1.5, offAt: 0.6 });
+      expect(Math.max(...left.subarray(1.2 * RATE).map(Math.abs))).toBe(0);
+    }
+  });
+
   it('sends tones to a filter each, to both, or past them', () => {
     const filters = [cleanFilter({ on: true, cutoffHz: 100, slope: '24' }), cleanFilter({ on: true, mode: 'high', cutoffHz: 2000, slope: '24' })];
     const level = (to: '1' | '2' | 'both' | 'past') => levelOf(playNote(bareLayer([{ ...SINE, to }], { filters, route: 'by tone' }), { pitch: 69, seconds: 0.6 }).left, 69, 0.3);

@@ -15,6 +15,8 @@ import { makeTone } from './tones/tone-set.js';
 const YIELD_S = 0.004;
 /** Time in which a note that ends at once, or at the end of its cycle, fades. */
 const END_S = 0.002;
+/** A cycle longer than this is not waited for, in seconds. */
+const LONGEST_WAIT_S = 0.25;
 /** The note at which keyboard following leaves the cutoff as written: F1. */
 const FOLLOW_FROM = 29;
 /** What rings on below this is silent. */
@@ -38,7 +40,7 @@ const GAIN = 7;
 const TOUCH_OCTAVES = 8;
 /** Progress in the drop, and the bend after it. */
 const PROGRESS = 9;
-/** Cycles of tone 1 since the note began, for a note that ends with its cycle; below 0 none is waited for. */
+/** Cycles of the first tone that is on since the note began, for a note that ends with its cycle; below 0 none is waited for. */
 const CYCLES = 11;
 const ENDS_AT = 12;
 /** Level of what does not ring on once the note has ended. */
@@ -77,6 +79,8 @@ export class Voice {
   private readonly pastRight = new Float64Array(BLOCK);
   /** Whether one tone goes straight into the filters as it is. */
   private readonly alone: number;
+  /** The first tone that is on; −1 where none is. */
+  private readonly leading: number;
   private readonly feedbackLongest: number;
   private a4Hz: number;
 
@@ -93,6 +97,7 @@ export class Voice {
     this.feedback = layer.feedback.on ? [0, 1].map(() => new FeedbackPath(layer.feedback.way === 'compare', this.feedbackLongest, (2 * Math.PI * 5) / sampleRateHz)) : [];
     this.envelope = new SegmentEnvelope(layer.loudness, sampleRateHz);
     const on = layer.tones.flatMap((tone, t) => (tone.on ? [t] : []));
+    this.leading = on.length > 0 ? on[0] : -1;
     this.alone = on.length === 1 && !this.interplay && layer.route !== 'by tone' ? on[0] : -1;
   }
 
@@ -208,14 +213,19 @@ export class Voice {
     state[TOUCH_OCTAVES] = voice.velocityFilterOct * state[PROGRESS];
   }
 
-  /** Ends the note as the layer says: with the release, at once, or at the end of tone 1's cycle. */
+  /** Ends the note as the layer says: with the release, at once, or at the end of its first tone's cycle. */
   release(): void {
     const { state, layer } = this;
     if (state[RELEASED_AT] === 1) return;
     state[RELEASED_AT] = 1;
     if (layer.voice.end === 'at once') this.fadeWithin(END_S);
-    else if (layer.voice.end === 'cycle') state[ENDS_AT] = Math.ceil(state[CYCLES] + 1e-9);
-    else {
+    else if (layer.voice.end === 'cycle') {
+      // A cycle that takes too long, or that no tone has, is not waited for.
+      const hz = this.leading < 0 ? 0 : this.pitches[this.leading][0];
+      const rest = Math.ceil(state[CYCLES] + 1e-9) - state[CYCLES];
+      if (hz * LONGEST_WAIT_S < rest) this.fadeWithin(END_S);
+      else state[ENDS_AT] = state[CYCLES] + rest;
+    } else {
       for (let t = 0; t < TONES; t++) this.sources[t]?.release();
       if (this.ringing() < RUNG_OUT) this.envelope.release();
     }
@@ -319,10 +329,10 @@ export class Voice {
     }
   }
 
-  /** Counts tone 1's cycles where the note is to end with one. */
+  /** Counts the first tone's cycles where the note is to end with one. */
   private followCycle(frames: number): void {
     const { state } = this;
-    state[CYCLES] += (this.pitches[0][0] * frames) / this.context.sampleRateHz;
+    if (this.leading >= 0) state[CYCLES] += (this.pitches[this.leading][0] * frames) / this.context.sampleRateHz;
     if (state[ENDS_AT] >= 0 && state[CYCLES] >= state[ENDS_AT]) this.fadeWithin(END_S);
   }
 
