@@ -24,7 +24,8 @@ function decoder(): Worker {
   return worker;
 }
 
-function decode(bytes: ArrayBuffer): Promise<Recording> {
+/** Decodes a WAV away from the page. */
+export function decode(bytes: ArrayBuffer): Promise<Recording> {
   const job = ++jobs;
   return new Promise((resolve, reject) => {
     open.set(job, { resolve, reject });

@@ -1,5 +1,5 @@
-import { cycleOf, FormatError, framesFromAudio, fundamental, fileNameOf, readWav, writeWav, type CycleSpectrum, type SourceOf } from '@abyssal/core';
-import { takeWav } from '../../../state/recordings';
+import { cycleOf, FormatError, framesFromAudio, fundamental, fileNameOf, MOST_WAV_BYTES, writeWav, type CycleSpectrum, type SourceOf } from '@abyssal/core';
+import { decode, takeWav } from '../../../state/recordings';
 
 /** Length of a cycle in the WAVs that are kept and written. */
 const CYCLE = 2048;
@@ -19,7 +19,8 @@ export function cycleLength(channel: Float32Array, sampleRateHz: number, given: 
 
 /** Takes a WAV as a table: cuts it, keeps its cycles at 2048 frames each (which the engine reads fastest), and sends them to the server. */
 export async function takeFrames(file: File, given: number | null): Promise<NonNullable<SourceOf<'frames'>['wav']>> {
-  const { channels, sampleRateHz } = readWav(new Uint8Array(await file.arrayBuffer()));
+  if (file.size > MOST_WAV_BYTES) throw new FormatError(`the file is larger than ${MOST_WAV_BYTES / 1024 / 1024} MB; trim it first`);
+  const { channels, sampleRateHz } = await decode(await file.arrayBuffer());
   const cycle = cycleLength(channels[0], sampleRateHz, given);
   const frames = framesFromAudio(channels[0], cycle);
   if (frames.length === 0) throw new FormatError(`the WAV is shorter than one cycle of ${cycle} frames`);
