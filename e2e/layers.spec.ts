@@ -16,7 +16,7 @@ async function bounce(page: Page): Promise<Float32Array> {
 
 async function cleanSound(abyssal: Abyssal, page: Page): Promise<string> {
   await abyssal.openLibrary();
-  await page.getByRole('button', { name: 'New sound' }).click();
+  await page.getByRole('button', { name: 'New sound', exact: true }).click();
   await page.waitForURL(/\/sounds\//);
   await abyssal.station('Layers');
   return /sounds\/([^/]+)/.exec(page.url())![1];

@@ -52,7 +52,7 @@ test.describe('files that cannot be taken', () => {
 
 test('a new sound begins clean, sounds, and is kept', async ({ abyssal, page }) => {
   await abyssal.openLibrary();
-  await page.getByRole('button', { name: 'New sound' }).click();
+  await page.getByRole('button', { name: 'New sound', exact: true }).click();
   await abyssal.measured();
   const id = page.url().split('/')[4];
   await page.getByRole('textbox', { name: 'Name of the sound' }).fill('From clean');

@@ -83,7 +83,7 @@ test.describe('a kick that cannot be taken', () => {
       await expect(page.getByRole('alert').filter({ hasText: name })).toHaveText(sentence);
       await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
       expect((await abyssal.kept(id)).kick.source).toBe('made');
-      await page.getByRole('button', { name: 'Play' }).click();
+      await page.getByRole('button', { name: 'Play', exact: true }).click();
       await page.waitForTimeout(700);
       expect((await abyssal.heard(0.5)).left.some((x) => Math.abs(x) > 0.1)).toBe(true);
     });
@@ -119,7 +119,7 @@ test('an empty line is told, and everything goes on', async ({ abyssal, page }) 
   await expect(abyssal.figure('kickLock')).toContainText('the line is empty');
   await abyssal.station('Lock');
   await expect(page.getByText('The line is empty: draw a note at the Line station.')).toBeVisible();
-  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   await page.waitForTimeout(800);
   expect((await abyssal.heard(0.6)).left.some((x) => Math.abs(x) > 0.05)).toBe(true);
 });

@@ -29,7 +29,7 @@ test('from the demo to a bounced loop with a kick of one\'s own', async ({ abyss
   const id = page.url().split('/')[4];
 
   // Hears the demo bass with its kick.
-  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   await page.waitForTimeout(2500);
   const first = await abyssal.heard(2);
   expect(db(peak(first.left))).toBeGreaterThan(-8);
