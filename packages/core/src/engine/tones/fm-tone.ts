@@ -17,10 +17,12 @@ const RADIANS = 16777216 / (2 * Math.PI);
  * further out, and would fold, is weak.
  */
 const WIDEST = 0.62;
+/** The same at the engine's own rate, and how far the sidebands may reach for a note to be run at it. */
+const WIDEST_PLAIN = 0.3;
 
 /**
  * Four oscillators that steer each other's phase: Chowning, The synthesis of complex audio spectra by means of frequency modulation (1973); an amount is
- * the index in radians. Run at twice the rate. An oscillator that steers itself does so by the mean of its last two values, which keeps it from
+ * the index in radians. Run at twice the rate, but for notes whose sidebands stay far below half of it. An oscillator that steers itself does so by the mean of its last two values, which keeps it from
  * hunting. One copy, in the middle.
  */
 export class FmTone implements ToneSource {
@@ -36,6 +38,7 @@ export class FmTone implements ToneSource {
   private readonly velocity = new Float64Array(COUNT).fill(1);
   /** Last value of each oscillator, then the one before it. */
   private readonly value = new Float64Array(2 * COUNT);
+  private readonly bandwidth = new Float64Array(COUNT);
   private readonly steering = new Float64Array(2 * BLOCK);
   private readonly waves: readonly Float64Array[] = Array.from({ length: COUNT }, () => new Float64Array(2 * BLOCK));
   private readonly envelopes: readonly SegmentEnvelope[];
@@ -49,6 +52,9 @@ export class FmTone implements ToneSource {
   private readonly down = new HalfBandDown();
   private readonly sampleRateHz: number;
   private started = false;
+  /** How many times the engine's rate the note is run at: 2, or 1 where its sidebands stay far below half of it. */
+  private times = 2;
+  private always = false;
 
   constructor(tone: Tone, context: ToneContext) {
     this.source = tone.source as SourceOf<'fm'>;
@@ -70,10 +76,36 @@ export class FmTone implements ToneSource {
     this.highest.fill(0);
   }
 
+  /** Runs every note at twice the rate, for those who read it so. */
+  forceUpper(): void {
+    this.always = true;
+    this.times = 2;
+  }
+
+  /** How far the sidebands of a beginning note reach, in hertz, by Carson's rule along the chain; far above all where an oscillator steers one above it or has edges. */
+  private reach(hz: number, values: Float64Array, base: number): number {
+    let most = 0;
+    const { bandwidth } = this;
+    for (let t = COUNT - 1; t >= 0; t--) {
+      if (this.source.oscillators[t].wave !== 'sine') return Infinity;
+      const f = hz * this.ratio(t, values, base);
+      bandwidth[t] = f;
+      for (let o = 0; o < COUNT; o++) {
+        const amount = values[base + MATRIX + o * COUNT + t];
+        if (amount === 0) continue;
+        if (o < t) return Infinity;
+        bandwidth[t] += (amount + 2) * (o === t ? 2 * f : bandwidth[o]);
+      }
+      if (bandwidth[t] > most) most = bandwidth[t];
+    }
+    return most;
+  }
+
   copyFrom(other: ToneSource): void {
     if (!(other instanceof FmTone)) return;
+    if (!this.always) this.times = other.times;
     this.phase.set(other.phase);
-    this.increment.set(other.increment);
+    for (let o = 0; o < COUNT; o++) this.increment[o] = (other.increment[o] * other.times) / this.times;
     this.level.set(other.level);
     this.index.set(other.index);
     this.velocity.set(other.velocity);
@@ -84,11 +116,13 @@ export class FmTone implements ToneSource {
   }
 
   start(note: Float64Array, values: Float64Array, base: number): void {
-    const cycles = note[NOTE_PHASE] + note[NOTE_LATE_S] * note[NOTE_TARGET_HZ];
+    const highest = note[NOTE_HZ] > note[NOTE_TARGET_HZ] ? note[NOTE_HZ] : note[NOTE_TARGET_HZ];
+    this.times = this.always || this.reach(highest, values, base) > WIDEST_PLAIN * this.sampleRateHz ? 2 : 1;
+    const cycles = note[NOTE_PHASE] + (this.times === 2 ? note[NOTE_LATE_S] * note[NOTE_TARGET_HZ] : 0);
     for (let o = 0; o < COUNT; o++) {
       // Every oscillator starts as far on as the note itself does in time, so that turning the note turns the wave.
       this.phase[o] = (((cycles * this.ratio(o, values, base)) % 1) * TURN) | 0;
-      this.increment[o] = (note[NOTE_HZ] * this.ratio(o, values, base)) / (2 * this.sampleRateHz);
+      this.increment[o] = (note[NOTE_HZ] * this.ratio(o, values, base)) / (this.times * this.sampleRateHz);
       this.velocity[o] = 1 - (this.source.oscillators[o].velocityPct / 100) * (1 - note[NOTE_VELOCITY] / 127);
       this.envelopes[o].reset();
       this.envelopes[o].start();
@@ -112,11 +146,11 @@ export class FmTone implements ToneSource {
 
   private prepare(frames: number, hz: number, values: Float64Array, base: number): void {
     const { increment, incrementStep, level, levelStep, index, indexStep, envelopes, velocity, source } = this;
-    const samples = 2 * frames;
+    const samples = this.times * frames;
     for (let o = 0; o < COUNT; o++) {
       const { on } = source.oscillators[o];
       const f = hz * this.ratio(o, values, base);
-      const next = Math.min(0.45, f / (2 * this.sampleRateHz));
+      const next = Math.min(0.45, f / (this.times * this.sampleRateHz));
       incrementStep[o] = (next - increment[o]) / samples;
       envelopes[o].step(frames);
       const loud = on ? envelopes[o].level * velocity[o] : 0;
@@ -134,7 +168,7 @@ export class FmTone implements ToneSource {
       // Carson's rule for all that steer t: the sum of index times frequency.
       let swing = 0;
       for (let o = 0; o < COUNT; o++) swing += indexStep[o * COUNT + t] * (increment[o] + samples * incrementStep[o]);
-      const room = WIDEST - increment[t];
+      const room = (this.times === 2 ? WIDEST : WIDEST_PLAIN) - increment[t];
       const share = swing > room ? (room > 0 ? room / swing : 0) : 1;
       for (let o = 0; o < COUNT; o++) {
         const place = o * COUNT + t;
@@ -146,11 +180,11 @@ export class FmTone implements ToneSource {
     this.started = false;
   }
 
-  /** Writes a step at twice the rate to the start of `out`. */
+  /** Writes a step at the rate of the note to the start of `out`. */
   processUpper(out: Float64Array, frames: number, pitch: Float64Array, values: Float64Array, base: number): void {
     this.drift.step(frames, values, base + T_DETUNE, base + T_DRIFT);
     this.prepare(frames, pitch[0] * this.drift.ratio[0], values, base);
-    const samples = 2 * frames;
+    const samples = this.times * frames;
     for (let i = 0; i < samples; i++) out[i] = 0;
     if (this.backward()) this.runTogether(out, samples);
     else for (let t = COUNT - 1; t >= 0; t--) this.runAlone(t, out, samples);
@@ -277,7 +311,8 @@ export class FmTone implements ToneSource {
 
   process(left: Float64Array, right: Float64Array, from: number, to: number, pitch: Float64Array, values: Float64Array, base: number, stereo: boolean): void {
     this.processUpper(this.upper, to - from, pitch, values, base);
-    this.down.process(this.upper, left, from, to);
+    if (this.times === 2) this.down.process(this.upper, left, from, to);
+    else for (let i = from; i < to; i++) left[i] = this.upper[i - from];
     if (stereo) for (let i = from; i < to; i++) right[i] = left[i];
   }
 }

@@ -90,6 +90,7 @@ class Player {
     this.dull = new Dull(STEERS_BELOW_HZ, rateHz);
     this.cycle = source instanceof CycleTone ? source : null;
     this.fm = source instanceof FmTone ? source : null;
+    this.fm?.forceUpper();
   }
   reset(): void {
     this.up.reset();
