@@ -14,6 +14,8 @@ const BOTTOM = HEIGHT - 5;
 /** Shares of the width for the three moving segments and the held one between them. */
 const SHARES = { delay: 0.12, attack: 0.2, peak: 0.12, decay: 0.24, hold: 0.1, release: 0.2 };
 const LONGEST_MS = 6000;
+/** The hold's corner stands so far from the attack's in pixels when there is no hold, so that both can be taken. */
+const HOLD_APART = 14;
 
 /** Times grow with the square root of the width, so that a click of 1 ms and a swell of 5 s can both be drawn. */
 const widthOf = (ms: number, share: number, width: number) => Math.sqrt(Math.min(1, ms / LONGEST_MS)) * share * width;
@@ -23,7 +25,7 @@ const msOf = (px: number, share: number, width: number) => LONGEST_MS * Math.min
 function envelopePlaces(times: EnvelopeTimes, width: number) {
   const start = 6 + widthOf(times.delayMs ?? 0, SHARES.delay, width);
   const peak = start + widthOf(times.attackMs, SHARES.attack, width);
-  const fall = peak + widthOf(times.holdMs ?? 0, SHARES.peak, width);
+  const fall = peak + (times.holdMs === undefined ? 0 : HOLD_APART + widthOf(times.holdMs, SHARES.peak, width));
   const sustain = fall + widthOf(times.decayMs, SHARES.decay, width);
   const release = sustain + SHARES.hold * width;
   const end = release + widthOf(times.releaseMs, SHARES.release, width);
@@ -65,7 +67,7 @@ export function EnvelopeDrawing({ of, times, rowPrefix, onChange }: EnvelopeDraw
             <Bender key={field} label={`${of} ${field.replace('Bend', ' bend')}`} path={`M${x} ${y}${path}`} bend={times[field]} sense={sense} onBend={(value) => { set(field, value); }} />
           ))}
           {times.delayMs !== undefined && <Corner label={`${of} delay`} text={say('delayMs')} x={start} y={BOTTOM} onMove={(x) => { set('delayMs', Math.round(msOf(x - 6, SHARES.delay, width))); }} onKey={(h) => { set('delayMs', Math.max(0, times.delayMs! + 5 * h)); }} />}
-          {times.holdMs !== undefined && <Corner label={`${of} hold`} text={say('holdMs')} x={falls} y={TOP} onMove={(x) => { set('holdMs', Math.round(msOf(x - peak, SHARES.peak, width))); }} onKey={(h) => { set('holdMs', Math.max(0, times.holdMs! + 5 * h)); }} />}
+          {times.holdMs !== undefined && <Corner label={`${of} hold`} text={say('holdMs')} x={falls} y={TOP} onMove={(x) => { set('holdMs', Math.round(msOf(x - peak - HOLD_APART, SHARES.peak, width))); }} onKey={(h) => { set('holdMs', Math.max(0, times.holdMs! + 5 * h)); }} />}
           <Corner label={`${of} attack`} text={say('attackMs')} x={peak} y={TOP} onMove={(x) => { set('attackMs', msOf(x - start, SHARES.attack, width)); }} onKey={(h) => { set('attackMs', times.attackMs * 1.06 ** h); }} />
           <Corner
             label={`${of} decay and sustain`} text={`${say('decayMs')}, ${say('sustainPct')}`} x={sustain} y={level}

@@ -65,10 +65,10 @@ export function LinksPanel({ moverId, traces }: { readonly moverId: string; read
         for (const value of values) { low = Math.min(low, value); high = Math.max(high, value); }
         const say = (at: number) => formatValue(found.row, fromPosition(found.row, at));
         return (
-          <Box key={link.id} sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 2.2fr) minmax(0, 1fr) 78px 24px', gap: 1, alignItems: 'center', borderTop: `1px solid ${sea.hair}`, py: '3px', opacity: link.on ? 1 : 0.5 }}>
+          <Box key={link.id} sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 3.2fr) minmax(0, 1fr) 78px 24px', gap: 1, alignItems: 'center', borderTop: `1px solid ${sea.hair}`, py: '3px', opacity: link.on ? 1 : 0.5 }}>
             <Box sx={{ display: 'flex', alignItems: 'center', gap: '6px', minWidth: 0 }}>
               <Box component="input" type="checkbox" role="switch" checked={link.on} aria-label={`${found.label}, link on`} onChange={() => { edit('link', (draft) => { draft.links[index].on = !link.on; }); }} sx={{ m: 0, accentColor: 'var(--mui-palette-sea-ink)' }} />
-              <Box sx={{ flex: 1, minWidth: 0 }}><ParameterRow path={['links', index, 'reachPct']} label={found.label} labelWidth={108} linkRoom={false} /></Box>
+              <Box sx={{ flex: 1, minWidth: 0 }}><ParameterRow path={['links', index, 'reachPct']} label={found.label} labelWidth={165} linkRoom={false} /></Box>
             </Box>
             <TraceLine values={values} label={`${found.label} over the loop: ${say(low)} to ${say(high)}`} />
             <Box aria-hidden sx={{ fontSize: 12.5, lineHeight: 1.25, color: sea.ink2, whiteSpace: 'nowrap' }}>{say(low)} to<br />{say(high)}</Box>
