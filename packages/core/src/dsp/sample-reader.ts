@@ -1,15 +1,10 @@
+import { besselI0 } from './windows.js';
+
 /** Taps of the interpolation, and places between two frames for which they are tabled. */
 const TAPS = 24;
 const FINE = 256;
 /** Cutoffs for which there is a table, as shares of the recording's own: one every quarter octave. */
 const CUTOFFS = 17;
-
-const bessel = (x: number) => {
-  let sum = 1;
-  let term = 1;
-  for (let k = 1; k < 40; k++) sum += (term *= (x / (2 * k)) ** 2);
-  return sum;
-};
 
 const kernels: (Float64Array | undefined)[] = [];
 
@@ -26,7 +21,7 @@ function kernel(index: number): Float64Array {
       const t = k - TAPS / 2 + 1 - f / FINE;
       const x = t / (TAPS / 2);
       const sinc = t === 0 ? cutoff : Math.sin(Math.PI * cutoff * t) / (Math.PI * t);
-      sum += table[f * TAPS + k] = Math.abs(x) >= 1 ? 0 : (sinc * bessel(beta * Math.sqrt(1 - x * x))) / bessel(beta);
+      sum += table[f * TAPS + k] = Math.abs(x) >= 1 ? 0 : (sinc * besselI0(beta * Math.sqrt(1 - x * x))) / besselI0(beta);
     }
     for (let k = 0; k < TAPS; k++) table[f * TAPS + k] /= sum;
   }

@@ -1,3 +1,5 @@
+import { besselI0 } from './windows.js';
+
 /** Samples before and after an edge that its correction reaches. */
 const REACH = 8;
 /** Places of the correction between two samples. */
@@ -15,17 +17,11 @@ const { STEP, CORNER } = (() => {
   const sub = 8;
   const count = 2 * REACH * FINE * sub;
   const beta = 9;
-  const bessel = (x: number) => {
-    let sum = 1;
-    let term = 1;
-    for (let k = 1; k < 40; k++) sum += (term *= (x / (2 * k)) ** 2);
-    return sum;
-  };
-  const edge = bessel(beta);
+  const edge = besselI0(beta);
   const pulse = Float64Array.from({ length: count }, (_, i) => {
     const t = (i + 0.5) / (FINE * sub) - REACH;
     const sinc = t === 0 ? 1 : Math.sin(Math.PI * t) / (Math.PI * t);
-    return (sinc * bessel(beta * Math.sqrt(1 - (t / REACH) ** 2))) / edge;
+    return (sinc * besselI0(beta * Math.sqrt(1 - (t / REACH) ** 2))) / edge;
   });
   const total = pulse.reduce((a, b) => a + b, 0);
   const step = new Float64Array(2 * REACH * FINE + 2);

@@ -2,7 +2,7 @@ import type { SoundDocument } from '../document/index.js';
 import { BLOCK } from './chunk.js';
 import { KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
 import { KickPlayer } from './kick-player.js';
-import { isStereo, LayerPlayer, LIVE_SOURCE } from './layer-player.js';
+import { isStereo, LayerPlayer, linkedIn, LIVE_SOURCE } from './layer-player.js';
 import { KICK_DELAY, Mix } from './mix.js';
 import { atEngineRate, type Assets, type Recording } from './recording.js';
 import { layerStructure } from './tones/tone-set.js';
@@ -25,7 +25,7 @@ export function seedOf(document: SoundDocument, pass: number): number {
 export function structureOf(document: SoundDocument): string {
   return JSON.stringify([
     document.layers.map((layer) => [
-      layer.id, layer.role, isStereo(document, layer), layerStructure(layer, (field) => document.links.some((link) => link.target === `layers.${layer.id}.${field}`)),
+      layer.id, layer.role, isStereo(document, layer), layerStructure(layer, linkedIn(document, layer)),
     ]),
     document.movers.map((mover) => [mover.id, mover.kind]),
     document.grit.cleanPath.on, document.grit.clip.on, document.kick.source, document.kick.wav?.asset ?? null, document.seed, document.feedback.on, document.feedback.way,

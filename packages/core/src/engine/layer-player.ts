@@ -46,7 +46,7 @@ function turns(document: SoundDocument, layer: Layer): number[] {
 }
 
 /** Whether a link carries a field of a layer. */
-function linkedIn(document: SoundDocument, layer: Layer): (field: string) => boolean {
+export function linkedIn(document: SoundDocument, layer: Layer): (field: string) => boolean {
   return (field) => document.links.some((link) => link.target === `layers.${layer.id}.${field}`);
 }
 

@@ -1,9 +1,10 @@
 import { parameter, type SoundDocument } from '../document/index.js';
-import { Ceiling, CrossoverSide, FEEDBACK_AMOUNT_0, FEEDBACK_AMOUNT_1, FEEDBACK_DELAY_0, FEEDBACK_DELAY_1, FEEDBACK_NUMBERS, FeedbackPath, prewarp, SOFT_CLIP_DELAY, SoftClipTwice } from '../dsp/index.js';
+import { Ceiling, CrossoverSide, prewarp, SOFT_CLIP_DELAY, SoftClipTwice } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
 import { DelayBank, DelayLine } from './delay-line.js';
 import { Ducker } from './duck.js';
+import { Feedback } from './feedback.js';
 import { bankLinks } from './layer-player.js';
 import { MoverBank } from './mover-bank.js';
 import { ParameterBank } from './parameter-bank.js';
@@ -18,9 +19,8 @@ const CEILING = 4;
 const KICK_LEVEL = 5;
 const KICK_GAIN = 6;
 const AMOUNT = 7;
+/** Amount, then delay. */
 const FEEDBACK = 8;
-const FEEDBACK_DELAY = 9;
-const FEEDBACK_LONGEST_S = 0.05;
 /** Time constant by which the whole sound's feedback ends after the last layer. */
 const FEEDBACK_ENDS_S = 0.06;
 
@@ -116,18 +116,16 @@ export class Mix {
   private readonly seen = new Float64Array(FIELDS.length).fill(NaN);
   private readonly cleanPath: boolean;
   private readonly clipOn: boolean;
-  /** The whole sound's way back to itself, of each side; none where it is off. */
-  private readonly feedback: readonly FeedbackPath[];
+  /** The whole sound's way back to itself; null where it is off. */
+  private readonly feedback: Feedback | null;
   private readonly sounding = new Float64Array(1);
   private sounds = false;
-  private readonly feedbackNumbers = new Float64Array(FEEDBACK_NUMBERS);
 
   /** Where bass or kick cannot differ between the sides, their right block is their left one. */
   constructor(document: SoundDocument, private readonly stereo: boolean, private readonly kickStereo: boolean, private readonly sampleRateHz: number, seed: number, stems: boolean) {
     this.cleanPath = document.grit.cleanPath.on;
     this.clipOn = document.grit.clip.on;
-    const { feedback } = document;
-    this.feedback = feedback.on ? [0, 1].map(() => new FeedbackPath(feedback.way === 'compare', Math.ceil(FEEDBACK_LONGEST_S * sampleRateHz), (2 * Math.PI * 5) / sampleRateHz)) : [];
+    this.feedback = document.feedback.on ? new Feedback(document.feedback.way, sampleRateHz) : null;
     this.ceiling = new Ceiling(sampleRateHz);
     const end = this.ceiling.delayFrames;
     this.latencyFrames = SOFT_CLIP_DELAY + end;
@@ -159,8 +157,8 @@ export class Mix {
     this.bank.copyFrom(other.bank);
     this.last.set(other.last);
     this.last[5] = this.clipOn ? other.last[5] : 1;
-    this.feedback.forEach((path, side) => { if (other.feedback[side]) path.copyFrom(other.feedback[side]); });
-    this.feedbackNumbers.set(other.feedbackNumbers);
+    if (other.feedback) this.feedback?.copyFrom(other.feedback);
+    this.sounding.set(other.sounding);
     this.seen.fill(NaN);
   }
 
@@ -204,7 +202,7 @@ export class Mix {
     this.drive[0] = this.before[1];
     this.drive[1] = last[1];
     this.gather(layers, frames);
-    if (this.feedback.length > 0) this.feedBack(frames);
+    if (this.feedback) this.feedBack(frames);
     this.shape(frames);
     this.level(frames);
     this.takeKick(kick, frames);
@@ -274,19 +272,9 @@ export class Mix {
 
   /** The bass comes back to itself before crossover and clip. */
   private feedBack(frames: number): void {
-    const { feedbackNumbers: n, feedback } = this;
-    const { value } = this.bank;
-    const delay = Math.max(1, (value[FEEDBACK_DELAY] / 1000) * this.sampleRateHz);
-    const first = n[FEEDBACK_DELAY_1] === 0;
     // Once no layer sounds any more it dies away: a loop that sounds by itself would never end.
     this.sounding[0] = this.sounds ? 1 : this.sounding[0] * Math.exp(-frames / (FEEDBACK_ENDS_S * this.sampleRateHz));
-    const amount = (value[FEEDBACK] / 100) * this.sounding[0];
-    n[FEEDBACK_AMOUNT_0] = first ? amount : n[FEEDBACK_AMOUNT_1];
-    n[FEEDBACK_AMOUNT_1] = amount;
-    n[FEEDBACK_DELAY_0] = first ? delay : n[FEEDBACK_DELAY_1];
-    n[FEEDBACK_DELAY_1] = delay;
-    feedback[0].process(this.bassLeft, 0, frames, n);
-    if (this.stereo) feedback[1].process(this.bassRight, 0, frames, n);
+    this.feedback!.process(this.bassLeft, this.bassRight, 0, frames, this.bank.value, FEEDBACK, this.sounding, this.stereo);
   }
 
   /** Crossover and clip; where there is no clip, a delay of the same length. */

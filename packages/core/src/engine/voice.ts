@@ -1,8 +1,9 @@
 import type { Layer } from '../document/index.js';
-import { bendInPlace, FEEDBACK_AMOUNT_0, FEEDBACK_AMOUNT_1, FEEDBACK_DELAY_0, FEEDBACK_DELAY_1, FEEDBACK_NUMBERS, FeedbackPath, HALF_BAND_DOWN_DELAY, SegmentEnvelope } from '../dsp/index.js';
+import { bendInPlace, HALF_BAND_DOWN_DELAY, SegmentEnvelope } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
-import { F_CUTOFF, FB_AMOUNT, FB_DELAY, type LayerLayout } from './layer-layout.js';
+import { Feedback } from './feedback.js';
+import { F_CUTOFF, type LayerLayout } from './layer-layout.js';
 import { LayerFilter } from './layer-filter.js';
 import { CycleTone } from './tones/cycle-tone.js';
 import { interplayDelay, Interplay, actingTones } from './tones/interplay.js';
@@ -22,6 +23,8 @@ const FOLLOW_FROM = 29;
 /** What rings on below this is silent. */
 const RUNG_OUT = 1e-3;
 const TONES = 3;
+/** All of the feedback's amount. */
+const WHOLE = Float64Array.of(1);
 /** Gains of the layer on the two sides at the start and the end of the step; places in the array that a voice is given. */
 export const SIDE_LEFT_0 = 0;
 export const SIDE_LEFT_1 = 1;
@@ -66,8 +69,7 @@ export class Voice {
   private readonly sidesBefore = new Float64Array(2 * TONES);
   private readonly note = new Float64Array(NOTE_NUMBERS);
   private readonly filters: readonly (readonly [LayerFilter, LayerFilter] | null)[];
-  private readonly feedback: readonly FeedbackPath[];
-  private readonly feedbackNumbers = new Float64Array(FEEDBACK_NUMBERS);
+  private readonly feedback: Feedback | null;
   private readonly cutoff = new Float64Array(1);
   private readonly envelope: SegmentEnvelope;
   private readonly toneLeft = new Float64Array(BLOCK);
@@ -81,7 +83,6 @@ export class Voice {
   private readonly alone: number;
   /** The first tone that is on; −1 where none is. */
   private readonly leading: number;
-  private readonly feedbackLongest: number;
   private a4Hz: number;
 
   constructor(private layer: Layer, private readonly context: VoiceContext) {
@@ -93,8 +94,7 @@ export class Voice {
     this.interplay = acting.some(Boolean) ? new Interplay(layer, this.sources, sampleRateHz) : null;
     this.late = Float64Array.from(layer.tones, (tone, t) => (acting[t] ? interplayDelay(layer) : tone.source.kind === 'fm' ? HALF_BAND_DOWN_DELAY : 0) / sampleRateHz);
     this.filters = layer.filters.map((filter) => (filter.on ? [new LayerFilter(filter, sampleRateHz), new LayerFilter(filter, sampleRateHz)] as const : null));
-    this.feedbackLongest = Math.ceil(0.05 * sampleRateHz);
-    this.feedback = layer.feedback.on ? [0, 1].map(() => new FeedbackPath(layer.feedback.way === 'compare', this.feedbackLongest, (2 * Math.PI * 5) / sampleRateHz)) : [];
+    this.feedback = layer.feedback.on ? new Feedback(layer.feedback.way, sampleRateHz) : null;
     this.envelope = new SegmentEnvelope(layer.loudness, sampleRateHz);
     const on = layer.tones.flatMap((tone, t) => (tone.on ? [t] : []));
     this.leading = on.length > 0 ? on[0] : -1;
@@ -125,8 +125,7 @@ export class Voice {
       pair[0].copyFrom(same[0]);
       pair[1].copyFrom(same[1]);
     });
-    this.feedback.forEach((path, i) => { if (other.feedback[i]) path.copyFrom(other.feedback[i]); });
-    this.feedbackNumbers.set(other.feedbackNumbers);
+    if (other.feedback) this.feedback?.copyFrom(other.feedback);
     this.envelope.copyFrom(other.envelope);
   }
 
@@ -170,8 +169,7 @@ export class Voice {
       pair[0].reset();
       pair[1].reset();
     }
-    for (let i = 0; i < this.feedback.length; i++) this.feedback[i].reset();
-    this.feedbackNumbers[FEEDBACK_DELAY_1] = 0;
+    this.feedback?.reset();
     this.envelope.reset();
     this.envelope.start();
     this.tune(values);
@@ -306,7 +304,7 @@ export class Voice {
     this.tune(values);
     this.followCycle(frames);
     this.writeTones(left, right, start, end, values);
-    if (this.feedback.length > 0) this.feedBack(left, right, start, end, values);
+    this.feedback?.process(left, right, start, end, values, context.layout.feedback, WHOLE, stereo);
     this.filter(left, right, start, end, values);
     this.endRinging(frames);
     if (state[FADE_STEP] !== 0) state[FADE] = Math.max(0, state[FADE] + frames * state[FADE_STEP]);
@@ -411,20 +409,6 @@ export class Voice {
       gain += step;
       right[i] += gain * fromRight[i];
     }
-  }
-
-  private feedBack(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array): void {
-    const { feedbackNumbers: n, context, feedback } = this;
-    const at = context.layout.feedback;
-    const frames = (values[at + FB_DELAY] / 1000) * context.sampleRateHz;
-    const delay = frames < 1 ? 1 : frames > this.feedbackLongest ? this.feedbackLongest : frames;
-    const first = n[FEEDBACK_DELAY_1] === 0;
-    n[FEEDBACK_AMOUNT_0] = first ? values[at + FB_AMOUNT] / 100 : n[FEEDBACK_AMOUNT_1];
-    n[FEEDBACK_AMOUNT_1] = values[at + FB_AMOUNT] / 100;
-    n[FEEDBACK_DELAY_0] = first ? delay : n[FEEDBACK_DELAY_1];
-    n[FEEDBACK_DELAY_1] = delay;
-    feedback[0].process(left, start, end, n);
-    if (context.stereo) feedback[1].process(right, start, end, n);
   }
 
   private filter(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array): void {

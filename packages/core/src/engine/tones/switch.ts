@@ -1,5 +1,6 @@
 import type { Way } from '../../document/index.js';
 import { EDGE_AGE, EDGE_HEIGHT, EDGE_SLOPE, prewarp, STEP_DELAY, StateVariable, StepCorrector } from '../../dsp/index.js';
+import { cubicThrough } from './cubic.js';
 import { EdgeFinder } from './edge-finder.js';
 
 /** Delay of what has edges, in samples of the upper rate: the correction's own, and what the finder looks ahead. */
@@ -75,6 +76,7 @@ export class Switch {
   /** Age, height and slope of an edge; height and slope of the gap there. */
   private readonly edge = new Float64Array(5);
   private readonly gaps = new Float64Array(4);
+  private readonly cubic = new Float64Array(4);
   private readonly scratch = new Float64Array(4);
   private readonly work = new Float64Array(64);
   private readonly threshold = new Float64Array(64);
@@ -173,17 +175,15 @@ export class Switch {
 
   /** Height of the gap between the two waves, and its slope, at a share of the interval before the last sample but one; by the cubic through four samples. */
   private gapAt(t: number): void {
-    const { lateCarrier, lateOther, scratch, gaps, edge } = this;
+    const { lateCarrier, lateOther, scratch, gaps, cubic, edge } = this;
     for (let k = 0; k < 4; k++) {
       lateCarrier.read(3 - k, scratch, 2);
       lateOther.read(3 - k, scratch, 3);
       gaps[k] = scratch[2] - scratch[3];
     }
-    const a = gaps[0], b = gaps[1], c = gaps[2], d = gaps[3];
-    const c1 = c - a / 3 - b / 2 - d / 6;
-    const c2 = (a + c) / 2 - b;
-    const c3 = (b - c) / 2 + (d - a) / 6;
-    edge[3] = b + t * (c1 + t * (c2 + t * c3));
+    cubicThrough(gaps, cubic);
+    const c1 = cubic[1], c2 = cubic[2], c3 = cubic[3];
+    edge[3] = cubic[0] + t * (c1 + t * (c2 + t * c3));
     edge[4] = c1 + t * (2 * c2 + t * 3 * c3);
   }
 
