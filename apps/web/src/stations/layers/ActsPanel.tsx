@@ -3,6 +3,7 @@ import { Box } from '@mui/material';
 import { Choice } from '../../controls/Choice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
+import { ListChoice } from '../../controls/ListChoice';
 import { edit, useDocument } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 
@@ -36,10 +37,7 @@ export function ActsPanel({ index }: { readonly index: number }) {
         <>
           <Box sx={{ display: 'flex', gap: '4px', flexWrap: 'wrap', mt: '4px', '& .MuiToggleButton-root': { px: '5px' } }}>
             <Choice label="Tone 3 on" options={[{ value: '2', label: '3 on 2' }, { value: '1', label: '3 on 1' }]} value={three.on} disabled={alternates} onChange={(on) => { change('tone 3 on', (draft) => { draft.three.on = on; }); }} />
-            <Box component="select" aria-label="Tone 3’s way" value={three.way} sx={{ font: 'inherit', fontSize: 13, color: sea.ink, bgcolor: sea.sheet, border: `1px solid ${sea.rule}` }} onChange={(event: React.ChangeEvent<HTMLSelectElement>) => { change('tone 3', (draft) => { draft.three.way = event.target.value as Acts['three']['way']; }); }}>
-              {WAYS.map(({ value, label }) => <option key={value} value={value}>{label}</option>)}
-              <option value="alternate">alternate 1 and 2</option>
-            </Box>
+            <ListChoice label="Tone 3’s way" value={three.way} options={[...WAYS, { value: 'alternate', label: 'alternate 1 and 2' }]} onChange={(way) => { change('tone 3', (draft) => { draft.three.way = way; }); }} />
           </Box>
           {three.way !== 'add' && row(['three', 'amountPct'], alternates ? 'alternate' : `3 on ${three.on}`)}
           {alternates && row(['widthPct'], 'width')}

@@ -1,8 +1,9 @@
-import { frequencyAsNote, type Filter, type Layer, type Tone } from '@abyssal/core';
+import { frequencyAsNote, type Filter, type Layer } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { Choice } from '../../controls/Choice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
+import { ListChoice } from '../../controls/ListChoice';
 import { Row } from '../../controls/Row';
 import { edit, useDocument } from '../../state/document-store';
 import { useView } from '../../state/view-store';
@@ -14,7 +15,6 @@ const MODES: readonly { readonly value: Filter['mode']; readonly label: string }
 ];
 const WITH_SLOPE: readonly Filter['mode'][] = ['low', 'high', 'band', 'band clipped', 'notch'];
 const WITH_LADDER: readonly Filter['mode'][] = ['low', 'high', 'band', 'notch'];
-const select = { font: 'inherit', fontSize: 13, color: sea.ink, bgcolor: sea.sheet, border: `1px solid ${sea.rule}`, height: 24 };
 
 /** The two filters of a layer, and how the tones pass through them. */
 export function FilterPanel({ index }: { readonly index: number }) {
@@ -34,11 +34,7 @@ export function FilterPanel({ index }: { readonly index: number }) {
           <Box component="input" type="checkbox" role="switch" checked={filter.on} aria-label={`${layer.name} filter`} onChange={() => { change('filter', (draft) => { draft.on = !draft.on; }); }} sx={{ m: 0, accentColor: 'var(--mui-palette-sea-ink)' }} />
         </Box>
       )}
-      aside={(
-        <Box component="select" aria-label="Filter kind" value={filter.mode} disabled={!filter.on} sx={select} onChange={(event: React.ChangeEvent<HTMLSelectElement>) => { change('filter kind', (draft) => { draft.mode = event.target.value as Filter['mode']; }); }}>
-          {MODES.map(({ value, label }) => <option key={value} value={value}>{label}</option>)}
-        </Box>
-      )}
+      aside={<ListChoice label="Filter kind" options={MODES} value={filter.mode} disabled={!filter.on} onChange={(mode) => { change('filter kind', (draft) => { draft.mode = mode; }); }} />}
     >
       {rows.map((field) => <ParameterRow key={field} path={[...at, field]} of={layer.name} disabled={!filter.on} label={field === 'cutoffHz' ? 'Cutoff' : undefined} />)}
       <Row label="Slope" disabled={!filter.on}>
@@ -52,9 +48,10 @@ export function FilterPanel({ index }: { readonly index: number }) {
       {layer.route === 'by tone' && (
         <Row label="to filter">
           {layer.tones.map((tone, t) => tone.on && (
-            <Box key={t} component="select" aria-label={`Tone ${t + 1} goes to filter`} value={tone.to} sx={select} onChange={(event: React.ChangeEvent<HTMLSelectElement>) => { edit(`${layer.name} tone ${t + 1} · way`, (draft) => { draft.layers[index].tones[t].to = event.target.value as Tone['to']; }); }}>
-              {([['1', `${t + 1} → 1`], ['2', `${t + 1} → 2`], ['both', `${t + 1} → both`], ['past', `${t + 1} past`]] as const).map(([value, label]) => <option key={value} value={value}>{label}</option>)}
-            </Box>
+            <ListChoice
+              key={t} label={`Tone ${t + 1} goes to filter`} value={tone.to} options={[{ value: '1', label: `${t + 1} → 1` }, { value: '2', label: `${t + 1} → 2` }, { value: 'both', label: `${t + 1} → both` }, { value: 'past', label: `${t + 1} past` }]}
+              onChange={(to) => { edit(`${layer.name} tone ${t + 1} · way`, (draft) => { draft.layers[index].tones[t].to = to; }); }}
+            />
           ))}
         </Row>
       )}

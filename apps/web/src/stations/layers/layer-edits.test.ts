@@ -1,6 +1,7 @@
 import { cleanLayer, cleanSound, cleanSource, cleanTone, ebbDrift, findLayerProblems, findProblems, trenchGrowl, type ToneKind } from '@abyssal/core';
+import { freeId } from '../../state/free-id';
 import { soloed, toggleSolo } from '../../state/solo';
-import { addCopy, freeId, linksOf, moveLayer, newLayer, removeLayer, withKind } from './layer-edits';
+import { addCopy, linksOf, moveLayer, newLayer, removeLayer, withKind } from './layer-edits';
 
 const KINDS: readonly ToneKind[] = ['shape', 'harmonics', 'frames', 'fm', 'vowel', 'noise', 'sample'];
 
@@ -26,7 +27,7 @@ describe('edits of layers', () => {
   it('new layers and copies have ids and names of their own, and stay valid', () => {
     expect(newLayer([], 'sub')).toMatchObject({ id: 'sub', name: 'Sub' });
     expect(newLayer(trenchGrowl().layers, 'body')).toMatchObject({ id: 'body-2', name: 'Body 2' });
-    expect(freeId([{ id: 'edge' }, { id: 'edge-2' }], 'edge')).toBe('edge-3');
+    expect(freeId([{ id: 'link-1' }, { id: 'link-3' }], (n) => `link-${n}`)).toBe('link-2');
     const sound = structuredClone(trenchGrowl());
     const id = addCopy(sound, sound.layers[1], linksOf(sound, 'body'));
     expect(id).toBe('body-2');

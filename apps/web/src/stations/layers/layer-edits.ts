@@ -1,4 +1,5 @@
 import { cleanLayer, cleanSource, type Layer, type SoundDocument, type Tone, type ToneKind } from '@abyssal/core';
+import { freeId } from '../../state/free-id';
 
 /** Most layers of a sound. */
 export const MOST_LAYERS = 8;
@@ -13,29 +14,23 @@ export function withKind(tone: Tone, kind: ToneKind, key: string): Tone {
   return { ...tone, source: left.get(`${key} ${kind}`) ?? cleanSource(kind) };
 }
 
-/** An id for a new layer that no other has: the role's own, else with a number. */
-export function freeId(layers: readonly Pick<Layer, 'id'>[], wanted: string): string {
-  const taken = (id: string) => layers.some((layer) => layer.id === id);
-  if (!taken(wanted)) return wanted;
-  let n = 2;
-  while (taken(`${wanted}-${n}`)) n++;
-  return `${wanted}-${n}`;
-}
+/** An id for a new layer: its role's own, else with a number. */
+const layerId = (layers: readonly Layer[], role: Layer['role']) => freeId(layers, (n) => (n === 1 ? role : `${role}-${n}`));
 
 /** A layer added above the others of its depth; knocks go on top. */
 export function newLayer(layers: readonly Layer[], role: Layer['role']): Layer {
-  const id = freeId(layers, role);
+  const id = layerId(layers, role);
   const number = id.slice(role.length + 1);
   return cleanLayer(role, { id, name: `${role[0].toUpperCase()}${role.slice(1)}${number ? ` ${number}` : ''}` });
 }
 
 /** A layer as another of the sound's: with an id of its own. Its links go with it where they are given. */
 export function addCopy(draft: SoundDocument, layer: Layer, links: readonly { mover: string; target: string; reachPct: number; on: boolean }[] = []): string {
-  const id = freeId(draft.layers, layer.role);
+  const id = layerId(draft.layers, layer.role);
   draft.layers.push({ ...structuredClone(layer), id });
   for (const link of links) {
     if (draft.links.length >= 64 || !draft.movers.some((mover) => mover.id === link.mover)) continue;
-    draft.links.push({ id: freeId(draft.links, `link-${draft.links.length + 1}`), mover: link.mover, target: `layers.${id}.${link.target}`, reachPct: link.reachPct, on: link.on });
+    draft.links.push({ id: freeId(draft.links, (n) => `link-${n}`), mover: link.mover, target: `layers.${id}.${link.target}`, reachPct: link.reachPct, on: link.on });
   }
   return id;
 }

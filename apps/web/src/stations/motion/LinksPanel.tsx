@@ -6,6 +6,7 @@ import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { valueAt } from '../../controls/path';
 import { edit, useDocument } from '../../state/document-store';
+import { freeId } from '../../state/free-id';
 import { sea } from '../../theme/sea';
 import { TraceLine } from './TraceLine';
 
@@ -24,10 +25,6 @@ function carried(document: SoundDocument, target: string, base: number, traces: 
   return Float32Array.from({ length }, (_, i) => Math.min(1, Math.max(0, links.reduce((sum, link) => sum + (link.reachPct / 100) * (traces.get(link.mover)?.[i] ?? 0), base))));
 }
 
-function freeId(document: SoundDocument): string {
-  for (let n = 1; ; n++) if (!document.links.some(({ id }) => id === `link-${n}`)) return `link-${n}`;
-}
-
 /** What a mover moves, how far, and the value as it runs over the loop. */
 export function LinksPanel({ moverId, traces }: { readonly moverId: string; readonly traces: ReadonlyMap<string, Float32Array> }) {
   const document = useDocument();
@@ -37,7 +34,7 @@ export function LinksPanel({ moverId, traces }: { readonly moverId: string; read
   const free = targets.filter(({ target }) => !mine.some(({ link }) => link.target === target));
   const add = (target: string) => {
     setAnchor(null);
-    edit('new link', (draft) => { draft.links.push({ id: freeId(document), mover: moverId, target, reachPct: 25, on: true }); });
+    edit('new link', (draft) => { draft.links.push({ id: freeId(document.links, (n) => `link-${n}`), mover: moverId, target, reachPct: 25, on: true }); });
   };
   return (
     <Panel title="What it moves" aside={<>the value as it runs over the loop<Button variant="outlined" onClick={(event) => { setAnchor(event.currentTarget); }}>Link…</Button></>}>

@@ -3,6 +3,7 @@ import { Box, Button } from '@mui/material';
 import { contours } from 'd3-contour';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { ParameterRow } from '../../../controls/ParameterRow';
+import { ListChoice } from '../../../controls/ListChoice';
 import { recording } from '../../../state/recordings';
 import { tellError } from '../../../state/view-store';
 import { sea } from '../../../theme/sea';
@@ -74,13 +75,10 @@ export function FramesEditor(props: ToneProps) {
   return (
     <>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', mb: '5px' }}>
-        <Box
-          component="select" aria-label="Table" value={wav ? '' : table} sx={{ flex: 1, minWidth: 0, font: 'inherit', fontSize: 13.5, color: sea.ink, bgcolor: sea.sheet, border: `1px solid ${sea.rule}`, height: 24 }}
-          onChange={(event: React.ChangeEvent<HTMLSelectElement>) => { const next = FRAME_TABLES.find((name) => name === event.target.value); if (next) change('table', (draft) => { draft.table = next; draft.wav = null; }); }}
-        >
-          {wav && <option value="">{wav.fileName}</option>}
-          {FRAME_TABLES.map((name) => <option key={name} value={name}>{name}</option>)}
-        </Box>
+        <ListChoice<(typeof FRAME_TABLES)[number] | ''>
+          label="Table" grow value={wav ? '' : table} options={[...(wav ? [{ value: '', label: wav.fileName }] : []), ...FRAME_TABLES]}
+          onChange={(next) => { if (next !== '') change('table', (draft) => { draft.table = next; draft.wav = null; }); }}
+        />
         <input ref={picker} type="file" accept=".wav,audio/wav" hidden aria-label="WAV with frames" onChange={(event) => { void take(event.target.files?.[0]); }} />
         <Button size="small" variant="outlined" disabled={busy} onClick={() => picker.current?.click()}>{busy ? 'cutting…' : 'WAV…'}</Button>
         <Button size="small" variant="outlined" disabled={!frames} onClick={() => { if (frames) framesToWav(frames, wav ? wav.fileName : table); }}>save WAV</Button>

@@ -4,6 +4,7 @@ import { scaleLog } from 'd3-scale';
 import { Minus, Plus } from 'lucide-react';
 import { Choice } from '../../../controls/Choice';
 import { ParameterRow } from '../../../controls/ParameterRow';
+import { ListChoice } from '../../../controls/ListChoice';
 import { sea } from '../../../theme/sea';
 import { NUMERALS } from '../../../theme/theme';
 import { useTone, type ToneProps } from './use-tone';
@@ -37,9 +38,7 @@ export function VowelEditor(props: ToneProps) {
       </Box>
       <Box sx={{ display: 'flex', gap: '4px', m: '4px 0', flexWrap: 'wrap' }}>
         {source.way.map((vowel, i) => (
-          <Box key={i} component="select" aria-label={`Vowel ${i + 1}`} value={vowel} onChange={(event: React.ChangeEvent<HTMLSelectElement>) => { change('vowel', (draft) => { draft.way[i] = event.target.value as (typeof VOWELS)[number]; }); }} sx={{ font: 'inherit', fontSize: 13.5, color: sea.ink, bgcolor: sea.sheet, border: `1px solid ${sea.rule}` }}>
-            {VOWELS.map((each) => <option key={each} value={each}>{each}</option>)}
-          </Box>
+          <ListChoice key={i} label={`Vowel ${i + 1}`} options={VOWELS} value={vowel} onChange={(next) => { change('vowel', (draft) => { draft.way[i] = next; }); }} />
         ))}
       </Box>
       {(['positionPct', 'sizeSt', 'tiltDb', 'breathPct'] as const).map((field) => <ParameterRow key={field} path={[...at, field]} of={of} />)}

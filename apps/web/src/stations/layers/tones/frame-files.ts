@@ -1,4 +1,5 @@
 import { cycleOf, FormatError, framesFromAudio, fundamental, fileNameOf, MOST_WAV_BYTES, writeWav, type CycleSpectrum, type SourceOf } from '@abyssal/core';
+import { download } from '../../../sounding/bounce';
 import { decode, takeWav } from '../../../state/recordings';
 
 /** Length of a cycle in the WAVs that are kept and written. */
@@ -36,8 +37,5 @@ function joined(frames: readonly CycleSpectrum[]): Uint8Array {
 
 /** Writes a table as a WAV of single cycles of 2048 frames. */
 export function framesToWav(frames: readonly CycleSpectrum[], name: string): void {
-  const url = URL.createObjectURL(new Blob([joined(frames) as BlobPart], { type: 'audio/wav' }));
-  const link = Object.assign(document.createElement('a'), { href: url, download: `${fileNameOf(name.replace(/\.wave?$/i, ''))}-frames.wav` });
-  link.click();
-  setTimeout(() => { URL.revokeObjectURL(url); }, 10000);
+  download(`${fileNameOf(name.replace(/\.wave?$/i, ''))}-frames.wav`, joined(frames) as BlobPart, 'audio/wav');
 }
