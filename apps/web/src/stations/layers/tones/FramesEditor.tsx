@@ -76,7 +76,7 @@ export function FramesEditor(props: ToneProps) {
     <>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', mb: '5px' }}>
         <ListChoice<(typeof FRAME_TABLES)[number] | ''>
-          label="Table" grow value={wav ? '' : table} options={[...(wav ? [{ value: '', label: wav.fileName }] : []), ...FRAME_TABLES]}
+          label="Table" grow value={wav ? '' : table} options={[...(wav ? [{ value: '' as const, label: wav.fileName }] : []), ...FRAME_TABLES]}
           onChange={(next) => { if (next !== '') change('table', (draft) => { draft.table = next; draft.wav = null; }); }}
         />
         <input ref={picker} type="file" accept=".wav,audio/wav" hidden aria-label="WAV with frames" onChange={(event) => { void take(event.target.files?.[0]); }} />
