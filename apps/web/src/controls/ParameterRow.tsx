@@ -1,7 +1,8 @@
 import { clampValue, formatValue, fromPosition, parameter, toPosition, type SoundDocument } from '@abyssal/core';
 import { Box, Link, Tooltip } from '@mui/material';
+import { memo } from 'react';
 import { useNavigate } from 'react-router';
-import { edit, useDocument } from '../state/document-store';
+import { edit, useSound } from '../state/document-store';
 import { useSession } from '../state/session';
 import { useView } from '../state/view-store';
 import { sea } from '../theme/sea';
@@ -22,7 +23,7 @@ interface ParameterRowProps {
 }
 
 /** How far links carry a place: the least and the greatest position that its movers ask for, and how many links there are. */
-function carriedBy(document: SoundDocument, target: string, position: number) {
+function carriedBy(document: Pick<SoundDocument, 'links' | 'movers'>, target: string, position: number) {
   const links = document.links.filter((link) => link.target === target);
   let low = position;
   let high = position;
@@ -34,16 +35,23 @@ function carriedBy(document: SoundDocument, target: string, position: number) {
   return { links, range: low < high ? ([low, high] as const) : null };
 }
 
-/** One number of the document: label, slider with a tick, value, and a word that opens its links. */
-export function ParameterRow({ path, label, labelWidth = 96, of, disabled = false, linkRoom = true }: ParameterRowProps) {
-  const document = useDocument();
+/** Rows get a new path at each render of what they stand in: they are the same while its parts are. */
+const same = (a: ParameterRowProps, b: ParameterRowProps) =>
+  a.path.join() === b.path.join() && a.label === b.label && a.labelWidth === b.labelWidth && a.of === b.of && a.disabled === b.disabled && a.linkRoom === b.linkRoom;
+
+/** One number of the document: label, slider with a tick, value, and a word that opens its links. Rendered again only when one of these changes. */
+export const ParameterRow = memo(function ParameterRow({ path, label, labelWidth = 96, of, disabled = false, linkRoom = true }: ParameterRowProps) {
   const navigate = useNavigate();
   const soundId = useSession((state) => state.id);
-  const row = parameter(rowId(document, path));
-  const value = valueAt(document, path) as number;
+  const row = parameter(useSound((sound) => rowId(sound, path)));
+  const value = useSound((sound) => valueAt(sound, path)) as number;
+  const target = useSound((sound) => linkTarget(sound, path));
+  const allLinks = useSound((sound) => sound.links);
+  const movers = useSound((sound) => sound.movers);
+  const a4Hz = useSound((sound) => sound.ground.a4Hz);
   const text = label ?? row.label;
   const position = toPosition(row, value);
-  const { links, range } = row.movable ? carriedBy(document, linkTarget(document, path), position) : { links: [], range: null };
+  const { links, range } = row.movable ? carriedBy({ links: allLinks, movers }, target, position) : { links: [], range: null };
   const key = path.join('.');
   const set = (next: number) => {
     const kept = clampValue(row, next);
@@ -69,10 +77,10 @@ export function ParameterRow({ path, label, labelWidth = 96, of, disabled = fals
         label={of ? `${of} ${text}` : text} position={position} origin={origin} carried={range} valueText={formatValue(row, value)}
         onMove={(next) => { set(round(fromPosition(row, next))); }} onStep={step} onReset={() => { set(row.default); }}
       />
-      <ValueField row={row} label={of ? `${of} ${text}` : text} value={value} a4Hz={document.ground.a4Hz} onChange={set} />
+      <ValueField row={row} label={of ? `${of} ${text}` : text} value={value} a4Hz={a4Hz} onChange={set} />
       {linkRoom && <Box sx={{ width: 42, flex: 'none' }}>
         {links.length > 0 && <Link component="button" onClick={openLinks} sx={{ fontSize: 12.5, fontFamily: 'inherit', verticalAlign: 'baseline', whiteSpace: 'nowrap', color: sea.tint5, textDecorationColor: sea.tint4 }}>{links.length} {links.length === 1 ? 'link' : 'links'}</Link>}
       </Box>}
     </Box>
   );
-}
+}, same);

@@ -1,12 +1,13 @@
-import { DEPTH_BANDS_HZ, filterMagnitude, gainToDb, KEY_NAMES, noteName, noteToHz, parameter, type Layer } from '@abyssal/core';
+import { DEPTH_BANDS_HZ, filterMagnitude, gainToDb, KEY_NAMES, noteName, noteToHz, parameter, type DepthSpectra, type Filter, type SoundDocument } from '@abyssal/core';
 import { Box, Typography } from '@mui/material';
 import { scaleLinear, scaleLog } from 'd3-scale';
 import { area, curveBasis, line } from 'd3-shape';
-import { useId } from 'react';
+import { memo, useId } from 'react';
 import { useLocation } from 'react-router';
+import { useShallow } from 'zustand/react/shallow';
 import { useSize } from '../controls/use-size';
 import { useSounding } from '../sounding/sounding-store';
-import { edit, useDocument } from '../state/document-store';
+import { edit, useDocumentStore, useSound } from '../state/document-store';
 import { useView } from '../state/view-store';
 import { ROLE_TINT, sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
@@ -23,8 +24,10 @@ const inRange = DEPTH_BANDS_HZ.map((hz, i) => [hz, i] as const).filter(([hz]) =>
 
 /** Frequency as depth, from the sea bed at 20 Hz up to 16 kHz: bass by layer, the kick as a line, and what can be dragged at this station. */
 export function DepthChart() {
-  const document = useDocument();
-  const { shown } = useSounding();
+  const key = useSound(({ ground }) => ground.key);
+  const a4Hz = useSound(({ ground }) => ground.a4Hz);
+  const clean = useSound(({ grit }) => grit.cleanPath);
+  const shown = useSounding((state) => state.shown);
   const { pathname } = useLocation();
   const layerId = useView((state) => state.layerId);
   const filterNumber = useView((state) => state.filter);
@@ -32,18 +35,17 @@ export function DepthChart() {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const clip = useId();
   const station = pathname.split('/')[3];
-  const y = scaleLog().domain([BED_HZ, SURFACE_HZ]).range([height - 4, 6]);
+  const y = depthScale(height);
   const right = width - RIGHT;
-  const loudest = shown ? Math.max(...inRange.map(([, i]) => Math.max(shown.depth.bass[i], shown.depth.kick[i]))) : 0;
-  const x = scaleLinear().domain([FLOOR_DB, Math.max(-30, loudest)]).range([LEFT, right]).clamp(true);
-  const fill = area<readonly [number, number]>().y(([hz]) => y(hz)).x0(LEFT).curve(curveBasis);
-  const outline = (levels: ArrayLike<number>) => fill.x1(([, i]) => x(levels[i]))(inRange) ?? '';
-  const trace = (levels: ArrayLike<number>) => line<readonly [number, number]>().y(([hz]) => y(hz)).x(([, i]) => x(levels[i])).curve(curveBasis)(inRange) ?? '';
-  const roots = Array.from({ length: 9 }, (_, octave) => 24 + KEY_NAMES.indexOf(document.ground.key) + 12 * octave).filter((note) => noteToHz(note) < 13000);
-  const layer = document.layers.find(({ id }) => id === layerId) ?? document.layers.find(({ role }) => role !== 'sub') ?? document.layers[0];
-  const { source } = layer.tones[toneNumber];
-  const pocket = source.kind === 'harmonics' && source.pocket.on ? source.pocket : null;
-  const clean = document.grit.cleanPath;
+  const roots = Array.from({ length: 9 }, (_, octave) => 24 + KEY_NAMES.indexOf(key) + 12 * octave).filter((note) => noteToHz(note) < 13000);
+  const chosen = ({ layers }: SoundDocument) => layers.find(({ id }) => id === layerId) ?? layers.find(({ role }) => role !== 'sub') ?? layers[0];
+  const id = useSound((sound) => chosen(sound).id);
+  const name = useSound((sound) => chosen(sound).name);
+  const filter = useSound((sound) => chosen(sound).filters[filterNumber]);
+  const pocket = useSound((sound) => {
+    const { source } = chosen(sound).tones[toneNumber];
+    return source.kind === 'harmonics' && source.pocket.on ? source.pocket : null;
+  });
   const hzAt = (py: number) => y.invert(py);
   const loudestAt = shown ? loudestDepth(shown.depth.bass) : null;
 
@@ -66,12 +68,8 @@ export function DepthChart() {
                 <text x={LEFT - 8} y={y(hz) + 4} textAnchor="end" fontSize={12} fill={sea.ink2}>{text}</text>
               </g>
             ))}
-            {roots.map((note) => <text key={note} x={width - 4} y={y(noteToHz(note, document.ground.a4Hz)) + 4} textAnchor="end" fontSize={12} fill={sea.ink2} fontFamily={NUMERALS} fontStyle="italic">{noteName(note)}</text>)}
-            {shown && [...shown.depth.layers].reverse().map(({ id, levels }) => {
-              const role = document.layers.find((candidate) => candidate.id === id)?.role ?? 'body';
-              return <path key={id} d={outline(levels)} fill={sea[ROLE_TINT[role]]} fillOpacity={role === 'sub' ? 0.9 : 0.8} />;
-            })}
-            {shown && <path d={trace(shown.depth.kick)} fill="none" stroke={sea.kick} strokeWidth={1.6} />}
+            {roots.map((note) => <text key={note} x={width - 4} y={y(noteToHz(note, a4Hz)) + 4} textAnchor="end" fontSize={12} fill={sea.ink2} fontFamily={NUMERALS} fontStyle="italic">{noteName(note)}</text>)}
+            {shown && <Spectra depth={shown.depth} width={width} height={height} />}
             <line x1={LEFT} x2={LEFT} y1={0} y2={height} stroke={sea.ink} strokeWidth={1.5} />
             {clean.on && (
               <DepthHandle
@@ -84,7 +82,7 @@ export function DepthChart() {
               </DepthHandle>
             )}
             {station === 'layers' && pocket && <rect x={LEFT} width={right - LEFT} y={y(Math.min(SURFACE_HZ, pocket.toHz))} height={Math.max(2, y(pocket.fromHz) - y(Math.min(SURFACE_HZ, pocket.toHz)))} fill={sea.note} fillOpacity={0.12} stroke={sea.note} strokeDasharray="2 3" />}
-            {station === 'layers' && layer.filters[filterNumber].on && <FilterCurve layer={layer} number={filterNumber} y={y} hzAt={hzAt} left={LEFT} right={right} />}
+            {station === 'layers' && filter.on && <FilterCurve id={id} name={name} filter={filter} number={filterNumber} y={y} hzAt={hzAt} left={LEFT} right={right} />}
           </svg>
         )}
       </Box>
@@ -92,6 +90,27 @@ export function DepthChart() {
     </Box>
   );
 }
+
+/** From depth in hertz to a height of the chart. */
+const depthScale = (height: number) => scaleLog().domain([BED_HZ, SURFACE_HZ]).range([height - 4, 6]);
+
+interface SpectraProps { readonly depth: DepthSpectra; readonly width: number; readonly height: number }
+
+/** What was measured: the bass by layer, filled, and the kick as a line. Drawn again only when it is measured again. */
+const Spectra = memo(function Spectra({ depth, width, height }: SpectraProps) {
+  const roles = useDocumentStore(useShallow(({ document: sound }) => Object.fromEntries(sound!.layers.map(({ id, role }) => [id, role]))));
+  const y = depthScale(height);
+  const loudest = Math.max(...inRange.map(([, i]) => Math.max(depth.bass[i], depth.kick[i])));
+  const x = scaleLinear().domain([FLOOR_DB, Math.max(-30, loudest)]).range([LEFT, width - RIGHT]).clamp(true);
+  const outline = (levels: ArrayLike<number>) => area<readonly [number, number]>().y(([hz]) => y(hz)).x0(LEFT).curve(curveBasis).x1(([, i]) => x(levels[i]))(inRange) ?? '';
+  const trace = line<readonly [number, number]>().y(([hz]) => y(hz)).x(([, i]) => x(depth.kick[i])).curve(curveBasis)(inRange) ?? '';
+  return (
+    <>
+      {[...depth.layers].reverse().map(({ id, levels }) => <path key={id} d={outline(levels)} fill={sea[ROLE_TINT[roles[id] ?? 'body']]} fillOpacity={roles[id] === 'sub' ? 0.9 : 0.8} />)}
+      <path d={trace} fill="none" stroke={sea.kick} strokeWidth={1.6} />
+    </>
+  );
+});
 
 function Key({ colour, text }: { readonly colour: string; readonly text: string }) {
   return <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: '5px' }}><Box component="span" sx={{ width: 9, height: 9, bgcolor: colour }} />{text}</Box>;
@@ -103,11 +122,10 @@ function loudestDepth(levels: ArrayLike<number>): number {
   return DEPTH_BANDS_HZ[most];
 }
 
-interface FilterCurveProps { readonly layer: Layer; readonly number: number; readonly y: (hz: number) => number; readonly hzAt: (y: number) => number; readonly left: number; readonly right: number }
+interface FilterCurveProps { readonly id: string; readonly name: string; readonly filter: Filter; readonly number: number; readonly y: (hz: number) => number; readonly hzAt: (y: number) => number; readonly left: number; readonly right: number }
 
 /** The selected layer's filter: its curve, and a handle on its cutoff. */
-function FilterCurve({ layer, number, y, hzAt, left, right }: FilterCurveProps) {
-  const filter = layer.filters[number];
+function FilterCurve({ id, name, filter, number, y, hzAt, left, right }: FilterCurveProps) {
   const x = scaleLinear().domain([-36, 24]).range([left, right]).clamp(true);
   const depths = Array.from({ length: 240 }, (_, i) => BED_HZ * (SURFACE_HZ / BED_HZ) ** (i / 239));
   const path = line<number>().y((hz) => y(hz)).x((hz) => x(gainToDb(filterMagnitude(filter, hz, 48000) ?? 1) + filter.levelDb))(depths) ?? '';
@@ -116,8 +134,8 @@ function FilterCurve({ layer, number, y, hzAt, left, right }: FilterCurveProps) 
     <>
       <path d={path} fill="none" stroke={sea.ink} strokeWidth={1.6} />
       <DepthHandle
-        label={`${layer.name} cutoff`} row={parameter('layers.*.filters.*.cutoffHz')} value={filter.cutoffHz} hzAt={hzAt} y={at}
-        onChange={(hz) => { edit(`${layer.name} · cutoff`, (draft) => { draft.layers.find(({ id }) => id === layer.id)!.filters[number].cutoffHz = hz; }, `cutoff ${layer.id} ${number}`); }}
+        label={`${name} cutoff`} row={parameter('layers.*.filters.*.cutoffHz')} value={filter.cutoffHz} hzAt={hzAt} y={at}
+        onChange={(hz) => { edit(`${name} · cutoff`, (draft) => { draft.layers.find((layer) => layer.id === id)!.filters[number].cutoffHz = hz; }, `cutoff ${id} ${number}`); }}
       >
         <line x1={left} x2={right} y1={at} y2={at} stroke={sea.tint6} strokeWidth={1} />
         <circle cx={right - 12} cy={at} r={6} fill={sea.sheet} stroke={sea.ink} strokeWidth={1.6} />

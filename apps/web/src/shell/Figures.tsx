@@ -1,7 +1,7 @@
 import type { JudgedFigure, Verdict } from '@abyssal/core';
 import { Box, Typography } from '@mui/material';
 import { useSounding } from '../sounding/sounding-store';
-import { useDocument } from '../state/document-store';
+import { useSound } from '../state/document-store';
 import { sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
 
@@ -38,7 +38,7 @@ function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
 /** The figures always in view: only what is truly measured stands here. */
 export function Figures() {
   const { shown, working, failed } = useSounding();
-  const { bars } = useDocument().ground;
+  const bars = useSound((sound) => sound.ground.bars);
   return (
     <Box component="section" aria-label="Figures" aria-busy={working} sx={{ p: '8px 14px' }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', pb: '7px' }}>

@@ -8,7 +8,7 @@ import { Choice } from '../controls/Choice';
 import { useSize } from '../controls/use-size';
 import { ValueField } from '../controls/ValueField';
 import { useSounding } from '../sounding/sounding-store';
-import { edit, useDocument } from '../state/document-store';
+import { edit, useSound } from '../state/document-store';
 import { tellError, useView } from '../state/view-store';
 import { sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
@@ -17,7 +17,7 @@ const edge = { borderTop: `1px solid ${sea.ink}`, bgcolor: sea.sheet };
 
 /** Play, tempo and key. */
 export function FootPlay() {
-  const { ground } = useDocument();
+  const ground = useSound((sound) => sound.ground);
   const playing = useView((state) => state.playing);
   const tempo = parameter('ground.tempoBpm');
   return (
@@ -50,7 +50,7 @@ function wavePath(values: Float32Array, width: number, middle: number, scale: nu
 
 /** The loop with kick and bass overlaid, and where it plays. A click plays from there. */
 export function Foot() {
-  const { ground } = useDocument();
+  const ground = useSound((sound) => sound.ground);
   const { shown } = useSounding();
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const playing = useView((state) => state.playing);

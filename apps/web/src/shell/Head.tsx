@@ -4,7 +4,7 @@ import { Moon, Sun } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { STATIONS } from '../stations';
-import { edit, redo, undo, useDocument, useDocumentStore } from '../state/document-store';
+import { edit, redo, undo, useSound, useDocumentStore } from '../state/document-store';
 import { useSession, type SaveState } from '../state/session';
 import { sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
@@ -29,14 +29,14 @@ export function NameMark() {
 }
 
 function SoundName() {
-  const document = useDocument();
+  const name = useSound((sound) => sound.name);
   const { version, save, reason } = useSession();
   const away = save === 'away' || save === 'refused' || save === 'conflict';
   return (
     <Box sx={{ display: 'flex', alignItems: 'baseline', gap: '5px', fontSize: 12.5, color: sea.ink2, minWidth: 0 }}>
       <Box
-        component="input" aria-label="Name of the sound" value={document.name} maxLength={80} spellCheck={false}
-        onChange={(event) => { const name = event.target.value; edit('name', (draft) => { draft.name = name; }, 'name'); }}
+        component="input" aria-label="Name of the sound" value={name} maxLength={80} spellCheck={false}
+        onChange={(event) => { const typed = event.target.value; edit('name', (draft) => { draft.name = typed; }, 'name'); }}
         onKeyDown={(event) => { event.stopPropagation(); if (event.key === 'Enter') event.currentTarget.blur(); }}
         sx={{ font: 'inherit', color: sea.ink, border: 0, p: 0, bgcolor: 'transparent', minWidth: 40, fieldSizing: 'content', maxWidth: 104, textOverflow: 'ellipsis', '&:focus': { outline: 'none', borderBottom: `1px solid ${sea.note}` } }}
       />

@@ -67,9 +67,16 @@ export function redo(): void {
   useDocumentStore.setState({ document: applyPatches(document, step.redo), past: [...past, { ...step, group: null }], future: rest, revision: revision + 1 });
 }
 
-/** The open document; only for parts that are shown while one is open. */
-export function useDocument(): SoundDocument {
-  const document = useDocumentStore((state) => state.document);
-  if (!document) throw new Error('no sound is open');
-  return document;
+/**
+ * A part of the open document; only for parts of the page that are shown while one is open. They render again when what is picked changes, and no
+ * sooner: parts of a document that an edit leaves alone stay the same objects.
+ */
+export function useSound<T>(pick: (sound: SoundDocument) => T): T {
+  return useDocumentStore(({ document }) => {
+    if (!document) throw new Error('no sound is open');
+    return pick(document);
+  });
 }
+
+/** The open document as a whole. */
+export const useDocument = (): SoundDocument => useSound((sound) => sound);

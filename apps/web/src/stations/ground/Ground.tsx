@@ -3,7 +3,7 @@ import { Box, MenuItem, Select } from '@mui/material';
 import { Columns } from '../../controls/Columns';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
-import { edit, useDocument } from '../../state/document-store';
+import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 import { KickBeats } from './KickBeats';
 import { KickFiguresPanel } from './KickFiguresPanel';
@@ -22,7 +22,7 @@ function Pick<T extends string>({ label, options, value, onChange }: { readonly 
 
 /** What the bass has to stand on: tempo, key, length, and the kick. */
 export function Ground() {
-  const { ground } = useDocument();
+  const ground = useSound((sound) => sound.ground);
   /** A shorter loop keeps the notes and hits that lie within it; those beyond are cut, and undo brings them back. */
   const setBars = (bars: number) => {
     edit('bars', (draft) => {

@@ -1,7 +1,7 @@
 import { BEATS_PER_BAR, TICKS_PER_BEAT } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { Panel } from '../../controls/Panel';
-import { edit, useDocument } from '../../state/document-store';
+import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 
 const STEPS_PER_BEAT = 4;
@@ -10,7 +10,8 @@ const EVEN = 108;
 
 /** On which sixteenths of the loop the kick falls. Arrow keys up and down change how hard. */
 export function KickBeats() {
-  const { kick, ground } = useDocument();
+  const kick = useSound((sound) => sound.kick);
+  const ground = useSound((sound) => sound.ground);
   const steps = ground.bars * BEATS_PER_BAR * STEPS_PER_BEAT;
   const hitAt = (step: number) => kick.hits.find(({ tick }) => Math.floor(tick / STEP_TICKS) === step);
   const toggle = (step: number) => {

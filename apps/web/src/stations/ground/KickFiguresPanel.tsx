@@ -2,14 +2,14 @@ import { Box } from '@mui/material';
 import { Panel } from '../../controls/Panel';
 import { Sounding } from '../../controls/Sounding';
 import { useSounding } from '../../sounding/sounding-store';
-import { useDocument } from '../../state/document-store';
+import { useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 
 const cents = (value: number) => { const size = Math.abs(value).toFixed(0); return size === '0' ? '0' : `${value < 0 ? '−' : '+'}${size}`; };
 
 /** The kick's own figures. */
 export function KickFiguresPanel() {
-  const { kick } = useDocument();
+  const kick = useSound((sound) => sound.kick);
   const { shown } = useSounding();
   const found = shown?.kick;
   const tail = found?.tail ?? null;

@@ -6,7 +6,7 @@ import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { ToggleTitle } from '../../controls/ToggleTitle';
 import { useSounding } from '../../sounding/sounding-store';
-import { edit, useDocument } from '../../state/document-store';
+import { edit, useSound } from '../../state/document-store';
 import { takeWav } from '../../state/recordings';
 import { sea } from '../../theme/sea';
 
@@ -15,7 +15,7 @@ const CLICK = ['clickDb', 'clickHz', 'clickWidthOct', 'clickMs'] as const;
 
 /** The kick: made here, or a WAV that is dropped on it. */
 export function KickPanel() {
-  const { kick } = useDocument();
+  const kick = useSound((sound) => sound.kick);
   const { shown } = useSounding();
   const [over, setOver] = useState(false);
   const [busy, setBusy] = useState(false);

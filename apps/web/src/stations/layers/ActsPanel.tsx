@@ -1,10 +1,11 @@
 import type { Acts, ToneKind } from '@abyssal/core';
 import { Box } from '@mui/material';
+import { memo } from 'react';
 import { Choice } from '../../controls/Choice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { ListChoice } from '../../controls/ListChoice';
-import { edit, useDocument } from '../../state/document-store';
+import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 
 const WAYS: readonly { readonly value: Acts['two']['way']; readonly label: string }[] = [
@@ -15,17 +16,20 @@ const CYCLES: readonly ToneKind[] = ['shape', 'harmonics', 'frames'];
 const NEEDS_CYCLE = ['fm', 'steer', 'sync'];
 
 /** How the tones of a layer act on each other. */
-export function ActsPanel({ index }: { readonly index: number }) {
-  const layer = useDocument().layers[index];
-  const { tones, acts } = layer;
+export const ActsPanel = memo(function ActsPanel({ index }: { readonly index: number }) {
+  const name = useSound((sound) => sound.layers[index].name);
+  const acts = useSound((sound) => sound.layers[index].acts);
+  // Whether each tone is on and what it is: nothing else of the tones is shown here.
+  const on = useSound((sound) => sound.layers[index].tones.map((tone) => (tone.on ? '1' : '0')).join(''));
+  const kinds = useSound((sound) => sound.layers[index].tones.map(({ source }) => source.kind).join());
   const { two, three } = acts;
-  const change = (what: string, recipe: (acts: Acts) => void) => { edit(`${layer.name} · ${what}`, (draft) => { recipe(draft.layers[index].acts); }); };
-  const row = (field: readonly string[], label: string) => <ParameterRow path={['layers', index, 'acts', ...field]} of={layer.name} label={label} />;
-  const lost = (way: string, target: number) => NEEDS_CYCLE.includes(way) && !CYCLES.includes(tones[target].source.kind);
+  const change = (what: string, recipe: (acts: Acts) => void) => { edit(`${name} · ${what}`, (draft) => { recipe(draft.layers[index].acts); }); };
+  const row = (field: readonly string[], label: string) => <ParameterRow path={['layers', index, 'acts', ...field]} of={name} label={label} />;
+  const lost = (way: string, target: number) => NEEDS_CYCLE.includes(way) && !CYCLES.includes(kinds.split(',')[target] as ToneKind);
   const alternates = three.way === 'alternate';
   return (
-    <Panel title="Tones on each other" label="Tones on each other" aside={!tones[1].on && !tones[2].on ? 'once tone 2 or 3 is on' : undefined}>
-      {tones[1].on && (
+    <Panel title="Tones on each other" label="Tones on each other" aside={on.slice(1) === '00' ? 'once tone 2 or 3 is on' : undefined}>
+      {on[1] === '1' && (
         <>
           <Box sx={{ '& .MuiToggleButton-root': { px: '5px' } }}><Choice label="Tone 2 on tone 1" options={WAYS} value={two.way} onChange={(way) => { change('tone 2 on 1', (draft) => { draft.two.way = way; }); }} /></Box>
           {two.way !== 'add' && row(['two', 'amountPct'], '2 on 1')}
@@ -33,7 +37,7 @@ export function ActsPanel({ index }: { readonly index: number }) {
           {lost(two.way, 0) && <Told text="Tone 1 has no cycle to steer: choose Shape, Harmonics or Frames for it." />}
         </>
       )}
-      {tones[2].on && (
+      {on[2] === '1' && (
         <>
           <Box sx={{ display: 'flex', gap: '4px', flexWrap: 'wrap', mt: '4px', '& .MuiToggleButton-root': { px: '5px' } }}>
             <Choice label="Tone 3 on" options={[{ value: '2', label: '3 on 2' }, { value: '1', label: '3 on 1' }]} value={three.on} disabled={alternates} onChange={(on) => { change('tone 3 on', (draft) => { draft.three.on = on; }); }} />
@@ -47,7 +51,7 @@ export function ActsPanel({ index }: { readonly index: number }) {
       )}
     </Panel>
   );
-}
+});
 
 function Told({ text }: { readonly text: string }) {
   return <Box role="status" sx={{ fontSize: 12.5, color: sea.watch }}>◐ {text}</Box>;

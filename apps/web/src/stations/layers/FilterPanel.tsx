@@ -1,11 +1,12 @@
-import { frequencyAsNote, type Filter, type Layer } from '@abyssal/core';
+import { frequencyAsNote, type Filter, type Tone } from '@abyssal/core';
 import { Box } from '@mui/material';
+import { memo } from 'react';
 import { Choice } from '../../controls/Choice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { ListChoice } from '../../controls/ListChoice';
 import { Row } from '../../controls/Row';
-import { edit, useDocument } from '../../state/document-store';
+import { edit, useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 
@@ -17,13 +18,17 @@ const WITH_SLOPE: readonly Filter['mode'][] = ['low', 'high', 'band', 'band clip
 const WITH_LADDER: readonly Filter['mode'][] = ['low', 'high', 'band', 'notch'];
 
 /** The two filters of a layer, and how the tones pass through them. */
-export function FilterPanel({ index }: { readonly index: number }) {
-  const document = useDocument();
-  const layer: Layer = document.layers[index];
+export const FilterPanel = memo(function FilterPanel({ index }: { readonly index: number }) {
+  const name = useSound((sound) => sound.layers[index].name);
+  const filters = useSound((sound) => sound.layers[index].filters);
+  const route = useSound((sound) => sound.layers[index].route);
+  // Where each tone goes, an empty word for one that is off.
+  const ways = useSound((sound) => sound.layers[index].tones.map((tone) => (tone.on ? tone.to : '')).join()).split(',');
+  const a4Hz = useSound((sound) => sound.ground.a4Hz);
   const f = useView((state) => state.filter);
-  const filter = layer.filters[f];
+  const filter = filters[f];
   const at = ['layers', index, 'filters', f] as const;
-  const change = (what: string, recipe: (filter: Filter) => void) => { edit(`${layer.name} · ${what}`, (draft) => { recipe(draft.layers[index].filters[f]); }); };
+  const change = (what: string, recipe: (filter: Filter) => void) => { edit(`${name} · ${what}`, (draft) => { recipe(draft.layers[index].filters[f]); }); };
   const rows = (['cutoffHz', 'resonancePct', 'widthOct', ...(filter.mode === 'vowel' ? ['vowelPct'] as const : []), 'driveDb', 'levelDb', 'followPct'] as const);
   return (
     <Panel
@@ -31,30 +36,30 @@ export function FilterPanel({ index }: { readonly index: number }) {
       title={(
         <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
           <Choice label="Filter" options={[{ value: '0', label: 'Filter 1' }, { value: '1', label: 'Filter 2' }]} value={String(f)} onChange={(value) => { useView.setState({ filter: Number(value) }); }} />
-          <Box component="input" type="checkbox" role="switch" checked={filter.on} aria-label={`${layer.name} filter`} onChange={() => { change('filter', (draft) => { draft.on = !draft.on; }); }} sx={{ m: 0, accentColor: 'var(--mui-palette-sea-ink)' }} />
+          <Box component="input" type="checkbox" role="switch" checked={filter.on} aria-label={`${name} filter`} onChange={() => { change('filter', (draft) => { draft.on = !draft.on; }); }} sx={{ m: 0, accentColor: 'var(--mui-palette-sea-ink)' }} />
         </Box>
       )}
       aside={<ListChoice label="Filter kind" options={MODES} value={filter.mode} disabled={!filter.on} onChange={(mode) => { change('filter kind', (draft) => { draft.mode = mode; }); }} />}
     >
-      {rows.map((field) => <ParameterRow key={field} path={[...at, field]} of={layer.name} disabled={!filter.on} label={field === 'cutoffHz' ? 'Cutoff' : undefined} />)}
+      {rows.map((field) => <ParameterRow key={field} path={[...at, field]} of={name} disabled={!filter.on} label={field === 'cutoffHz' ? 'Cutoff' : undefined} />)}
       <Row label="Slope" disabled={!filter.on}>
         <Choice label="Slope" options={[6, 12, 18, 24].map((slope) => ({ value: String(slope) as Filter['slope'], label: String(slope) }))} value={filter.slope} disabled={!WITH_SLOPE.includes(filter.mode)} onChange={(slope) => { change('slope', (draft) => { draft.slope = slope; }); }} />
         <Choice label="Form" options={[{ value: 'state', label: 'smooth' }, { value: 'ladder', label: 'ladder' }]} value={filter.form} disabled={!WITH_LADDER.includes(filter.mode)} onChange={(form) => { change('form', (draft) => { draft.form = form; }); }} />
       </Row>
       <Row label="Tones go">
-        <Choice label="Way through the filters" options={['series', 'parallel', 'by tone']} value={layer.route} onChange={(route) => { edit(`${layer.name} · way through the filters`, (draft) => { draft.layers[index].route = route; }); }} />
-        <Box sx={{ ml: 'auto', fontSize: 12.5, color: sea.ink2, whiteSpace: 'nowrap' }}>{frequencyAsNote(filter.cutoffHz, document.ground.a4Hz)}</Box>
+        <Choice label="Way through the filters" options={['series', 'parallel', 'by tone']} value={route} onChange={(route) => { edit(`${name} · way through the filters`, (draft) => { draft.layers[index].route = route; }); }} />
+        <Box sx={{ ml: 'auto', fontSize: 12.5, color: sea.ink2, whiteSpace: 'nowrap' }}>{frequencyAsNote(filter.cutoffHz, a4Hz)}</Box>
       </Row>
-      {layer.route === 'by tone' && (
+      {route === 'by tone' && (
         <Row label="to filter">
-          {layer.tones.map((tone, t) => tone.on && (
+          {ways.map((way, t) => way !== '' && (
             <ListChoice
-              key={t} label={`Tone ${t + 1} goes to filter`} value={tone.to} options={[{ value: '1', label: `${t + 1} → 1` }, { value: '2', label: `${t + 1} → 2` }, { value: 'both', label: `${t + 1} → both` }, { value: 'past', label: `${t + 1} past` }]}
-              onChange={(to) => { edit(`${layer.name} tone ${t + 1} · way`, (draft) => { draft.layers[index].tones[t].to = to; }); }}
+              key={t} label={`Tone ${t + 1} goes to filter`} value={way as Tone['to']} options={[{ value: '1', label: `${t + 1} → 1` }, { value: '2', label: `${t + 1} → 2` }, { value: 'both', label: `${t + 1} → both` }, { value: 'past', label: `${t + 1} past` }]}
+              onChange={(to) => { edit(`${name} tone ${t + 1} · way`, (draft) => { draft.layers[index].tones[t].to = to; }); }}
             />
           ))}
         </Row>
       )}
     </Panel>
   );
-}
+});

@@ -2,26 +2,32 @@ import type { Layer } from '@abyssal/core';
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from '@dnd-kit/sortable';
 import { Box, Menu, MenuItem } from '@mui/material';
-import { useState, type KeyboardEvent } from 'react';
-import { edit, useDocument } from '../../state/document-store';
+import { memo, useState, type KeyboardEvent } from 'react';
+import { useShallow } from 'zustand/react/shallow';
+import { edit, useDocumentStore } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { ROLE_TINT, sea } from '../../theme/sea';
 import { MOST_LAYERS, moveLayer, newLayer } from './layer-edits';
 
 const ROLES = ['sub', 'body', 'edge', 'knock'] as const;
 
+/** What a tab shows of a layer, as one text: tabs render again only when one of these changes. */
+interface Tab { readonly id: string; readonly name: string; readonly role: Layer['role']; readonly on: boolean }
+const tabOf = ({ id, name, role, on }: Layer) => JSON.stringify({ id, name, role, on } satisfies Tab);
+const readTab = (text: string) => JSON.parse(text) as Tab;
+
 /** The layers, shallow to deep: chosen by a click, reordered by drag, or by Alt and the arrow keys. */
-export function LayerTabs({ layer }: { readonly layer: Layer }) {
-  const { layers } = useDocument();
+export const LayerTabs = memo(function LayerTabs({ chosen }: { readonly chosen: string }) {
+  const layers = useDocumentStore(useShallow(({ document: sound }) => sound!.layers.map(tabOf)));
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }));
   // On paper the shallowest stands first; in the document the deepest does.
-  const shown = [...layers].reverse();
+  const shown = layers.map(readTab).reverse();
   const move = (id: string, to: number) => {
     edit('order of the layers', (draft) => { draft.layers = moveLayer(draft.layers, draft.layers.findIndex((candidate) => candidate.id === id), to); });
   };
   const onDragEnd = ({ active, over }: DragEndEvent) => {
-    if (over && over.id !== active.id) move(String(active.id), layers.findIndex(({ id }) => id === over.id));
+    if (over && over.id !== active.id) move(String(active.id), shown.length - 1 - shown.findIndex(({ id }) => id === over.id));
   };
   const onKeyDown = (event: KeyboardEvent, id: string) => {
     const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
@@ -41,7 +47,7 @@ export function LayerTabs({ layer }: { readonly layer: Layer }) {
       <DndContext sensors={sensors} onDragEnd={onDragEnd}>
         <SortableContext items={shown.map(({ id }) => id)} strategy={horizontalListSortingStrategy}>
           <Box role="tablist" aria-label="Layers" sx={{ display: 'flex', minWidth: 0, overflowX: 'auto', overflowY: 'hidden' }}>
-            {shown.map((each) => <LayerTab key={each.id} layer={each} chosen={each.id === layer.id} onKeyDown={onKeyDown} />)}
+            {shown.map((each) => <LayerTab key={each.id} layer={each} chosen={each.id === chosen} onKeyDown={onKeyDown} />)}
           </Box>
         </SortableContext>
       </DndContext>
@@ -54,7 +60,7 @@ export function LayerTabs({ layer }: { readonly layer: Layer }) {
             key={role}
             onClick={() => {
               setMenu(null);
-              const added = newLayer(layers, role);
+              const added = newLayer(useDocumentStore.getState().document!.layers, role);
               edit(`add ${added.name}`, (draft) => { draft.layers.push(added); });
               useView.setState({ layerId: added.id, tone: 0 });
             }}
@@ -63,9 +69,9 @@ export function LayerTabs({ layer }: { readonly layer: Layer }) {
       </Menu>
     </Box>
   );
-}
+});
 
-function LayerTab({ layer, chosen, onKeyDown }: { readonly layer: Layer; readonly chosen: boolean; readonly onKeyDown: (event: KeyboardEvent, id: string) => void }) {
+function LayerTab({ layer, chosen, onKeyDown }: { readonly layer: Tab; readonly chosen: boolean; readonly onKeyDown: (event: KeyboardEvent, id: string) => void }) {
   const { setNodeRef, listeners, transform, isDragging } = useSortable({ id: layer.id });
   const solo = useView((state) => state.solo.some((name) => name.split('.')[0] === layer.id));
   return (

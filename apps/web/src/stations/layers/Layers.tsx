@@ -2,7 +2,7 @@ import { Box } from '@mui/material';
 import { Columns } from '../../controls/Columns';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { useSounding } from '../../sounding/sounding-store';
-import { useDocument } from '../../state/document-store';
+import { useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { ActsPanel } from './ActsPanel';
@@ -14,26 +14,28 @@ import { VoicePanel } from './VoicePanel';
 
 /** What the sound is made of: a stack of layers by depth. */
 export function Layers() {
-  const { layers } = useDocument();
   const wanted = useView((state) => state.layerId);
   const told = useSounding((state) => state.shown?.told);
-  const chosen = wanted === null ? -1 : layers.findIndex(({ id }) => id === wanted);
-  const index = Math.max(0, chosen >= 0 ? chosen : layers.findIndex(({ role }) => role !== 'sub'));
-  const layer = layers[index];
+  const index = useSound(({ layers }) => {
+    const chosen = wanted === null ? -1 : layers.findIndex(({ id }) => id === wanted);
+    return Math.max(0, chosen >= 0 ? chosen : layers.findIndex(({ role }) => role !== 'sub'));
+  });
+  const id = useSound(({ layers }) => layers[index].id);
+  const name = useSound(({ layers }) => layers[index].name);
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: '8px' }}>
       <Box sx={{ display: 'flex', alignItems: 'flex-end', justifyContent: 'space-between', gap: 1, borderBottom: `1px solid ${sea.rule}` }}>
-        <LayerTabs layer={layer} />
-        <Box sx={{ pb: '3px' }}><LayerBar layer={layer} index={index} /></Box>
+        <LayerTabs chosen={id} />
+        <Box sx={{ pb: '3px' }}><LayerBar index={index} /></Box>
       </Box>
       {told?.map(({ place, text }) => <Box key={place} role="status" sx={{ fontSize: 13, color: sea.watch }}>◐ {text}</Box>)}
       <Columns>
         <Box sx={{ display: 'grid', gap: '8px' }}>
           <TonePanel index={index} />
           <Box sx={{ px: '12px' }}>
-            <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>{layer.name}, all its tones</Box>
-            <ParameterRow path={['layers', index, 'levelDb']} of={layer.name} label="Level" />
-            <ParameterRow path={['layers', index, 'panPct']} of={layer.name} label="Pan" />
+            <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>{name}, all its tones</Box>
+            <ParameterRow path={['layers', index, 'levelDb']} of={name} label="Level" />
+            <ParameterRow path={['layers', index, 'panPct']} of={name} label="Pan" />
           </Box>
         </Box>
         <Box sx={{ display: 'grid', gap: '8px' }}>

@@ -1,11 +1,12 @@
 import type { Layer } from '@abyssal/core';
 import { Box } from '@mui/material';
+import { memo } from 'react';
 import { Choice } from '../../controls/Choice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { Row } from '../../controls/Row';
 import { ToggleTitle } from '../../controls/ToggleTitle';
-import { edit, useDocument } from '../../state/document-store';
+import { edit, useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { EnvelopeDrawing, type EnvelopeTimes } from './EnvelopeDrawing';
@@ -13,18 +14,23 @@ import { EnvelopeDrawing, type EnvelopeTimes } from './EnvelopeDrawing';
 const PANELS = [{ value: 'loudness', label: 'loudness' }, { value: 'voice', label: 'voice' }, { value: 'pitch', label: 'drop' }, { value: 'plays', label: 'plays' }, { value: 'feedback', label: 'feedback' }, { value: 'clean', label: 'clean and clip' }] as const;
 
 /** Loudness, voice, pitch drop, what the layer plays, and what it feeds back into itself. */
-export function VoicePanel({ index }: { readonly index: number }) {
-  const document = useDocument();
-  const layer: Layer = document.layers[index];
+export const VoicePanel = memo(function VoicePanel({ index }: { readonly index: number }) {
+  const id = useSound((sound) => sound.layers[index].id);
+  const name = useSound((sound) => sound.layers[index].name);
+  const loudness = useSound((sound) => sound.layers[index].loudness);
+  const voice = useSound((sound) => sound.layers[index].voice);
+  const plays = useSound((sound) => sound.layers[index].plays);
+  const drop = useSound((sound) => sound.layers[index].drop);
+  const feedback = useSound((sound) => sound.layers[index].feedback);
+  const whole = useSound((sound) => sound.feedback);
   const panel = useView((state) => state.layerPanel);
-  const change = (what: string, recipe: (layer: Layer) => void, group: string | null = null) => { edit(`${layer.name} · ${what}`, (draft) => { recipe(draft.layers[index]); }, group); };
-  const rows = (part: string, fields: readonly string[], off: readonly string[] = []) => fields.map((field) => <ParameterRow key={field} path={['layers', index, part, field]} of={layer.name} disabled={off.includes(field)} />);
-  const { voice, plays, feedback, drop } = layer;
+  const change = (what: string, recipe: (layer: Layer) => void, group: string | null = null) => { edit(`${name} · ${what}`, (draft) => { recipe(draft.layers[index]); }, group); };
+  const rows = (part: string, fields: readonly string[], off: readonly string[] = []) => fields.map((field) => <ParameterRow key={field} path={['layers', index, part, field]} of={name} disabled={off.includes(field)} />);
   return (
     <Panel label="Loudness and voice" title={<Choice label="Further settings" options={PANELS} value={panel} onChange={(next) => { useView.setState({ layerPanel: next }); }} />}>
       {panel === 'loudness' && (
         <>
-          <EnvelopeDrawing of={layer.name} times={layer.loudness} rowPrefix="layers.*.loudness" onChange={(field: keyof EnvelopeTimes, value: number) => { change('loudness', (draft) => { draft.loudness[field] = value; }, `loudness ${layer.id} ${field}`); }} />
+          <EnvelopeDrawing of={name} times={loudness} rowPrefix="layers.*.loudness" onChange={(field: keyof EnvelopeTimes, value: number) => { change('loudness', (draft) => { draft.loudness[field] = value; }, `loudness ${id} ${field}`); }} />
           <Box sx={{ mt: '4px', display: 'grid', gridTemplateColumns: 'minmax(0,1fr)' }}>{rows('loudness', ['delayMs', 'attackMs', 'holdMs', 'decayMs', 'sustainPct', 'releaseMs'])}</Box>
         </>
       )}
@@ -54,17 +60,17 @@ export function VoicePanel({ index }: { readonly index: number }) {
       {panel === 'clean' && <CleanAndClip />}
       {panel === 'feedback' && (
         <>
-          <FeedbackRows title={`${layer.name} into itself`} path={['layers', index, 'feedback']} of={layer.name} feedback={feedback} onChange={(recipe) => { change('feedback', (draft) => { recipe(draft.feedback); }); }} />
-          <FeedbackRows title="The whole sound into itself" path={['feedback']} of="Whole sound" feedback={document.feedback} onChange={(recipe) => { edit('feedback of the whole sound', (draft) => { recipe(draft.feedback); }); }} />
+          <FeedbackRows title={`${name} into itself`} path={['layers', index, 'feedback']} of={name} feedback={feedback} onChange={(recipe) => { change('feedback', (draft) => { recipe(draft.feedback); }); }} />
+          <FeedbackRows title="The whole sound into itself" path={['feedback']} of="Whole sound" feedback={whole} onChange={(recipe) => { edit('feedback of the whole sound', (draft) => { recipe(draft.feedback); }); }} />
         </>
       )}
     </Panel>
   );
-}
+});
 
 /** The clean path, and the soft clip on what lies above it. */
 function CleanAndClip() {
-  const { cleanPath, clip } = useDocument().grit;
+  const { cleanPath, clip } = useSound((sound) => sound.grit);
   return (
     <>
       <ToggleTitle label="Clean path" on={cleanPath.on} onToggle={() => { edit('clean path', (draft) => { draft.grit.cleanPath.on = !cleanPath.on; }); }} />

@@ -3,7 +3,7 @@ import { Box, Button } from '@mui/material';
 import { useState } from 'react';
 import { keyNotes, listenToControllers, takeMidi } from '../../audio/live';
 import { Panel } from '../../controls/Panel';
-import { useDocument } from '../../state/document-store';
+import { useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 import { NUMERALS } from '../../theme/theme';
 
@@ -15,7 +15,7 @@ const capOf = (code: string) => CAPS[code] ?? code.replace('Key', '');
 
 /** Playing live: the two lower rows of the keyboard, real controllers, and a simulated one that sends the same messages. */
 export function LivePanel() {
-  const { ground } = useDocument();
+  const ground = useSound((sound) => sound.ground);
   const [controllers, setControllers] = useState<string[] | null>(null);
   const pads = [...keyNotes(ground)].filter(([, note]) => note !== undefined);
   const send = (status: number, note: number, velocity: number) => { takeMidi(Uint8Array.of(status, note, velocity)); };

@@ -3,7 +3,7 @@ import { Box } from '@mui/material';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { ToggleTitle } from '../../controls/ToggleTitle';
-import { edit, useDocument } from '../../state/document-store';
+import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 
 const SHOWN_MS = 600;
@@ -11,7 +11,7 @@ const DEEPEST_DB = 24;
 
 /** Ducking of the bass by the kick's beats: its curve and its numbers. */
 export function DuckPanel() {
-  const { duck } = useDocument();
+  const duck = useSound((sound) => sound.duck);
   const path = Array.from({ length: 201 }, (_, i) => {
     const db = Math.max(-DEEPEST_DB, duckCurveDb(duck, (i / 200) * SHOWN_MS));
     return `${i === 0 ? 'M' : 'L'}${i} ${(3 - (db / DEEPEST_DB) * 44).toFixed(1)}`;

@@ -1,7 +1,7 @@
 import { formatValue, parameter, type Mover } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { Panel } from '../../controls/Panel';
-import { useDocument } from '../../state/document-store';
+import { useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { TraceLine } from './TraceLine';
@@ -15,7 +15,7 @@ function summary(mover: Mover): string {
 
 /** The movers, each with what it does over the loop. */
 export function MoverList({ selected, traces }: { readonly selected: string; readonly traces: ReadonlyMap<string, Float32Array> }) {
-  const { movers } = useDocument();
+  const movers = useSound((sound) => sound.movers);
   return (
     <Panel title="Movers">
       <Box role="listbox" aria-label="Movers" sx={{ display: 'grid', gap: '8px' }}>

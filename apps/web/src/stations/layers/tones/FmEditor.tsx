@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Choice } from '../../../controls/Choice';
 import { ParameterRow } from '../../../controls/ParameterRow';
 import { ValueField } from '../../../controls/ValueField';
-import { useDocument } from '../../../state/document-store';
+import { useSound } from '../../../state/document-store';
 import { sea } from '../../../theme/sea';
 import { useTone, type ToneProps } from './use-tone';
 
@@ -13,7 +13,7 @@ const AMOUNT = parameter('layers.*.tones.*.source.fm.matrix.*');
 /** Four oscillators and who steers whom: a table of amounts (rows steer columns, the diagonal itself), and the one that is chosen. */
 export function FmEditor(props: ToneProps) {
   const { source, of, at, change } = useTone<'fm'>(props);
-  const { a4Hz } = useDocument().ground;
+  const a4Hz = useSound((sound) => sound.ground.a4Hz);
   const [chosen, setChosen] = useState(0);
   const [part, setPart] = useState<'wave' | 'envelope'>('wave');
   const oscillator = source.oscillators[chosen];

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Choice } from '../../../controls/Choice';
 import { ParameterRow } from '../../../controls/ParameterRow';
 import { ToggleTitle } from '../../../controls/ToggleTitle';
-import { useDocument } from '../../../state/document-store';
+import { useSound } from '../../../state/document-store';
 import { sea } from '../../../theme/sea';
 import { Ladder, RUNGS } from './Ladder';
 import { useTone, type ToneProps } from './use-tone';
@@ -21,7 +21,7 @@ function reach(set: { levelsDb: number[]; phasesDeg: number[] }, n: number): voi
 /** Harmonics drawn one by one, in one state or two, and what is done to the whole set. */
 export function HarmonicsEditor(props: ToneProps) {
   const { source, of, at, change } = useTone<'harmonics'>(props);
-  const { ground } = useDocument();
+  const ground = useSound((sound) => sound.ground);
   const [first, setFirst] = useState(0);
   const [chosen, setChosen] = useState(0);
   const [state, setState] = useState<'a' | 'b'>('a');

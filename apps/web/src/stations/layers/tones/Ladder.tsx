@@ -7,7 +7,7 @@ import { sea } from '../../../theme/sea';
 import { NUMERALS } from '../../../theme/theme';
 
 /** Rungs that are seen at once. */
-export const RUNGS = 14;
+export const RUNGS = 12;
 const RUNG = 15;
 const LEFT = 66;
 const RIGHT = 46;

@@ -5,7 +5,7 @@ import { useRef, useState, type DragEvent } from 'react';
 import { Choice } from '../../../controls/Choice';
 import { ParameterRow } from '../../../controls/ParameterRow';
 import { ValueField } from '../../../controls/ValueField';
-import { useDocument } from '../../../state/document-store';
+import { useSound } from '../../../state/document-store';
 import { takeWav } from '../../../state/recordings';
 import { tellError } from '../../../state/view-store';
 import { sea } from '../../../theme/sea';
@@ -18,7 +18,7 @@ const row = (field: (typeof FIELDS)[number]) => parameter(`layers.*.tones.*.sour
 /** WAVs over ranges of notes and velocities; several that fit the same note take turns. */
 export function SampleEditor(props: ToneProps) {
   const { source, of, at, change } = useTone<'sample'>(props);
-  const { a4Hz } = useDocument().ground;
+  const a4Hz = useSound((sound) => sound.ground.a4Hz);
   const [busy, setBusy] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
   const take = async (files: FileList | null) => {
