@@ -17,7 +17,13 @@ describe('typed entry', () => {
     ['layers.*.voice.glideMs', '60ms', 60], ['layers.*.voice.glideMs', '0.2s', 200],
     [RATE, '1/4', 1], [RATE, '1/8', 0.5], [RATE, '1/8.', 0.75], [RATE, '3', 3],
     ['layers.*.tones.*.semitones', '1 oct', 12], ['layers.*.tones.*.cents', '0.5st', 50], ['line.notes.*.pitch', 'F1', 29], ['lock.turnDeg', '65°', 65],
+    ['layers.*.loudness.sustainPct', '-6dB', 100 * 10 ** (-6 / 20)], ['layers.*.loudness.sustainPct', '0 dB', 100], ['layers.*.loudness.sustainPct', '40%', 40],
+    ['layers.*.tones.*.source.fm.oscillators.*.ratio', '0.5', 0.5], ['layers.*.filters.*.widthOct', '1.5 oct', 1.5],
   ])('%s reads %p as %p', (id, text, wanted) => { expect(value(id, text)).toBeCloseTo(wanted, 9); });
+
+  it('takes decibels for amplitudes alone', () => {
+    expect(value('layers.*.tones.*.spreadPct', '-6dB')).toMatch(/^Spread wants a share/);
+  });
 
   // MIDI 1.0 note numbers, equal temperament from A4 = 440 Hz: G♯4 is 415.305 Hz.
   it('reads note names as frequencies', () => {

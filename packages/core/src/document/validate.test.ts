@@ -1,7 +1,8 @@
 import fc from 'fast-check';
-import { cleanSound } from './defaults.js';
+import { cleanSound, cleanSource, cleanTone } from './defaults.js';
 import { soundJsonSchema } from './json-schema.js';
-import { fromPosition, linkTargets, parameter, PARAMETERS, toPosition } from './parameters.js';
+import { movableValues } from './movable-values.js';
+import { fromPosition, linkTargets, parameter, PARAMETERS, targetLabel, toPosition } from './parameters.js';
 import { DocumentError, findProblems, readDocument } from './validate.js';
 import { FORMAT_VERSION } from './shape.js';
 
@@ -94,6 +95,43 @@ describe('the parameter table', () => {
     expect(targets).toContain('grit.clip.driveDb');
     expect(targets).not.toContain('ground.tempoBpm');
     expect(() => parameter('nothing.here')).toThrow(RangeError);
+  });
+
+  it('has words for what movers may reach, of sounding tones and filters only', () => {
+    const sound = cleanSound();
+    sound.layers[1].tones[1] = cleanTone({ on: true, source: cleanSource('fm') });
+    const labels = linkTargets(sound).map(({ label }) => label);
+    expect(labels).toEqual(expect.arrayContaining(['Body · tone 2 · 2 into 1 · amount', 'Body · tone 2 · 1 into itself · amount', 'Body · tone 2 · oscillator 3 · ratio', 'Body · filter 1 · cutoff', 'Sub · level', 'Whole sound · feedback', 'Clip · drive']));
+    expect(labels.some((label) => label.startsWith('Body · tone 3 ·') || label.startsWith('Sub · filter'))).toBe(false);
+    expect(targetLabel(sound, 'layers.body.tones.2.cents')).toBe('Body · tone 3 · fine');
+    expect(targetLabel(sound, 'grit.clip.driveDb')).toBe('Clip · drive');
+    expect(targetLabel(sound, 'layers.body.tones.2.shine')).toBeNull();
+  });
+
+  it('lets a link wait for a tone of another kind, and refuses one to a place that no list has', () => {
+    const sound = cleanSound();
+    const link = (target: string) => findProblems({ ...sound, links: [{ id: 'l', mover: 'wobble-1', target, reachPct: 10, on: true }] }).map(({ path }) => path);
+    expect(link('layers.body.tones.0.source.fm.matrix.15')).toEqual([]);
+    for (const target of ['layers.body.tones.0.source.fm.matrix.16', 'layers.body.tones.3.cents', 'layers.body.filters.2.cutoffHz', 'layers.gone.levelDb', 'layers.body.tones.0.octave', 'layers.body.tones.0.source.shape.shape']) expect(link(target)).toEqual(['links[0].target']);
+  });
+
+  it('finds the movable numbers of a layer in the order of the document, each with its value', () => {
+    const [, body] = cleanSound().layers;
+    const values = movableValues(body, true);
+    expect(values.slice(0, 4).map(({ field, value }) => [field, value])).toEqual([['levelDb', -10], ['panPct', 0], ['tones.0.cents', 0], ['tones.0.fixedHz', 55]]);
+    expect(values.some(({ field }) => field.startsWith('tones.1.') || field.startsWith('filters.1.'))).toBe(false);
+    expect(movableValues(body).length).toBeGreaterThan(values.length);
+    for (const { field, row } of movableValues(body)) expect(parameter(`layers.*.${field.replace(/\.\d+(?=\.|$)/g, '.*')}`)).toEqual(row);
+  });
+
+  it('tells what no single number of a tone tells', () => {
+    const problems = (source: ReturnType<typeof cleanSource>) => { const sound = cleanSound(); sound.layers[0].tones[2].source = source; return findProblems(sound).map(({ path, message }) => `${path}: ${message}`); };
+    const zone = { asset: 'a'.repeat(64), fileName: 'a.wav', rootPitch: 36, lowPitch: 0, highPitch: 127, lowVelocity: 1, highVelocity: 127, loop: null };
+    expect(problems(cleanSource('harmonics', { pocket: { on: true, fromHz: 900, toHz: 300, amountDb: -6, pitch: 29 } }))).toEqual(['layers[0].tones[2].source.pocket: begins at 900 Hz, above its end at 300 Hz']);
+    expect(problems(cleanSource('sample', { zones: [{ ...zone, lowPitch: 60, highPitch: 50 }] }))).toEqual(['layers[0].tones[2].source.zones[0]: its lowest note lies above its highest']);
+    expect(problems(cleanSource('sample', { zones: [zone, { ...zone, lowVelocity: 90, highVelocity: 80 }] }))).toEqual(['layers[0].tones[2].source.zones[1]: its least velocity lies above its greatest']);
+    expect(problems(cleanSource('sample', { zones: [{ ...zone, loop: { from: 500, to: 500 } }] }))).toEqual(['layers[0].tones[2].source.zones[0]: its loop ends before it begins']);
+    expect(problems(cleanSource('sample', { zones: [{ ...zone, asset: 'no hash' }] }))[0]).toMatch(/zones\[0\]\.asset: "no hash" is not of the form/);
   });
 
   it('gives the JSON Schema of the same shape', () => {

@@ -326,6 +326,16 @@ describe('changes while it plays', () => {
     ['fine tuning', (s) => { s.layers[0].tones[0].cents = 90; }],
     ['shape', (s) => { s.layers[0].tones[0].source = cleanSource('shape', { shape: 'triangle' }); }],
     ['filter switched on', (s) => { s.layers[0].filters[0].on = true; s.layers[0].filters[0].cutoffHz = 300; }],
+    ['drawn harmonics for a shape', (s) => { s.layers[0].tones[0].source = cleanSource('harmonics'); }],
+    ['frames for a shape', (s) => { s.layers[0].tones[0].source = cleanSource('frames', { table: 'odd stair', positionPct: 60 }); }],
+    ['FM for a shape', (s) => { s.layers[0].tones[0].source = cleanSource('fm'); }],
+    ['a voice for a shape', (s) => { s.layers[0].tones[0].source = cleanSource('vowel', { breathPct: 0 }); }],
+    ['a second tone switched on', (s) => { s.layers[0].tones[1] = { ...s.layers[0].tones[0], octave: 2 }; }],
+    ['a tone that steers another', (s) => { s.layers[0].tones[1] = { ...s.layers[0].tones[0], levelDb: -60 }; s.layers[0].acts.two = { way: 'steer', amountPct: 30 }; }],
+    ['a filter of another kind', (s) => { s.layers[0].filters[0] = { ...s.layers[0].filters[0], on: true, mode: 'comb', cutoffHz: 400, resonancePct: 40 }; }],
+    ['feedback switched on', (s) => { s.layers[0].feedback = { on: true, way: 'clip', amountPct: 60, delayMs: 3 }; }],
+    ['feedback of the whole switched on', (s) => { s.feedback = { on: true, way: 'clip', amountPct: 60, delayMs: 3 }; }],
+    ['several voices for one', (s) => { s.layers[0].voice.notes = 'several'; s.layers[0].levelDb = -20; }],
     ['output level', (s) => { s.output.levelDb = -12; }],
   ])('%s is heard at once and without a click', (_name, change) => {
     const { left, clicks } = moved(change);

@@ -158,6 +158,7 @@ export class Mix {
     this.last.set(other.last);
     this.last[5] = this.clipOn ? other.last[5] : 1;
     if (other.feedback) this.feedback?.copyFrom(other.feedback);
+    else this.feedback?.comeIn();
     this.sounding.set(other.sounding);
     this.seen.fill(NaN);
   }

@@ -126,6 +126,7 @@ export class Voice {
       pair[1].copyFrom(same[1]);
     });
     if (other.feedback) this.feedback?.copyFrom(other.feedback);
+    else this.feedback?.comeIn();
     this.envelope.copyFrom(other.envelope);
   }
 

@@ -3,7 +3,7 @@ import { Box, ToggleButton } from '@mui/material';
 import { memo, useState } from 'react';
 import { Choice } from '../../controls/Choice';
 import { Panel } from '../../controls/Panel';
-import { edit, useSound } from '../../state/document-store';
+import { edit, useDocumentStore, useSound } from '../../state/document-store';
 import { toggleSolo } from '../../state/solo';
 import { useView } from '../../state/view-store';
 import { withKind } from './layer-edits';
@@ -34,6 +34,11 @@ export const TonePanel = memo(function TonePanel({ index }: { readonly index: nu
   const [part, setPart] = useState<'tuning' | 'copies'>('tuning');
   const of = `${layerName} tone ${t + 1}`;
   const name = `${id}.${t}`;
+  const changeKind = (next: ToneKind) => {
+    // What is kept of the kind that is left must outlive the edit, as a draft does not.
+    const tone = withKind(useDocumentStore.getState().document!.layers[index].tones[t], next, name);
+    edit(`${of} · kind ${next}`, (draft) => { draft.layers[index].tones[t] = tone; });
+  };
   const Editor = EDITORS[kind];
   return (
     <Panel
@@ -47,7 +52,7 @@ export const TonePanel = memo(function TonePanel({ index }: { readonly index: nu
       )}
     >
       <Box sx={{ mb: '6px', '& .MuiToggleButtonGroup-root': { display: 'flex' }, '& .MuiToggleButton-root': { flex: 1, px: '2px' } }}>
-        <Choice label="Kind of tone" options={KINDS} value={kind} onChange={(next) => { edit(`${of} · kind ${next}`, (draft) => { const { tones } = draft.layers[index]; tones[t] = withKind(tones[t], next, name); }); }} />
+        <Choice label="Kind of tone" options={KINDS} value={kind} onChange={changeKind} />
       </Box>
       <Box sx={{ opacity: on[t] === '1' ? 1 : 0.5 }}>
         <Editor key={`${name} ${kind}`} index={index} tone={t} />
