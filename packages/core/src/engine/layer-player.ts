@@ -9,7 +9,7 @@ import { MoverBank } from './mover-bank.js';
 import { ParameterBank, type BankLink } from './parameter-bank.js';
 import type { Assets } from './recording.js';
 import { actingTones } from './tones/interplay.js';
-import { SIDE_LEFT_0, SIDE_LEFT_1, SIDE_RIGHT_0, SIDE_RIGHT_1, Voice, type VoiceContext } from './voice.js';
+import { ASKED_FROM, ASKED_NUMBERS, ASKED_PITCH, ASKED_VELOCITY, SIDE_LEFT_0, SIDE_LEFT_1, SIDE_RIGHT_0, SIDE_RIGHT_1, Voice, type VoiceContext } from './voice.js';
 
 /** Live notes count from here, so that they never meet a note of the line. */
 export const LIVE_SOURCE = 10_000_000;
@@ -92,6 +92,7 @@ export class LayerPlayer {
   private readonly last = Float64Array.of(-1, 0, 0, NaN, NaN, NaN, 0, 0);
   private turn: number[];
   private readonly phases = new Float64Array(3);
+  private readonly asked = new Float64Array(ASKED_NUMBERS);
   private readonly gains = new Float64Array(4);
   private readonly scratchLeft = new Float64Array(BLOCK);
   private readonly scratchRight = new Float64Array(BLOCK);
@@ -177,22 +178,27 @@ export class LayerPlayer {
   /** A note begins, in the voice that speaks or in another. */
   private speak(source: number, pitch: number, velocity: number, tie: boolean, goesOn: boolean): void {
     const { voice, tones } = this.layer;
-    const { movers, last, phases, voices, plays } = this;
-    movers.touch[0] = 1 - (voice.velocityEnvelopePct / 100) * (1 - bent(velocity / 127, voice.velocityBend));
+    const { movers, last, phases, voices, plays, asked } = this;
+    asked[ASKED_PITCH] = pitch;
+    asked[ASKED_VELOCITY] = velocity;
+    movers.touch[0] = voice.velocityEnvelopePct === 0 ? 1 : 1 - (voice.velocityEnvelopePct / 100) * (1 - bent(velocity / 127, voice.velocityBend));
     movers.noteOn(goesOn);
     if (goesOn) {
-      voices[this.front].glideTo(pitch);
-      voices[this.front].touch(velocity);
+      voices[this.front].glideTo(asked);
+      voices[this.front].touch(asked);
     } else {
       const glides = (tie || voice.glide === 'always') && last[0] >= 0;
-      const from = glides ? (voices[this.front].active ? voices[this.front].pitch : last[0]) : pitch;
+      asked[ASKED_FROM] = glides ? (voices[this.front].active ? voices[this.front].pitch : last[0]) : pitch;
       this.front = this.freeVoice();
       for (let t = 0; t < phases.length; t++) {
-        const free = tones[t].on && tones[t].startPhase === 'free' ? this.random.next() : 0;
+        if (!tones[t].on) continue;
+        const free = tones[t].startPhase === 'free' ? this.random.next() : 0;
         const phase = tones[t].startPhaseDeg / 360 + this.turn[t] + free + 64;
         phases[t] = phase - Math.floor(phase);
       }
-      voices[this.front].start(pitch, velocity, phases, from, this.bank.value);
+      // What movers carry stands where it does as the note begins, not where it did before.
+      this.bank.refresh(movers);
+      voices[this.front].start(asked, phases, this.bank.value);
     }
     plays[this.front] = source;
     last[0] = pitch;
@@ -242,8 +248,10 @@ export class LayerPlayer {
       return;
     }
     const next = held.speaking(this.priority);
-    voices[this.front].glideTo(held.pitch[next]);
-    voices[this.front].touch(held.velocity[next]);
+    this.asked[ASKED_PITCH] = held.pitch[next];
+    this.asked[ASKED_VELOCITY] = held.velocity[next];
+    voices[this.front].glideTo(this.asked);
+    voices[this.front].touch(this.asked);
     last[0] = held.pitch[next];
   }
 

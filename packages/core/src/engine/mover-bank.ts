@@ -128,6 +128,7 @@ export class MoverBank {
     for (let i = 0; i < this.value.length; i++) {
       this.wobbles[i]?.noteOn();
       this.envelopes[i]?.start();
+      this.say(i);
     }
   }
 
@@ -148,7 +149,13 @@ export class MoverBank {
       const envelope = this.envelopes[i];
       if (wobble) wobble.step(frames);
       else envelope!.step(frames);
-      this.value[i] = this.on[i] === 0 ? 0 : wobble ? wobble.value : envelope!.level * this.touch[0];
+      this.say(i);
     }
+  }
+
+  /** Takes down where a mover stands. */
+  private say(i: number): void {
+    const wobble = this.wobbles[i];
+    this.value[i] = this.on[i] === 0 ? 0 : wobble ? wobble.value : this.envelopes[i]!.level * this.touch[0];
   }
 }

@@ -91,14 +91,13 @@ export class ParameterBank {
     if (this.listens) movers.step(frames);
     else movers.wait(frames);
     if (this.settled && this.linkSlot.length === 0) return;
-    const { value, target, lead, position, linked, linkSlot, linkMover, linkReach, carried } = this;
-    for (let l = 0; l < linkSlot.length; l++) carried[linkSlot[l]] = 0;
-    for (let l = 0; l < linkSlot.length; l++) carried[linkSlot[l]] += linkReach[l] * movers.value[linkMover[l]];
     if (this.settled) {
       // Only what is carried moves.
-      for (let l = 0; l < linkSlot.length; l++) this.place(linkSlot[l]);
+      this.refresh(movers);
       return;
     }
+    this.carry(movers);
+    const { value, target, lead, position, linked } = this;
     let settled = true;
     const settle = 1 - Math.exp(-frames * this.rate);
     for (let i = 0; i < value.length; i++) {
@@ -113,6 +112,19 @@ export class ParameterBank {
       this.place(i);
     }
     this.settled = settled;
+  }
+
+  /** Computes what links carry from where the movers stand, without moving on. */
+  refresh(movers: MoverBank): void {
+    const { linkSlot } = this;
+    this.carry(movers);
+    for (let l = 0; l < linkSlot.length; l++) this.place(linkSlot[l]);
+  }
+
+  private carry(movers: MoverBank): void {
+    const { linkSlot, linkMover, linkReach, carried } = this;
+    for (let l = 0; l < linkSlot.length; l++) carried[linkSlot[l]] = 0;
+    for (let l = 0; l < linkSlot.length; l++) carried[linkSlot[l]] += linkReach[l] * movers.value[linkMover[l]];
   }
 
   /** Computes a number from where it stands and where it is carried. */

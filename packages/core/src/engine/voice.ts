@@ -31,6 +31,12 @@ export const SIDE_LEFT_1 = 1;
 export const SIDE_RIGHT_0 = 2;
 export const SIDE_RIGHT_1 = 3;
 
+/** What a voice is asked to play: the pitch, the velocity, and the pitch from which it glides; places in a `Float64Array`. */
+export const ASKED_PITCH = 0;
+export const ASKED_VELOCITY = 1;
+export const ASKED_FROM = 2;
+export const ASKED_NUMBERS = 3;
+
 // Places in the state.
 const PITCH = 0;
 const PITCH_TO = 1;
@@ -154,16 +160,16 @@ export class Voice {
     return this.state[GAIN];
   }
 
-  /** Starts a note at `phase` cycles of each tone (its own start phase, turn and chance), gliding from `from` where that is another pitch. */
-  start(pitch: number, velocity: number, phases: Float64Array, from: number, values: Float64Array): void {
+  /** Starts the note that is asked for at `phases` cycles of each tone (its own start phase, turn and chance), gliding where it comes from another pitch. */
+  start(asked: Float64Array, phases: Float64Array, values: Float64Array): void {
     const { state, note, sources, pitches, targets } = this;
     state.fill(0);
-    state[PITCH] = from;
-    this.glideTo(pitch);
+    state[PITCH] = asked[ASKED_FROM];
+    this.glideTo(asked);
     state[FADE] = 1;
     state[ENDS_AT] = -1;
     state[PLAIN] = 1;
-    this.touch(velocity);
+    this.touch(asked);
     for (let f = 0; f < this.filters.length; f++) {
       const pair = this.filters[f];
       if (!pair) continue;
@@ -178,12 +184,12 @@ export class Voice {
       const source = sources[t];
       const base = this.context.layout.tones[t];
       if (!source) continue;
-      this.findTarget(t, pitch, values, base);
+      note[NOTE_PITCH] = asked[ASKED_PITCH];
+      this.findTarget(t, values, base);
       note[NOTE_PHASE] = phases[t];
       note[NOTE_HZ] = pitches[t][0];
       note[NOTE_TARGET_HZ] = targets[t];
-      note[NOTE_PITCH] = pitch;
-      note[NOTE_VELOCITY] = velocity;
+      note[NOTE_VELOCITY] = asked[ASKED_VELOCITY];
       note[NOTE_LATE_S] = this.late[t];
       source.start(note, values, base);
       this.takeSides(t, values, base);
@@ -192,20 +198,30 @@ export class Voice {
   }
 
   /** Goes to another pitch without starting anew. */
-  glideTo(pitch: number): void {
+  glideTo(asked: Float64Array): void {
     const { state, layer } = this;
-    const way = pitch - state[PITCH];
+    state[PITCH_TO] = asked[ASKED_PITCH];
+    if (state[PITCH] === state[PITCH_TO]) {
+      state[PITCH_STEP] = 0;
+      return;
+    }
+    const way = state[PITCH_TO] - state[PITCH];
     const octaves = layer.voice.glideIn === 'octave' ? (way < 0 ? -way : way) / 12 : 1;
     const frames = (layer.voice.glideMs / 1000) * octaves * this.context.sampleRateHz;
-    state[PITCH_TO] = pitch;
     state[PITCH_STEP] = frames < 1 ? 0 : way / frames;
-    if (frames < 1) state[PITCH] = pitch;
+    if (frames < 1) state[PITCH] = state[PITCH_TO];
   }
 
-  touch(velocity: number): void {
+  /** Takes the velocity that is asked for. */
+  touch(asked: Float64Array): void {
     const { state, layer } = this;
     const { voice } = layer;
-    state[PROGRESS] = velocity / 127;
+    if (voice.velocityPct === 0 && voice.velocityFilterOct === 0) {
+      state[TOUCH] = 1;
+      state[TOUCH_OCTAVES] = 0;
+      return;
+    }
+    state[PROGRESS] = asked[ASKED_VELOCITY] / 127;
     state[PROGRESS + 1] = voice.velocityBend;
     bendInPlace(state, PROGRESS);
     state[TOUCH] = 1 - (voice.velocityPct / 100) * (1 - state[PROGRESS]);
@@ -277,9 +293,9 @@ export class Voice {
     }
   }
 
-  private findTarget(t: number, pitch: number, values: Float64Array, base: number): void {
+  private findTarget(t: number, values: Float64Array, base: number): void {
     const tone = this.layer.tones[t];
-    this.targets[t] = tone.pitchIn === 'hertz' ? values[base + T_FIXED_HZ] : this.a4Hz * Math.pow(2, (pitch + 12 * tone.octave + tone.semitones + values[base + T_CENTS] / 100 - 69) / 12);
+    this.targets[t] = tone.pitchIn === 'hertz' ? values[base + T_FIXED_HZ] : this.a4Hz * Math.pow(2, (this.note[NOTE_PITCH] + 12 * tone.octave + tone.semitones + values[base + T_CENTS] / 100 - 69) / 12);
   }
 
   /** Gains of a tone on the two sides at the start and the end of the step. */

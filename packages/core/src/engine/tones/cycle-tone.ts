@@ -69,9 +69,8 @@ export class CycleTone implements ToneSource {
 
   start(note: Float64Array, values: Float64Array, base: number): void {
     const { state } = this;
-    const late = note[NOTE_LATE_S] * note[NOTE_TARGET_HZ];
-    for (let c = 0; c < this.count; c++) this.phase[c] = ((note[NOTE_PHASE] + late + copyPhase(c, this.tone)) % 1) * TURN;
     state[START] = note[NOTE_PHASE] % 1;
+    for (let c = 0; c < this.count; c++) this.phase[c] = ((note[NOTE_PHASE] + note[NOTE_LATE_S] * note[NOTE_TARGET_HZ] + copyPhase(c, this.tone)) % 1) * TURN;
     state[INCREMENT] = note[NOTE_HZ] / this.sampleRateHz;
     state[LAST_WIDTH] = this.widthOf(values, base);
     state[LAST_FORMANT] = this.formantOf(values, base);
