@@ -30,14 +30,19 @@ function fourLayers() {
 
 export const SOUNDS = { 'Trench Growl, mono body': trenchGrowl, 'Trench Growl, six copies in stereo': sixCopies, 'Slack Water': slackWater, 'Four layers of three tones': fourLayers };
 
+/** Time of a run in ms. */
+export function timed(run) {
+  const from = performance.now();
+  run();
+  return performance.now() - from;
+}
+
 /** Shortest time of a run in ms, over so many seconds of runs. */
 export function best(seconds, run) {
   let least = Infinity;
   const until = performance.now() + 1000 * seconds;
   while (performance.now() < until) {
-    const from = performance.now();
-    run();
-    least = Math.min(least, performance.now() - from);
+    least = Math.min(least, timed(run));
   }
   return least;
 }

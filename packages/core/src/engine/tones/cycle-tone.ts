@@ -1,7 +1,7 @@
 import type { Tone } from '../../document/index.js';
 import { Copies, copyPhase, copyPlace } from './copies.js';
 import {
-  addCopies, addGrains, addMixed, addPulse, addSteered, FORMANT, FORMANT_STEP, LEFT_A, LEFT_B, MIX, MIX_STEP, READER_NUMBERS, readAt, RIGHT_A, RIGHT_B, START_A, START_B, STEP_A, STEP_B, SWINGS, TURN, WIDTH, WIDTH_STEP, writeAlone,
+  addCopies, addGrains, addMixed, addPulse, addSteered, FORMANT, FORMANT_STEP, LEFT_A, LEFT_B, MIX, MIX_STEP, READER_NUMBERS, readAt, RIGHT_A, RIGHT_B, START_A, START_B, STEP_A, STEP_B, SWINGS, TURN, WIDTH, WIDTH_STEP, writeAlone, writeMixed,
 } from './table-readers.js';
 import { SELECT_HZ, SELECT_POSITION, TableSelector } from './table-selector.js';
 import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, T_DETUNE, T_DRIFT, T_SOURCE, T_SPREAD, type ToneContext, type ToneSource } from './tone.js';
@@ -115,10 +115,12 @@ export class CycleTone implements ToneSource {
     state[INCREMENT] = hz / this.sampleRateHz;
     const { a: table, b: second } = selector;
     const mixed = table !== second;
-    if (count === 1 && !this.pulse && !mixed && !grains) {
+    this.prepareMix(frames);
+    if (count === 1 && !this.pulse && !grains) {
       numbers[START_A] = inc0 * ratio[0];
       numbers[STEP_A] = step * ratio[0];
-      writeAlone(table, left, from, to, phase, numbers);
+      if (mixed) writeMixed(table, second, left, from, to, phase, numbers);
+      else writeAlone(table, left, from, to, phase, numbers);
       if (stereo) for (let i = from; i < to; i++) right[i] = left[i];
       return;
     }
@@ -126,14 +128,13 @@ export class CycleTone implements ToneSource {
     if (stereo) for (let i = from; i < to; i++) right[i] = 0;
     const gain = 1 / Math.sqrt(count);
     const spread = values[base + T_SPREAD] / 100;
-    this.prepareMix(frames);
     numbers[WIDTH] = state[LAST_WIDTH] * TURN;
     state[LAST_WIDTH] = this.widthOf(values, base);
     numbers[WIDTH_STEP] = (state[LAST_WIDTH] * TURN - numbers[WIDTH]) / frames;
     numbers[FORMANT] = state[LAST_FORMANT];
     numbers[FORMANT_STEP] = (formant - state[LAST_FORMANT]) / frames;
     state[LAST_FORMANT] = formant;
-    const pairs = !this.pulse && !mixed && !grains;
+    const pairs = !this.pulse && !grains;
     for (let c = 0; c < count; c += pairs ? 2 : 1) {
       const panA = stereo ? copyPlace(c, count, 'even') * spread : 0;
       numbers[START_A] = inc0 * ratio[c];
@@ -142,8 +143,7 @@ export class CycleTone implements ToneSource {
       numbers[RIGHT_A] = gain * (1 + panA);
       if (!pairs) {
         if (this.pulse) addPulse(table, left, right, from, to, phase, c, numbers, stereo);
-        else if (grains) addGrains(table, second, left, right, from, to, phase, c, numbers, stereo);
-        else addMixed(table, second, left, right, from, to, phase, c, numbers, stereo);
+        else addGrains(table, second, left, right, from, to, phase, c, numbers, stereo);
         continue;
       }
       // Copies run in pairs; an odd one out runs with a silent partner, which costs less than a loop of its own.
@@ -154,7 +154,8 @@ export class CycleTone implements ToneSource {
       numbers[STEP_B] = step * ratio[partner];
       numbers[LEFT_B] = gainB * (1 - panB);
       numbers[RIGHT_B] = gainB * (1 + panB);
-      addCopies(table, left, right, from, to, phase, c, partner, numbers, stereo);
+      if (mixed) addMixed(table, second, left, right, from, to, phase, c, partner, numbers, stereo);
+      else addCopies(table, left, right, from, to, phase, c, partner, numbers, stereo);
     }
   }
 

@@ -215,19 +215,7 @@ export class FmTone implements ToneSource {
       increment[t] += samples * incrementStep[t];
       return;
     }
-    for (let i = 0; i < samples; i++) steering[i] = 0;
-    for (let o = t + 1; o < COUNT; o++) {
-      const place = o * COUNT + t;
-      let amount = index[place];
-      const grow = indexStep[place];
-      if (amount === 0 && grow === 0) continue;
-      const by = waves[o];
-      for (let i = 0; i < samples; i++) {
-        amount += grow;
-        steering[i] += amount * by[i];
-      }
-      index[place] = amount;
-    }
+    const steered = this.gatherSteering(t, samples);
     const table = this.tables[t];
     const shift = Math.clz32(table.length - 1) + 1;
     const mask = (1 << shift) - 1;
@@ -238,45 +226,82 @@ export class FmTone implements ToneSource {
     let p = phase[t];
     let inc = (increment[t] * TURN) | 0;
     const incStep = (incrementStep[t] * TURN) | 0;
-    let gain = level[t];
-    const gainStep = levelStep[t];
-    let last = value[t];
-    let before = value[COUNT + t];
-    if (back === 0 && backStep === 0) {
+    if (back !== 0 || backStep !== 0) {
+      let last = value[t];
+      let before = value[COUNT + t];
       for (let i = 0; i < samples; i++) {
-        const q = (p + (((steering[i] * RADIANS) | 0) << 8)) | 0;
-        const k = q >>> shift;
-        const s = table[k];
-        const x = s + (q & mask) * unit * (table[k + 1] - s);
-        wave[i] = x;
-        gain += gainStep;
-        out[i] += gain * x;
-        inc = (inc + incStep) | 0;
-        p = (p + inc) | 0;
-      }
-      last = wave[samples - 1];
-      before = wave[samples - 2];
-    } else {
-      for (let i = 0; i < samples; i++) {
+        // What the value before the last says is worked out apart: each sample waits for the last one.
         back += backStep;
-        const q = (p + ((((steering[i] + 0.5 * back * (last + before)) * RADIANS) | 0) << 8)) | 0;
+        const half = 0.5 * RADIANS * back;
+        const known = (steered ? steering[i] * RADIANS : 0) + half * before;
+        const q = (p + (((known + half * last) | 0) << 8)) | 0;
         const k = q >>> shift;
         const s = table[k];
         before = last;
         last = s + (q & mask) * unit * (table[k + 1] - s);
         wave[i] = last;
-        gain += gainStep;
-        out[i] += gain * last;
         inc = (inc + incStep) | 0;
         p = (p + inc) | 0;
+      }
+    } else if (steered) {
+      for (let i = 0; i < samples; i++) {
+        const q = (p + (((steering[i] * RADIANS) | 0) << 8)) | 0;
+        const k = q >>> shift;
+        const s = table[k];
+        wave[i] = s + (q & mask) * unit * (table[k + 1] - s);
+        inc = (inc + incStep) | 0;
+        p = (p + inc) | 0;
+      }
+    } else {
+      for (let i = 0; i < samples; i++) {
+        const k = p >>> shift;
+        const s = table[k];
+        wave[i] = s + (p & mask) * unit * (table[k + 1] - s);
+        inc = (inc + incStep) | 0;
+        p = (p + inc) | 0;
+      }
+    }
+    let gain = level[t];
+    const gainStep = levelStep[t];
+    if (gain !== 0 || gainStep !== 0) {
+      for (let i = 0; i < samples; i++) {
+        gain += gainStep;
+        out[i] += gain * wave[i];
       }
     }
     phase[t] = p;
     increment[t] += samples * incrementStep[t];
     level[t] = gain;
     index[self] = back;
-    value[t] = last;
-    value[COUNT + t] = before;
+    value[t] = wave[samples - 1];
+    value[COUNT + t] = wave[samples - 2];
+  }
+
+  /** Sums what the oscillators above `t` steer it by; says whether any does. */
+  private gatherSteering(t: number, samples: number): boolean {
+    const { index, indexStep, steering, waves } = this;
+    let steered = false;
+    for (let o = t + 1; o < COUNT; o++) {
+      const place = o * COUNT + t;
+      let amount = index[place];
+      const grow = indexStep[place];
+      if (amount === 0 && grow === 0) continue;
+      const by = waves[o];
+      if (steered) {
+        for (let i = 0; i < samples; i++) {
+          amount += grow;
+          steering[i] += amount * by[i];
+        }
+      } else {
+        for (let i = 0; i < samples; i++) {
+          amount += grow;
+          steering[i] = amount * by[i];
+        }
+      }
+      steered = true;
+      index[place] = amount;
+    }
+    return steered;
   }
 
   /** All oscillators sample by sample, from the fourth to the first: each hears what those above it do now, and what those below it did last. */

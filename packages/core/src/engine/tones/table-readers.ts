@@ -127,30 +127,68 @@ export const FORMANT_STEP = 13;
 /** 1 where a steered tone's increment is scaled from sample to sample. */
 export const SWINGS = 14;
 
-/** Adds copy `a`, read from two tables of equal length and mixed on the way. */
-export function addMixed(tableA: Float32Array, tableB: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, phase: Int32Array, a: number, numbers: Float64Array, stereo: boolean): void {
+/** Writes copy 0, read from two tables of equal length and mixed on the way. */
+export function writeMixed(tableA: Float32Array, tableB: Float32Array, out: Float64Array, from: number, to: number, phase: Int32Array, numbers: Float64Array): void {
   const shift = lowerBits(tableA);
   const mask = (1 << shift) - 1;
   const unit = 1 / (1 << shift);
   const grow = numbers[STEP_A] | 0;
-  const toLeft = numbers[LEFT_A];
-  const toRight = numbers[RIGHT_A];
+  const mixStep = numbers[MIX_STEP];
   let inc = numbers[START_A] | 0;
   let w = numbers[MIX];
-  const mixStep = numbers[MIX_STEP];
-  let p = phase[a];
+  let p = phase[0];
   for (let i = from; i < to; i++) {
     w += mixStep;
     const k = p >>> shift;
     const part = (p & mask) * unit;
     const s = tableA[k] + part * (tableA[k + 1] - tableA[k]);
     const t = tableB[k] + part * (tableB[k + 1] - tableB[k]);
-    const x = s + w * (t - s);
-    left[i] += toLeft * x;
-    if (stereo) right[i] += toRight * x;
+    out[i] = s + w * (t - s);
     inc = (inc + grow) | 0;
     p = (p + inc) | 0;
   }
+  phase[0] = p;
+}
+
+/** Adds two copies, a and b, read from two tables of equal length and mixed on the way; to the left side alone when `stereo` is false. */
+export function addMixed(tableA: Float32Array, tableB: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, phase: Int32Array, a: number, b: number, numbers: Float64Array, stereo: boolean): void {
+  const shift = lowerBits(tableA);
+  const mask = (1 << shift) - 1;
+  const unit = 1 / (1 << shift);
+  const growA = numbers[STEP_A] | 0;
+  const growB = numbers[STEP_B] | 0;
+  const leftA = numbers[LEFT_A];
+  const rightA = numbers[RIGHT_A];
+  const leftB = numbers[LEFT_B];
+  const rightB = numbers[RIGHT_B];
+  const mixStep = numbers[MIX_STEP];
+  let incA = numbers[START_A] | 0;
+  let incB = numbers[START_B] | 0;
+  let w = numbers[MIX];
+  let p = phase[a];
+  let q = phase[b];
+  for (let i = from; i < to; i++) {
+    w += mixStep;
+    const k = p >>> shift;
+    const m = q >>> shift;
+    const partA = (p & mask) * unit;
+    const partB = (q & mask) * unit;
+    const s = tableA[k];
+    const t = tableA[m];
+    const x = s + partA * (tableA[k + 1] - s);
+    const y = t + partB * (tableA[m + 1] - t);
+    const u = tableB[k];
+    const v = tableB[m];
+    const xx = x + w * (u + partA * (tableB[k + 1] - u) - x);
+    const yy = y + w * (v + partB * (tableB[m + 1] - v) - y);
+    left[i] += leftA * xx + leftB * yy;
+    if (stereo) right[i] += rightA * xx + rightB * yy;
+    incA = (incA + growA) | 0;
+    incB = (incB + growB) | 0;
+    p = (p + incA) | 0;
+    q = (q + incB) | 0;
+  }
+  phase[b] = q;
   phase[a] = p;
 }
 

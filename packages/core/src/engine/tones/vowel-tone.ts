@@ -2,7 +2,7 @@ import type { SourceOf, Tone } from '../../document/index.js';
 import { CycleBank, FORMANT_LEVELS_DB, FORMANT_WIDTHS_HZ, formantsOf, framesFromAudio, glottalSlope, prewarp, Random, StateVariable, tableLimitHz } from '../../dsp/index.js';
 import { BLOCK } from '../chunk.js';
 import { Copies } from './copies.js';
-import { addMixed, LEFT_A, MIX, MIX_STEP, READER_NUMBERS, START_A, STEP_A, TURN } from './table-readers.js';
+import { READER_NUMBERS, START_A, STEP_A, TURN, writeAlone } from './table-readers.js';
 import { NOTE_HZ, NOTE_PHASE, T_DETUNE, T_DRIFT, T_SOURCE, type ToneContext, type ToneSource } from './tone.js';
 
 const FORMANTS = 5;
@@ -92,13 +92,10 @@ export class VowelTone implements ToneSource {
     const table = this.bank.table(0, this.bank.levelFor(hz));
     numbers[START_A] = state[0] * TURN;
     numbers[STEP_A] = ((next - state[0]) * TURN) / frames;
-    numbers[LEFT_A] = 1;
-    numbers[MIX] = numbers[MIX_STEP] = 0;
     state[0] = next;
     const breath = values[base + T_SOURCE + 3] / 100;
     const open = this.phase[0] >>> 0;
-    for (let i = from; i < to; i++) voice[i] = 0;
-    addMixed(table, table, voice, voice, from, to, this.phase, 0, numbers, false);
+    writeAlone(table, voice, from, to, this.phase, numbers);
     if (breath > 0) {
       // Breath passes while the glottis is open, in the first half of the cycle.
       this.random.fillFrom(band, from, to);
