@@ -177,6 +177,9 @@ describe('kept parts', () => {
     expect(await names()).toEqual(['Deep']);
     isProblem(await call('GET', `/parts/${two.body.id}`), 404, /no such part/);
     isProblem(await call('DELETE', `/parts/${two.body.id}`), 404, /no such part/);
+    expect((await call('POST', `/parts/${two.body.id}/restore`)).body.content).toEqual(body);
+    expect(await names()).toEqual(['Wide', 'Deep']);
+    isProblem(await call('POST', '/parts/00000000-0000-4000-8000-000000000000/restore'), 404, /no such part/);
   });
 
   it('are refused when they are no layer', async () => {

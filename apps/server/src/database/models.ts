@@ -32,6 +32,7 @@ export class PartRow extends Model<InferAttributes<PartRow>, InferCreationAttrib
   declare name: string;
   declare content: string;
   declare keptAt: Date;
+  declare deletedAt: CreationOptional<Date | null>;
 }
 
 /** Something that is done once in the life of a database. */
@@ -68,6 +69,7 @@ export function defineModels(sequelize: Sequelize): void {
     name: { type: DataTypes.STRING(80), allowNull: false },
     content: { type: DataTypes.TEXT('long'), allowNull: false },
     keptAt: { type: DataTypes.DATE(6), allowNull: false },
+    deletedAt: DataTypes.DATE(6),
   }, { sequelize, tableName: 'parts', underscored: true, timestamps: false });
   MarkRow.init({ name: { type: DataTypes.STRING(40), primaryKey: true } }, { sequelize, tableName: 'marks', underscored: true, timestamps: false });
 }

@@ -29,6 +29,13 @@ export class PartsController {
     return this.parts.read(id);
   }
 
+  @Post(':id/restore')
+  @HttpCode(200)
+  @ApiOkResponse({ type: PartDto })
+  restore(@Param('id', partId) id: string): Promise<PartDto> {
+    return this.parts.restore(id);
+  }
+
   @Delete(':id')
   @HttpCode(204)
   @ApiNoContentResponse()

@@ -8,6 +8,7 @@ import type { KeepPartDto, PartDto, PartKind, PartSummaryDto } from './part.dto.
 /** Most parts of a kind that are listed. */
 const MOST = 200;
 
+const missing = () => new Problem(404, 'no-such-part', 'There is no such part in the library.');
 const summary = ({ id, kind, name, keptAt }: PartRow): PartSummaryDto => ({ id, kind, name, keptAt: keptAt.toISOString() });
 
 @Injectable()
@@ -18,17 +19,23 @@ export class PartsService {
   }
 
   async list(kind: PartKind): Promise<PartSummaryDto[]> {
-    const rows = await PartRow.findAll({ attributes: { exclude: ['content'] }, where: { kind }, order: [['keptAt', 'DESC'], ['id', 'ASC']], limit: MOST });
+    const rows = await PartRow.findAll({ attributes: { exclude: ['content'] }, where: { kind, deletedAt: null }, order: [['keptAt', 'DESC'], ['id', 'ASC']], limit: MOST });
     return rows.map(summary);
   }
 
   async read(id: string): Promise<PartDto> {
-    const row = await PartRow.findByPk(id);
-    if (!row) throw new Problem(404, 'no-such-part', 'There is no such part in the library.');
+    const row = await PartRow.findOne({ where: { id, deletedAt: null } });
+    if (!row) throw missing();
     return { ...summary(row), content: JSON.parse(row.content) as Layer };
   }
 
   async remove(id: string): Promise<void> {
-    if ((await PartRow.destroy({ where: { id } })) === 0) throw new Problem(404, 'no-such-part', 'There is no such part in the library.');
+    const [changed] = await PartRow.update({ deletedAt: new Date() }, { where: { id, deletedAt: null } });
+    if (changed === 0) throw missing();
+  }
+
+  async restore(id: string): Promise<PartDto> {
+    await PartRow.update({ deletedAt: null }, { where: { id } });
+    return this.read(id);
   }
 }

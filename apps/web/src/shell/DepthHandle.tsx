@@ -17,8 +17,10 @@ interface DepthHandleProps {
 export function DepthHandle({ label, row, value, hzAt, y, onChange, children }: DepthHandleProps) {
   const element = useRef<SVGGElement>(null);
   const set = (hz: number) => { onChange(clampValue(row, Number(hz.toPrecision(4)))); };
-  const bind = useDrag(({ xy: [, top], event }) => {
+  const bind = useDrag(({ xy: [, top], event, first }) => {
     event.preventDefault();
+    // The keys, undo among them, now belong to the handle and not to a field typed in before.
+    if (first) element.current!.focus();
     set(hzAt(top - element.current!.ownerSVGElement!.getBoundingClientRect().top));
   }, { pointer: { keys: false } });
   return (

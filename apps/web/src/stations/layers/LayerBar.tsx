@@ -1,12 +1,12 @@
 import { Box, Divider, IconButton, Menu, MenuItem, ToggleButton } from '@mui/material';
 import { MoreHorizontal } from 'lucide-react';
 import { memo, useState } from 'react';
+import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
 import { edit, useDocumentStore, useSound } from '../../state/document-store';
 import { toggleSolo } from '../../state/solo';
 import { tell, tellError, useView, type CopiedLayer } from '../../state/view-store';
 import { addCopy, linksOf, MOST_LAYERS, removeLayer } from './layer-edits';
 import { cleanAgain, fetchKept, keepLayer, swapWithKept } from './kept-layers';
-import { KeptLayersDialog } from './KeptLayersDialog';
 
 /** What is done with a layer as a whole: heard or not, alone, copied, kept and fetched back. */
 export const LayerBar = memo(function LayerBar({ index }: { readonly index: number }) {
@@ -51,7 +51,7 @@ export const LayerBar = memo(function LayerBar({ index }: { readonly index: numb
           useView.setState({ layerId: layers[Math.min(index, layers.length - 1)].id });
         })}>Remove</MenuItem>
       </Menu>
-      {fetching && <KeptLayersDialog onClose={() => { setFetching(false); }} onChoose={(part) => { setFetching(false); fetchKept(part).then((layer) => { if (count < MOST_LAYERS) paste({ layer, links: [] }); }).catch(tellError); }} />}
+      {fetching && <KeptPartsDialog kind="layer" title="Kept layers" empty="No layer is kept yet. Keep one by “Keep in the library” beside a layer’s name." onClose={() => { setFetching(false); }} onChoose={(part) => { setFetching(false); fetchKept(part).then((layer) => { if (count < MOST_LAYERS) paste({ layer, links: [] }); }).catch(tellError); }} />}
     </Box>
   );
 });

@@ -1,0 +1,49 @@
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, IconButton, List, ListItem, ListItemButton, ListItemText } from '@mui/material';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Trash2 } from 'lucide-react';
+import { listParts, removePart, restorePart, type PartSummary } from '../api/parts';
+import { tell, tellError } from '../state/view-store';
+
+interface KeptPartsDialogProps {
+  readonly kind: PartSummary['kind'];
+  readonly title: string;
+  /** What is said while none is kept: how to keep one. */
+  readonly empty: string;
+  readonly onClose: () => void;
+  readonly onChoose: (id: string) => void;
+}
+
+/** The parts of a kind that were kept in the library, to be fetched into the open sound or taken out of the library. */
+export function KeptPartsDialog({ kind, title, empty, onClose, onChoose }: KeptPartsDialogProps) {
+  const queries = useQueryClient();
+  const { data, error, isPending, refetch } = useQuery({ queryKey: ['parts', kind], queryFn: () => listParts(kind) });
+  const refresh = () => queries.invalidateQueries({ queryKey: ['parts', kind] });
+  const remove = useMutation({
+    mutationFn: ({ id }: PartSummary) => removePart(id),
+    onSuccess: (_done, part) => {
+      tell(`“${part.name}” was taken out of the library.`, { label: 'Undo', run: () => { restorePart(part.id).then(refresh, tellError); } });
+      return refresh();
+    },
+    onError: tellError,
+  });
+  return (
+    <Dialog open onClose={onClose} maxWidth="xs" fullWidth>
+      <DialogTitle>{title}</DialogTitle>
+      <DialogContent dividers>
+        {isPending && 'Looking…'}
+        {error && <Box role="alert">The library does not answer. <Button onClick={() => { void refetch(); }}>Try again</Button></Box>}
+        {data?.length === 0 && empty}
+        {data && data.length > 0 && (
+          <List dense>
+            {data.map((part) => (
+              <ListItem key={part.id} disablePadding secondaryAction={<IconButton size="small" edge="end" aria-label={`Take ${part.name} out of the library`} disabled={remove.isPending} onClick={() => { remove.mutate(part); }}><Trash2 size={16} /></IconButton>}>
+                <ListItemButton onClick={() => { onChoose(part.id); }}><ListItemText primary={part.name} secondary={new Date(part.keptAt).toLocaleString()} /></ListItemButton>
+              </ListItem>
+            ))}
+          </List>
+        )}
+      </DialogContent>
+      <DialogActions><Button onClick={onClose}>Close</Button></DialogActions>
+    </Dialog>
+  );
+}
