@@ -6,16 +6,17 @@ import ts from 'typescript-eslint';
 /** Imports point down only: what each folder of the core may not reach. */
 const core = 'packages/core/src';
 const LAYERS = [
-  ['units', ['music', 'document', 'dsp', 'engine', 'measure', 'lock', 'figures', 'formats', 'demo']],
-  ['music', ['document', 'dsp', 'engine', 'measure', 'lock', 'figures', 'formats', 'demo']],
-  ['document', ['dsp', 'engine', 'measure', 'lock', 'figures', 'formats', 'demo']],
-  ['dsp', ['music', 'document', 'engine', 'measure', 'lock', 'figures', 'formats', 'demo']],
-  ['engine', ['measure', 'lock', 'figures', 'formats', 'demo']],
-  ['measure', ['document', 'engine', 'lock', 'figures', 'formats', 'demo']],
-  ['lock', ['document', 'engine', 'measure', 'figures', 'formats', 'demo']],
-  ['figures', ['formats', 'demo']],
-  ['formats', ['engine', 'measure', 'lock', 'figures', 'demo']],
-  ['demo', ['engine', 'measure', 'lock', 'figures', 'formats']],
+  ['units', ['music', 'document', 'dsp', 'engine', 'measure', 'lock', 'figures', 'advice', 'formats', 'demo']],
+  ['music', ['document', 'dsp', 'engine', 'measure', 'lock', 'figures', 'advice', 'formats', 'demo']],
+  ['document', ['dsp', 'engine', 'measure', 'lock', 'figures', 'advice', 'formats', 'demo']],
+  ['dsp', ['music', 'document', 'engine', 'measure', 'lock', 'figures', 'advice', 'formats', 'demo']],
+  ['engine', ['measure', 'lock', 'figures', 'advice', 'formats', 'demo']],
+  ['measure', ['document', 'engine', 'lock', 'figures', 'advice', 'formats', 'demo']],
+  ['lock', ['document', 'engine', 'measure', 'figures', 'advice', 'formats', 'demo']],
+  ['figures', ['advice', 'formats', 'demo']],
+  ['advice', ['formats', 'demo']],
+  ['formats', ['engine', 'measure', 'lock', 'figures', 'advice', 'demo']],
+  ['demo', ['engine', 'measure', 'lock', 'figures', 'advice', 'formats']],
 ];
 const noDeepImports = { group: ['@abyssal/*/*'], message: 'Each package has one public index.' };
 

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { readWav, trenchGrowl, writeSoundFile, writeWav, type SoundDocument } from '@abyssal/core';
+import { cleanWavKick, fitOf, mudLine, readSoundFile, readWav, trenchGrowl, writeSoundFile, writeWav, type SoundDocument } from '@abyssal/core';
 
 const MAIN = resolve(__dirname, '../dist/main.js');
 const folder = mkdtempSync(join(tmpdir(), 'abyssal-cli-'));
@@ -36,7 +36,7 @@ describe('abyssal render', () => {
     const wav = Buffer.from(writeWav([sine(48, 0.3)], 48000, '24'));
     const hash = createHash('sha256').update(wav).digest('hex');
     const sound = trenchGrowl();
-    sound.kick = { ...sound.kick, source: 'wav', wav: { asset: hash, fileName: 'post.wav', gainDb: 0 } };
+    sound.kick = { ...sound.kick, source: 'wav', wav: cleanWavKick(hash, 'post.wav') };
     expect(abyssal('render', soundFile('bundled.json', sound, { [hash]: wav.toString('base64') }), '--out', folder).code).toBe(0);
     expect(oneLine(abyssal('render', soundFile('bare.json', sound), '--out', folder))).toMatch(/the WAV "post\.wav" is not in the sound file/);
     expect(oneLine(abyssal('render', soundFile('changed.json', sound, { [hash]: Buffer.from(writeWav([sine(50, 0.3)], 48000, '24')).toString('base64') }), '--out', folder))).toMatch(/a recording in it has changed/);
@@ -109,6 +109,34 @@ describe('abyssal lock', () => {
   });
 });
 
+describe('abyssal fit', () => {
+  it('applies the best that it finds, and what it says is what is measured of the written sound', () => {
+    const out = join(folder, 'fitted.json');
+    const { code, json } = abyssal('fit', soundFile('mud.json', mudLine()), '--apply', out);
+    expect(code).toBe(0);
+    expect(json.before.worstSumGainDb).toBeLessThan(-1);
+    expect(json.proposals[0]).toMatchObject({ id: json.applied, after: json.after });
+    expect(json.after.worstSumGainDb - json.before.worstSumGainDb).toBeCloseTo(json.proposals[0].gainDb, 1);
+    const { sound } = readSoundFile(readFileSync(out, 'utf8'));
+    const again = fitOf(sound, { sampleRateHz: 48000 });
+    expect(Math.abs(again.before.worstSumGainDb! - json.after.worstSumGainDb)).toBeLessThan(0.2);
+  });
+
+  it('takes a WAV as the kick and bundles it, and says when there is nothing to fit', () => {
+    const kick = write('kick.wav', Buffer.from(writeWav([sine(46, 0.3).map((x, i) => x * Math.exp(-i / 5000))], 48000, '24')));
+    const { json } = abyssal('fit', soundFile('mud2.json', mudLine()), '--kick', kick, '--apply', join(folder, 'with-kick.json'));
+    const { sound, assets } = readSoundFile(readFileSync(join(folder, 'with-kick.json'), 'utf8'));
+    expect(sound.kick).toMatchObject({ source: 'wav', wav: { fileName: 'kick.wav' } });
+    expect(Object.keys(assets)).toEqual([sound.kick.wav!.asset]);
+    expect(json.before.notesMeetingKick).toBeGreaterThan(0);
+    const silent = abyssal('fit', soundFile('still.json', { ...mudLine(), line: { notes: [] } }), '--apply', join(folder, 'still-out.json'));
+    expect(silent.code).toBe(0);
+    expect(silent.words).toMatch(/nothing to fit/);
+    expect(silent.json).toMatchObject({ applied: null, proposals: [] });
+    expect(oneLine(abyssal('fit', join(folder, 'mud.json'), '--kick', 'none.wav', '--apply', 'x.json'))).toMatch(/none\.wav: there is no such file/);
+  });
+});
+
 describe('abyssal check', () => {
   it('takes a valid sound', () => {
     expect(abyssal('check', soundFile('growl.json', trenchGrowl()))).toEqual({ code: 0, json: { valid: true, problems: [] }, words: '' });
@@ -122,7 +150,7 @@ describe('abyssal check', () => {
     expect(oneLine(result)).toBe('not valid: layers[1].filters[0].cutoffHz: 40000 is above 20000');
   });
 
-  it.each([['{"format":"abyssal.sound","formatVersion":3}', /newer Abyssal/], ['not json', /not JSON/], [JSON.stringify(trenchGrowl()).replace('"tempoBpm":140', '"tempoBpm":NaN'), /not JSON/]])('says what is wrong with %.40s', (text, sentence) => {
+  it.each([['{"format":"abyssal.sound","formatVersion":4}', /newer Abyssal/], ['not json', /not JSON/], [JSON.stringify(trenchGrowl()).replace('"tempoBpm":140', '"tempoBpm":NaN'), /not JSON/]])('says what is wrong with %.40s', (text, sentence) => {
     expect(oneLine(abyssal('check', write('odd.json', text)))).toMatch(sentence);
   });
 });

@@ -2,8 +2,8 @@ import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
 import { FormatError, MOST_WAV_BYTES, namedAssets, readSoundFile, readWav, type Assets, type DecodedWav, type SoundDocument } from '@abyssal/core';
 
-/** A sound with its recordings decoded at the rate at which it is to be rendered. */
-export interface LoadedSound { readonly sound: SoundDocument; readonly assets: Assets }
+/** A sound with its recordings decoded. */
+export interface LoadedSound { readonly sound: SoundDocument; readonly assets: Assets; /** The same recordings as they are bundled: WAV files in base64. */ readonly bundled: Readonly<Record<string, string>> }
 
 async function read(path: string): Promise<Buffer> {
   const { size } = await stat(path).catch(() => { throw new FormatError(`${path}: there is no such file, or it cannot be read`); });
@@ -30,5 +30,5 @@ export async function loadSound(path: string): Promise<LoadedSound> {
   }
   const missing = namedAssets(sound).find(({ asset, needed }) => needed && !decoded.has(asset));
   if (missing) throw new FormatError(`the WAV "${missing.fileName}" is not in the sound file; export the sound again from the Library`);
-  return { sound, assets: decoded };
+  return { sound, assets: decoded, bundled: assets };
 }

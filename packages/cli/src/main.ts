@@ -2,6 +2,7 @@
 import { Command } from 'commander';
 import { explainError } from '@abyssal/core';
 import { check } from './commands/check.js';
+import { fit } from './commands/fit.js';
 import { lock } from './commands/lock.js';
 import { measure } from './commands/measure.js';
 import { render } from './commands/render.js';
@@ -16,6 +17,9 @@ program.command('render <sound>').description('render the loop of a sound file t
 program.command('measure <wav>').description('measure a WAV file').action(async (wav) => { print(await measure(wav)); });
 program.command('lock <kick> <bass>').description('measure how a bass stands to a kick').option('--below <hz>', 'compare below', '120')
   .action(async (kick, bass, flags) => { print(await lock(kick, bass, flags)); });
+program.command('fit <sound>').description('find what makes bass and kick agree, and apply the best of it')
+  .requiredOption('--apply <file>', 'where the changed sound is written').option('--kick <wav>', 'a WAV to be the kick')
+  .action(async (sound, flags) => { print(await fit(sound, flags)); });
 program.command('check <sound>').description('check a sound file').action(async (sound) => {
   const result = await check(sound);
   print(result);

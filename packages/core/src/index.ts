@@ -5,6 +5,7 @@ export * from './engine/index.js';
 export * from './measure/index.js';
 export * from './lock/index.js';
 export * from './figures/index.js';
+export * from './advice/index.js';
 export * from './formats/index.js';
 export * from './demo/index.js';
 export {

@@ -13,6 +13,7 @@ class AudioHost {
   private node: AudioWorkletNode | null = null;
   private ready: Promise<void> | null = null;
   private readonly sent = new Set<string>();
+  private instead: SoundDocument | null = null;
 
   /** Makes the audio thread ready, so that play is heard at once; a page may do so before it may sound. */
   prepare(): Promise<void> {
@@ -35,7 +36,7 @@ class AudioHost {
     useDocumentStore.subscribe((state, before) => {
       if (!state.document || state.document === before.document) return;
       if (before.document === null) this.load(state.document);
-      else this.post({ kind: 'update', document: soloed(state.document, useView.getState().solo) });
+      else if (!this.instead) this.post({ kind: 'update', document: soloed(state.document, useView.getState().solo) });
       void this.sendAssets(state.document);
     });
     useView.subscribe(({ monitor, mono, solo }, before) => {
@@ -68,6 +69,13 @@ class AudioHost {
         tellError(error);
       }
     }
+  }
+
+  /** Plays a sound in the place of the open one, on and on in time, until it is asked for null; changes of the open one are not heard meanwhile. */
+  hearInstead(document: SoundDocument | null): void {
+    this.instead = document;
+    const present = document ?? useDocumentStore.getState().document;
+    if (present) this.post({ kind: 'update', document: soloed(present, useView.getState().solo) });
   }
 
   get sampleRateHz(): number {

@@ -22,7 +22,7 @@ interface TimeChartProps {
   readonly height: number | string;
   /** Greatest magnitude on the axis; found from the traces where it is not given. */
   readonly top?: number;
-  /** Moments in ms that are marked. */
+  /** Moments in ms that are marked; without a text they are a grid. */
   readonly marks?: readonly { readonly ms: number; readonly text: string }[];
 }
 
@@ -54,7 +54,7 @@ export function TimeChart({ label, stepS, traces, height, top, marks = [] }: Tim
         data: Array.from(values, (value, i) => [i * stepS * 1000, value]),
         markLine: s > 0 ? undefined : {
           silent: true, symbol: 'none', animation: false, z: 1, lineStyle: { color: sea.note, type: 'dashed' }, label: { color: sea.note, fontFamily: FONT, fontSize: 12, position: 'insideEndTop', distance: 4 },
-          data: [{ yAxis: 0, lineStyle: { color: sea.sheet, type: 'solid', width: 1 }, label: { show: false } }, ...marks.map(({ ms, text }) => ({ xAxis: ms, label: { formatter: text } }))],
+          data: [{ yAxis: 0, lineStyle: { color: sea.sheet, type: 'solid', width: 1 }, label: { show: false } }, ...marks.map(({ ms, text }) => ({ xAxis: ms, label: { formatter: text }, ...(text === '' ? { lineStyle: { color: sea.tint3, type: 'solid', width: 1 } } : {}) }))],
         },
       })),
     }, { notMerge: true });

@@ -1,7 +1,9 @@
 import type { JudgedFigure, Verdict } from '@abyssal/core';
-import { Box, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
+import { endHearing, hearChange, useHearing } from '../audio/hear-change';
 import { useSounding } from '../sounding/sounding-store';
-import { useSound } from '../state/document-store';
+import { replaceDocument, useSound } from '../state/document-store';
+import { tellError } from '../state/view-store';
 import { sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
 
@@ -11,6 +13,10 @@ const VERDICTS: Record<Verdict, { mark: string; words: string; colour: string }>
   'falls short': { mark: '✕', words: 'falls short', colour: sea.short },
   unknown: { mark: '–', words: 'cannot tell', colour: sea.ink2 },
 };
+
+/** Less gain than this is no advice. */
+const WORTH_DB = 0.3;
+const minus = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(1)}`;
 
 const SIGNED = new Set<JudgedFigure['id']>(['kickLock', 'bassToKick']);
 
@@ -35,6 +41,25 @@ function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
   );
 }
 
+/** The best that may be done about the lock, found by rendering it. */
+function Advice() {
+  const fit = useSounding((state) => state.fit);
+  const hearing = useHearing();
+  const best = fit?.proposals.find(({ gainDb, id }) => gainDb >= WORTH_DB || id === 'level');
+  if (!fit || !best) return null;
+  const heard = hearing.name === best.title;
+  return (
+    <Box component="section" aria-label="Advice" sx={{ borderTop: `2px solid ${sea.note}`, mt: '6px', pt: '8px' }}>
+      <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600, color: sea.note }}>Advice</Typography>
+      <Box sx={{ fontSize: 13.5, lineHeight: 1.35, my: '3px' }}>{best.title}: the worst note goes from {fit.before.worstSumGainDb === null ? 'no lock' : `${minus(fit.before.worstSumGainDb)} dB`} to {best.after.worstSumGainDb === null ? 'being kept apart' : <Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic' }}>{minus(best.after.worstSumGainDb)} dB</Box>}.{best.costText ? ` It costs: ${best.costText}.` : ''}</Box>
+      <Box sx={{ display: 'flex', gap: '6px' }}>
+        <Button size="small" variant="outlined" onClick={() => { if (heard) endHearing(); else hearChange(best.title, best.document).catch(tellError); }}>{heard ? `Enough (${hearing.now})` : 'Hear it'}</Button>
+        <Button size="small" variant="contained" onClick={() => { endHearing(); replaceDocument(best.title.charAt(0).toLowerCase() + best.title.slice(1), best.document); }}>Apply</Button>
+      </Box>
+    </Box>
+  );
+}
+
 /** The figures always in view: only what is truly measured stands here. */
 export function Figures() {
   const { shown, working, failed } = useSounding();
@@ -48,6 +73,7 @@ export function Figures() {
       {failed && <Box role="alert" sx={{ color: sea.short, fontSize: 13 }}>The figures could not be measured: {failed}. Change anything to try again.</Box>}
       {!shown && !failed && <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: 1 }}>Rendering the loop for the first time.</Box>}
       <Box component="ul" sx={{ m: 0, p: 0, opacity: working ? 0.75 : 1, transition: 'opacity 150ms 200ms' }}>{shown?.figures.map((figure) => <FigureRow key={figure.id} figure={figure} />)}</Box>
+      <Advice />
     </Box>
   );
 }

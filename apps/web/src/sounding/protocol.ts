@@ -1,4 +1,4 @@
-import type { Click, DepthSpectra, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Told, WavBits } from '@abyssal/core';
+import type { Click, DepthSpectra, LineLock, NoteRose, Proposal, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Told, WavBits } from '@abyssal/core';
 
 /** Recordings by hash. */
 export type SentAssets = readonly (readonly [string, Recording])[];
@@ -6,6 +6,8 @@ export type SentAssets = readonly (readonly [string, Recording])[];
 export type ToSounding =
   | { readonly kind: 'assets'; readonly assets: SentAssets }
   | { readonly kind: 'sound'; readonly job: number; readonly document: SoundDocument }
+  /** Ends what is done for the job before, whatever it is. */
+  | { readonly kind: 'leave'; readonly job: number }
   | { readonly kind: 'bounce'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly sampleRateHz: number; readonly bits: WavBits; readonly stems: boolean };
 
 /** Kick and bass below Lock's frequency over the loop, evenly spaced. */
@@ -15,6 +17,8 @@ export interface LowTrace { readonly rateHz: number; readonly kick: Float32Array
 export interface Shown {
   readonly figures: readonly JudgedFigure[];
   readonly notes: readonly NoteFigures[];
+  /** Bearings of each note over the passes that were measured, degrees; nothing for a note without one. */
+  readonly bearings: readonly (readonly number[])[];
   readonly depth: DepthSpectra;
   readonly kick: KickFigures;
   readonly clicks: readonly Click[];
@@ -23,11 +27,21 @@ export interface Shown {
   readonly kickWave: { readonly stepS: number; readonly values: Float32Array };
   /** What takes the lows away. */
   readonly told: readonly Told[];
+  /** How long hard ducking holds the bass away from a hit, ms; 0 while there is none. */
+  readonly hardHoldMs: number;
   readonly tookMs: number;
 }
 
+/** A proposal as the page has it: with the low traces of the change. */
+export type ShownProposal = Omit<Proposal, 'low'> & { readonly low: LowTrace };
+
+/** What may be done so that kick and bass agree; belongs to the same state of the document as what was shown before it. */
+export interface ShownFit { readonly before: LineLock; readonly proposals: readonly ShownProposal[] }
+
 export type FromSounding =
   | { readonly kind: 'shown'; readonly job: number; readonly shown: Shown }
+  | { readonly kind: 'roses'; readonly job: number; readonly roses: readonly (NoteRose | null)[]; readonly tookMs: number }
+  | { readonly kind: 'fit'; readonly job: number; readonly fit: ShownFit }
   | { readonly kind: 'progress'; readonly job: number; readonly done: number }
   | { readonly kind: 'bounced'; readonly job: number; readonly files: readonly { readonly name: string; readonly bytes: Uint8Array }[] }
   | { readonly kind: 'failed'; readonly job: number; readonly message: string };

@@ -1,14 +1,18 @@
-import { assetsOf, type SoundDocument } from '@abyssal/core';
+import { assetsOf, type NoteRose, type SoundDocument } from '@abyssal/core';
 import { create } from 'zustand';
 import { useDocumentStore } from '../state/document-store';
 import { recording } from '../state/recordings';
 import { tellError } from '../state/view-store';
-import type { FromSounding, Shown, ToSounding } from './protocol';
+import type { FromSounding, Shown, ShownFit, ToSounding } from './protocol';
 
 export interface SoundingState {
   readonly shown: Shown | null;
   /** The document that `shown` was measured of. */
   readonly of: SoundDocument | null;
+  /** The roses of the notes of what is shown, null until they are found. */
+  readonly roses: readonly (NoteRose | null)[] | null;
+  /** What may be done about the fit of what is shown, null until it is found. */
+  readonly fit: ShownFit | null;
   readonly working: boolean;
   readonly failed: string | null;
 }
@@ -16,7 +20,7 @@ export interface SoundingState {
 const PAUSE_MS = 80;
 
 /** What was measured of the open sound, at most one change behind. */
-export const useSounding = create<SoundingState>(() => ({ shown: null, of: null, working: false, failed: null }));
+export const useSounding = create<SoundingState>(() => ({ shown: null, of: null, roses: null, fit: null, working: false, failed: null }));
 
 let worker: Worker | null = null;
 let timer: ReturnType<typeof setTimeout> | undefined;
@@ -42,7 +46,9 @@ async function measure(document: SoundDocument): Promise<void> {
 
 function take({ data }: MessageEvent<FromSounding>): void {
   if (!('job' in data) || data.job !== job) return;
-  if (data.kind === 'shown') useSounding.setState({ shown: data.shown, of: measured, working: false, failed: null });
+  if (data.kind === 'shown') useSounding.setState({ shown: data.shown, of: measured, roses: null, fit: null, working: false, failed: null });
+  else if (data.kind === 'roses') useSounding.setState({ roses: data.roses });
+  else if (data.kind === 'fit') useSounding.setState({ fit: data.fit });
   else if (data.kind === 'failed') useSounding.setState({ working: false, failed: data.message });
 }
 
@@ -65,6 +71,7 @@ export function keepSounding(): () => void {
     stop();
     clearTimeout(timer);
     job++;
-    useSounding.setState({ shown: null, of: null, working: false });
+    post({ kind: 'leave', job });
+    useSounding.setState({ shown: null, of: null, roses: null, fit: null, working: false });
   };
 }

@@ -1,10 +1,12 @@
 import {
-  fileNameOf, middle, renderKick, renderLoopSteps, soundingSteps, writeWav, type Assets, type LayerCache, type LoopRender, type Recording, type SoundDocument, type Stereo,
+  fileNameOf, fitSteps, hardHoldMs, middle, renderKick, renderLoopSteps, roseSteps, soundingSteps, writeWav, type LowBand, type PassFigures, type Sounding, type Assets, type LayerCache, type LoopRender, type Recording, type SoundDocument, type Stereo,
 } from '@abyssal/core';
 import type { FromSounding, SentAssets, Shown, ToSounding } from './protocol';
 
 const RATE = 48000;
 const KICK_POINTS = 1200;
+/** Proposals are looked for only when no other change comes for so long: each takes a render. */
+const FIT_PAUSE_MS = 300;
 
 const assets = new Map<string, Recording>();
 /** Kept from one render to the next: layers that did not change are not rendered again. */
@@ -26,6 +28,32 @@ function kickWave(document: SoundDocument): Shown['kickWave'] {
   return { stepS: every / RATE, values: Float32Array.from({ length: Math.floor(mono.length / every) }, (_, i) => mono[i * every]) };
 }
 
+const trace = ({ kick, bass }: { readonly kick: LowBand; readonly bass: LowBand }) => ({ rateHz: kick.rateHz, kick: Float32Array.from(kick.re), bass: Float32Array.from(bass.re) });
+
+/** Runs steps to their end, or until another job is asked for: then null. */
+async function through<T>(job: number, steps: Generator<unknown, T>): Promise<T | null> {
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    await breathe();
+    if (newest !== job) return null;
+  }
+}
+
+/** Finds the roses of a measured sound, and after a pause what may be done about its fit. */
+async function advise(job: number, document: SoundDocument, { pass, figures }: Pick<Sounding, 'figures'> & { readonly pass: PassFigures }): Promise<void> {
+  const line = { locks: pass.notes, kick: pass.low.kick, bass: pass.low.bass };
+  const started = performance.now();
+  const roses = await through(job, roseSteps(document, line, assets));
+  if (!roses) return;
+  say({ kind: 'roses', job, roses, tookMs: performance.now() - started });
+  await new Promise((resolve) => { setTimeout(resolve, FIT_PAUSE_MS); });
+  if (newest !== job) return;
+  const bassToKickDb = figures.find(({ id }) => id === 'bassToKick')?.figure.value ?? null;
+  const fit = await through(job, fitSteps(document, { sampleRateHz: RATE, assets, bassToKickDb, known: { line, roses } }));
+  if (fit) say({ kind: 'fit', job, fit: { before: fit.before, proposals: fit.proposals.map((proposal) => ({ ...proposal, low: trace(proposal.low) })) } });
+}
+
 async function sound(job: number, document: SoundDocument): Promise<void> {
   newest = job;
   const started = performance.now();
@@ -33,9 +61,9 @@ async function sound(job: number, document: SoundDocument): Promise<void> {
   for (;;) {
     const step = steps.next();
     if (step.done) {
-      const { figures, pass, depth, kick, told } = step.value;
-      const low = { rateHz: pass.low.kick.rateHz, kick: Float32Array.from(pass.low.kick.re), bass: Float32Array.from(pass.low.bass.re) };
-      say({ kind: 'shown', job, shown: { figures, notes: pass.notes, depth, kick, clicks: pass.clicks, low, told, kickWave: kickWave(document), tookMs: performance.now() - started } });
+      const { figures, pass, depth, kick, told, bearings } = step.value;
+      say({ kind: 'shown', job, shown: { figures, notes: pass.notes, bearings, depth, kick, clicks: pass.clicks, low: trace(pass.low), told, kickWave: kickWave(document), hardHoldMs: hardHoldMs(document, RATE, assets), tookMs: performance.now() - started } });
+      await advise(job, document, step.value);
       return;
     }
     await breathe();
@@ -70,6 +98,7 @@ function takeAssets(sent: SentAssets): void {
 self.onmessage = ({ data }: MessageEvent<ToSounding>) => {
   const fail = (error: unknown) => { if ('job' in data) say({ kind: 'failed', job: data.job, message: error instanceof Error ? error.message : String(error) }); };
   if (data.kind === 'assets') takeAssets(data.assets);
+  else if (data.kind === 'leave') newest = data.job;
   else if (data.kind === 'sound') sound(data.job, data.document).catch(fail);
   else bounce(data).catch(fail);
 };

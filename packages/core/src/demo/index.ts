@@ -1,13 +1,14 @@
 import type { SoundDocument } from '../document/index.js';
 import { ebbDrift } from './ebb-drift.js';
 import { keelPluck } from './keel-pluck.js';
+import { mudLine } from './mud-line.js';
 import { slackWater } from './slack-water.js';
 import { sluiceTalker } from './sluice-talker.js';
 import { trenchGrowl } from './trench-growl.js';
 
-export { ebbDrift, keelPluck, slackWater, sluiceTalker, trenchGrowl };
+export { ebbDrift, keelPluck, mudLine, slackWater, sluiceTalker, trenchGrowl };
 
 /** The sounds of the demo record, in the order in which they are loaded. */
 export function demoSounds(): SoundDocument[] {
-  return [keelPluck(), slackWater(), ebbDrift(), sluiceTalker(), trenchGrowl()];
+  return [keelPluck(), mudLine(), slackWater(), ebbDrift(), sluiceTalker(), trenchGrowl()];
 }

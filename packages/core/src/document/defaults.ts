@@ -1,4 +1,6 @@
 import type { Infer, SchemaNode } from './schema.js';
+import { backingShape, type BackingPart } from './fit-shape.js';
+import { wavKickShape, type WavKick } from './kick-shape.js';
 import { filterShape, layerShape, type Filter, type Layer } from './layer-shape.js';
 import { moverShape, noteShape, soundShape, type EnvelopeMover, type LineNote, type SoundDocument, type Wobble } from './shape.js';
 import { sourceShape, toneShape, type SourceOf, type Tone, type ToneKind } from './tone-shape.js';
@@ -66,6 +68,16 @@ export function cleanWobble(): Wobble {
 
 export function cleanEnvelope(): EnvelopeMover {
   return defaultOf(moverShape.cases.envelope) as EnvelopeMover;
+}
+
+/** A kick from a recording, whole and as it is. */
+export function cleanWavKick(asset: string, fileName: string): WavKick {
+  return { ...defaultOf(wavKickShape), asset, fileName: fileName.slice(0, 200) };
+}
+
+/** A backing part from a recording, from the loop's start on. */
+export function cleanBacking(id: string, asset: string, fileName: string): BackingPart {
+  return { ...defaultOf(backingShape), id, name: fileName.replace(/\.wave?$/i, '').slice(0, 80), asset, fileName: fileName.slice(0, 200) };
 }
 
 export function cleanNote(note: Partial<LineNote> = {}): LineNote {

@@ -1,6 +1,8 @@
 export type { Infer, NumberNode, Scale, SchemaNode, Unit } from './schema.js';
 export * from './tone-shape.js';
 export * from './layer-shape.js';
+export * from './kick-shape.js';
+export * from './fit-shape.js';
 export * from './shape.js';
 export * from './parameters.js';
 export * from './defaults.js';

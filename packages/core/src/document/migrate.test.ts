@@ -13,7 +13,7 @@ const old = () => JSON.parse(readFileSync(resolve(__dirname, '../testing/version
 describe('a document of version 1', () => {
   it('is taken as one of the present version, its links under their new names', () => {
     const sound = readDocument(old());
-    expect(sound.formatVersion).toBe(2);
+    expect(sound.formatVersion).toBe(3);
     expect(sound.layers[1].tones.map(({ on }) => on)).toEqual([true, false, false]);
     expect(sound.layers[1].tones[0].source).toEqual({ kind: 'shape', shape: 'saw', widthPct: 50 });
     expect(sound.layers[1].filters[0]).toMatchObject({ on: true, mode: 'low', form: 'state', slope: '24', cutoffHz: 150 });
@@ -21,7 +21,7 @@ describe('a document of version 1', () => {
     expect(sound.feedback.on).toBe(false);
   });
 
-  it('sounds as it did: as the same demo sound written in version 2', () => {
+  it('sounds as it did: as the same demo sound written in the present version', () => {
     const options = { sampleRateHz: 24000, stems: false };
     const was = renderLoop(readDocument(old()), options).bass.left;
     const now = renderLoop(trenchGrowl(), options).bass.left;

@@ -1,4 +1,6 @@
 import { defaultOf } from './defaults.js';
+import { duckShape, lockShape } from './fit-shape.js';
+import { madeKickShape, wavKickShape } from './kick-shape.js';
 import { feedbackShape, filterShape, layerShape } from './layer-shape.js';
 import { toneShape } from './tone-shape.js';
 
@@ -42,13 +44,11 @@ function linkFrom1(link: unknown, layers: readonly unknown[]): unknown {
   return { ...link, target: `layers.${id}.filters.0.resonancePct`, reachPct: Number(((resonanceFromQ(to) - resonanceFromQ(q)) / 2).toFixed(2)) };
 }
 
-/**
- * A document of an older version as one of the present version. What is wrong with it stays wrong, so that validation names it; a value
- * that is no older document is returned as it is.
- */
-export function migrate(value: unknown): unknown {
-  if (!isTree(value) || value.formatVersion !== 1 || !Array.isArray(value.layers)) return value;
-  const layers: unknown[] = value.layers;
+/** What a part of the document lacks is filled with what it is by default; what it has stays. */
+const filled = (part: unknown, defaults: object): unknown => (isTree(part) ? { ...defaults, ...part } : part);
+
+function from1(value: Tree): Tree {
+  const layers = value.layers as unknown[];
   return {
     ...value,
     formatVersion: 2,
@@ -56,4 +56,30 @@ export function migrate(value: unknown): unknown {
     feedback: defaultOf(feedbackShape),
     links: Array.isArray(value.links) ? value.links.map((link) => linkFrom1(link, layers)) : value.links,
   };
+}
+
+/** Version 2 had a kick whose drop had one part, no backing parts, and ducking by beats on the level alone. */
+function from2(value: Tree): Tree {
+  const { kick } = value;
+  return {
+    ...value,
+    formatVersion: 3,
+    kick: isTree(kick) ? {
+      ...kick, swingPct: 50, made: filled(kick.made, defaultOf(madeKickShape)),
+      wav: isTree(kick.wav) ? filled(kick.wav, defaultOf(wavKickShape)) : kick.wav,
+    } : kick,
+    backing: [],
+    duck: filled(value.duck, defaultOf(duckShape)),
+    lock: filled(value.lock, defaultOf(lockShape)),
+  };
+}
+
+/**
+ * A document of an older version as one of the present version. What is wrong with it stays wrong, so that validation names it; a value
+ * that is no older document is returned as it is.
+ */
+export function migrate(value: unknown): unknown {
+  if (!isTree(value) || !Array.isArray(value.layers)) return value;
+  const second = value.formatVersion === 1 ? from1(value) : value;
+  return second.formatVersion === 2 ? from2(second) : second;
 }

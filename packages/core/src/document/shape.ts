@@ -1,11 +1,12 @@
 import { KEY_NAMES, SCALE_NAMES } from '../music/index.js';
-import { choice, flag, list, literal, nullable, number, object, text, variant, type Infer } from './schema.js';
+import { choice, flag, list, literal, number, object, text, variant, type Infer } from './schema.js';
+import { backingShape, duckShape, lockShape, MOST_BACKING } from './fit-shape.js';
+import { kickShape } from './kick-shape.js';
 import { feedbackShape, ID, layerShape } from './layer-shape.js';
-import { bend, log, segments, whole } from './shape-parts.js';
-import { ASSET } from './tone-shape.js';
+import { log, segments, whole } from './shape-parts.js';
 
 export const FORMAT = 'abyssal.sound';
-export const FORMAT_VERSION = 2;
+export const FORMAT_VERSION = 3;
 
 export const nodeShape = object({
   x: number('Position', '', 0, 1, 0, 'Place in the cycle.', { step: 0.005 }),
@@ -44,35 +45,6 @@ export const linkShape = object({
   on: flag(true),
 });
 
-export const kickShape = object({
-  on: flag(true),
-  source: choice(['made', 'wav'], 'made'),
-  name: text(80, 'Kick'),
-  levelDb: number('Level', 'dB', -60, 12, 0, 'Level of the kick.', { step: 0.1 }),
-  made: object({
-    startHz: number('Start', 'Hz', 40, 2000, 240, 'Pitch at the first moment.', log),
-    tailHz: number('Tail', 'Hz', 25, 120, 48, 'Pitch at which the kick settles.', log),
-    dropMs: number('Drop time', 'ms', 5, 400, 80, 'How long the pitch takes to settle.', log),
-    dropBend: { ...bend('Drop'), default: -0.7 },
-    holdMs: number('Hold', 'ms', 0, 500, 40, 'Time at full level.', { step: 1 }),
-    decayMs: number('Decay', 'ms', 20, 3000, 260, 'Time from full level to silence.', log),
-    decayBend: { ...bend('Decay'), default: -0.3 },
-    clickDb: number('Click level', 'dB', -60, 6, -16, 'Level of the noise at the start.', { step: 0.1 }),
-    clickHz: number('Click depth', 'Hz', 300, 12000, 3200, 'Centre of the click.', log),
-    clickWidthOct: number('Click width', 'oct', 0.2, 4, 1.5, 'Width of the click.', { step: 0.05 }),
-    clickMs: number('Click time', 'ms', 1, 80, 12, 'How long the click lasts.', log),
-  }),
-  wav: nullable(object({
-    asset: text(64, '', ASSET),
-    fileName: text(200),
-    gainDb: number('Gain', 'dB', -40, 24, 0, 'Gain of the WAV.', { step: 0.1 }),
-  })),
-  hits: list(object({
-    tick: number('Place', 'ticks', 0, 15359, 0, 'Place in the loop; 480 a beat.', whole),
-    velocity: number('Velocity', '', 1, 127, 100, 'How hard the hit is.', whole),
-  }), 0, 256),
-});
-
 export const noteShape = object({
   tick: number('Place', 'ticks', 0, 15359, 0, 'Place in the loop; 480 a beat.', whole),
   ticks: number('Length', 'ticks', 1, 15360, 240, 'Length; 480 a beat.', whole),
@@ -97,6 +69,7 @@ export const soundShape = object({
     a4Hz: number('A4', 'Hz', 415, 466, 440, 'Frequency of the A above middle C.', { step: 0.1 }),
   }),
   kick: kickShape,
+  backing: list(backingShape, 0, MOST_BACKING, 'id'),
   layers: list(layerShape, 1, 8, 'id'),
   feedback: feedbackShape,
   movers: list(moverShape, 0, 8, 'id'),
@@ -113,19 +86,8 @@ export const soundShape = object({
     }),
   }),
   line: object({ notes: list(noteShape, 0, 512) }),
-  duck: object({
-    on: flag(false),
-    amountDb: number('Amount', 'dB', 0, 60, 9, 'How far the bass goes down under a kick.', { step: 0.1 }),
-    attackMs: number('Fall', 'ms', 0.5, 50, 3, 'How long the bass takes to go down.', log),
-    holdMs: number('Hold', 'ms', 0, 500, 30, 'How long it stays down.', { step: 1 }),
-    returnMs: number('Return', 'ms', 5, 1000, 160, 'How long it takes to come back.', log),
-    bend: bend('Return'),
-  }),
-  lock: object({
-    belowHz: number('Below', 'Hz', 60, 250, 120, 'Kick and bass are compared below this.', log),
-    turnDeg: number('Turn', '°', -180, 180, 0, 'Turns the phase of the bass at the start of each note.', { step: 1 }),
-    nudgeMs: number('Nudge', 'ms', -20, 20, 0, 'Moves the bass against the kick; above 0 it comes later.', { step: 0.01 }),
-  }),
+  duck: duckShape,
+  lock: lockShape,
   output: object({
     levelDb: number('Level', 'dB', -24, 12, 0, 'Level of the bass.', { step: 0.1 }),
     ceilingDb: number('Ceiling', 'dB', -12, 0, -1.2, 'No sample of the sum stands above it.', { step: 0.1 }),
@@ -158,7 +120,5 @@ export type Wobble = Extract<Mover, { kind: 'wobble' }>;
 export type EnvelopeMover = Extract<Mover, { kind: 'envelope' }>;
 export type ShapeNode = Infer<typeof nodeShape>;
 export type Link = Infer<typeof linkShape>;
-export type Kick = Infer<typeof kickShape>;
 export type LineNote = Infer<typeof noteShape>;
-export type Duck = SoundDocument['duck'];
 export type Targets = SoundDocument['targets'];

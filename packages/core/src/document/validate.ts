@@ -1,4 +1,6 @@
 import { loopTicks } from '../units/index.js';
+import { backingShape } from './fit-shape.js';
+import { kickShape, type Kick } from './kick-shape.js';
 import { layerShape, type Layer } from './layer-shape.js';
 import { migrate } from './migrate.js';
 import { resolveTarget } from './parameters.js';
@@ -116,6 +118,11 @@ function checkWhole(sound: SoundDocument, problems: Problem[]): void {
     if (hit.tick >= end) problems.push({ path: `kick.hits[${i}].tick`, message: `${hit.tick} is not before the loop's end at ${end}` });
   });
   if (sound.kick.source === 'wav' && sound.kick.wav === null) problems.push({ path: 'kick.wav', message: 'is missing, though the kick is a WAV' });
+  if (sound.kick.wav && sound.kick.wav.startMs >= sound.kick.wav.endMs) problems.push({ path: 'kick.wav', message: `is trimmed to nothing: from ${sound.kick.wav.startMs} to ${sound.kick.wav.endMs} ms` });
+  sound.backing.forEach((part, i) => {
+    if (part.startTick >= end) problems.push({ path: `backing[${i}].startTick`, message: `${part.startTick} is not before the loop's end at ${end}` });
+  });
+  if (sound.duck.from !== 'kick' && !sound.backing.some(({ id }) => id === sound.duck.from)) problems.push({ path: 'duck.from', message: `there is no backing part ${describe(sound.duck.from)}` });
   sound.layers.forEach((layer, i) => { checkLayer(layer, `layers[${i}].`, problems); });
   const movers = new Set(sound.movers.map((mover) => mover.id));
   sound.links.forEach((link, i) => {
@@ -142,6 +149,21 @@ export function findProblems(value: unknown): Problem[] {
     return [{ path: 'formatVersion', message: `the sound is of version ${version}; this program reads up to ${FORMAT_VERSION}. Open it with a newer Abyssal` }];
   }
   return problemsOf(migrate(value));
+}
+
+/** Every problem of a kick by itself, as it is kept in the library; empty when it is valid. */
+export function findKickProblems(value: unknown): Problem[] {
+  const problems: Problem[] = [];
+  check(kickShape, value, '', problems);
+  if (problems.length === 0 && (value as Kick).source === 'wav' && (value as Kick).wav === null) problems.push({ path: 'wav', message: 'is missing, though the kick is a WAV' });
+  return problems;
+}
+
+/** Every problem of a backing part by itself, as it is kept in the library; empty when it is valid. */
+export function findBackingProblems(value: unknown): Problem[] {
+  const problems: Problem[] = [];
+  check(backingShape, value, '', problems);
+  return problems;
 }
 
 /** Every problem of a layer by itself, as it is kept in the library; empty when it is valid. */

@@ -8,6 +8,11 @@ export class SoftClip {
   /** Last input and its antiderivative. */
   private readonly state = Float64Array.of(0, 1);
 
+  reset(): void {
+    this.state[0] = 0;
+    this.state[1] = 1;
+  }
+
   copyFrom(other: SoftClip): void {
     this.state.set(other.state);
   }

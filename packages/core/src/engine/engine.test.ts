@@ -1,12 +1,12 @@
 import { execFileSync } from 'node:child_process';
 import { resolve } from 'node:path';
-import { cleanNote, cleanSound, cleanSource, type SoundDocument } from '../document/index.js';
+import { cleanWavKick, cleanNote, cleanSound, cleanSource, type SoundDocument } from '../document/index.js';
 import { slackWater, trenchGrowl } from '../demo/index.js';
 import { findClicks, fundamental, kickTail } from '../measure/index.js';
 import { noteToHz } from '../music/index.js';
 import { amplitudeAt, db, sine } from '../testing/signals.js';
 import { createEngine } from './engine.js';
-import { renderKick } from './render-kick.js';
+import { renderKick } from './kick/render-kick.js';
 import { renderLoop, runsFree, type LayerCache } from './render-loop.js';
 
 const RATE = 48000;
@@ -292,7 +292,7 @@ describe('kick and ducking', () => {
   it('a WAV kick is played as it is, at its place and level', () => {
     const hit = sine(50, 0.2, { amplitude: 0.5, fadeS: 0.01 });
     const asset = 'b'.repeat(64);
-    const sound = bare((s) => { s.line.notes = []; s.kick = { ...s.kick, on: true, source: 'wav', levelDb: -6.0206, wav: { asset, fileName: 'k.wav', gainDb: 0 }, hits: [{ tick: 960, velocity: 127 }] }; });
+    const sound = bare((s) => { s.line.notes = []; s.kick = { ...s.kick, on: true, source: 'wav', levelDb: -6.0206, wav: cleanWavKick(asset, 'k.wav'), hits: [{ tick: 960, velocity: 127 }] }; });
     const { kick } = renderLoop(sound, { sampleRateHz: RATE, assets: new Map([[asset, { channels: [hit], sampleRateHz: RATE }]]) });
     expect(worst(kick.left.subarray(48000, 48000 + hit.length), hit.map((x) => 0.5 * x))).toBeLessThan(1e-4);
     expect(Math.max(...kick.left.subarray(0, 47000).map(Math.abs))).toBe(0);
@@ -301,7 +301,7 @@ describe('kick and ducking', () => {
   });
 
   it('ducks by the depth that is set, within 0.5 dB', () => {
-    const ducked = (amountDb: number) => loopOf(bare((s) => { s.kick.hits = [{ tick: 960, velocity: 100 }]; s.kick.on = true; s.kick.levelDb = -60; s.duck = { on: true, amountDb, attackMs: 2, holdMs: 200, returnMs: 100, bend: 0 }; })).bass.left;
+    const ducked = (amountDb: number) => loopOf(bare((s) => { s.kick.hits = [{ tick: 960, velocity: 100 }]; s.kick.on = true; s.kick.levelDb = -60; s.duck = { ...s.duck, on: true, amountDb, attackMs: 2, holdMs: 200, returnMs: 100, bend: 0 }; })).bass.left;
     const period = Math.round((RATE / noteToHz(29)) * 5);
     const level = (x: Float32Array, from: number) => db(amplitudeAt(x.subarray(from, from + period), noteToHz(29)));
     for (const depth of [3, 11, 24]) {

@@ -1,7 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { loopTicks } from '../units/index.js';
 import { BLOCK } from './chunk.js';
-import { eventList, sourcesAt, type EventList } from './events.js';
+import { BACKING, eventList, lookAheadMs, sourcesAt, type EventList } from './events.js';
 import { framesToGo, Instrument, structureOf } from './instrument.js';
 import { LIVE_SOURCE } from './layer-player.js';
 import type { Assets } from './recording.js';
@@ -14,8 +14,8 @@ export interface EngineOptions { readonly sampleRateHz: number; readonly seed?: 
 const CROSSFADE_S = 0.01;
 const NO_ASSETS: Assets = new Map();
 
-const eventKey = ({ line, ground, kick, lock }: SoundDocument) =>
-  JSON.stringify([line, ground.tempoBpm, ground.bars, kick.on, kick.hits, lock.nudgeMs]);
+const eventKey = ({ line, ground, kick, lock, backing, duck }: SoundDocument) =>
+  JSON.stringify([line, ground.tempoBpm, ground.bars, kick.on, kick.hits, kick.swingPct, kick.source === 'wav' ? kick.wav?.shiftMs : 0, lock.nudgeMs, backing.map(({ on, startTick, id }) => [on, startTick, id]), duck.on, duck.from, lookAheadMs(duck)]);
 
 /**
  * A sound playing: the line in a loop, live notes beside it, and changes of the document while it sounds. `render` neither
@@ -132,16 +132,25 @@ export class Engine {
     this.clock[0] = ((from % loopFrames) + loopFrames) % loopFrames;
     this.current.releaseLine();
     this.findNext();
+    this.joinBacking();
     this.running = true;
+  }
+
+  /** Backing parts that began before where the line starts are joined on their way. */
+  private joinBacking(): void {
+    const { events, clock } = this;
+    for (let i = 0; i < events.frame.length; i++) {
+      if (events.type[i] === BACKING) this.current.backing[events.source[i]].begin((clock[0] - events.frame[i] + events.loopFrames) % events.loopFrames);
+    }
   }
 
   stop(): void {
     this.running = false;
     this.clock[0] = 0;
     this.current.releaseLine();
-    this.current.kick.stop();
+    this.current.stop();
     this.leaving?.releaseLine();
-    this.leaving?.kick.stop();
+    this.leaving?.stop();
   }
 
   noteOn(pitch: number, velocity: number): void {
@@ -206,18 +215,25 @@ export class Engine {
         left[at + i] = mix.bassLeft[i] + mix.kickLeft[i];
         right[at + i] = mix.bassRight[i] + mix.kickRight[i];
       }
+      if (mix.hasBacking) {
+        for (let i = 0; i < frames; i++) {
+          left[at + i] += mix.backLeft[i];
+          right[at + i] += mix.backRight[i];
+        }
+      }
       return;
     }
     for (let i = 0; i < frames; i++) {
-      let l = bass * mix.bassLeft[i] + kick * mix.kickLeft[i];
-      let r = bass * mix.bassRight[i] + kick * mix.kickRight[i];
+      // Backing parts are heard with both, and not with one of them alone.
+      let l = bass * mix.bassLeft[i] + kick * mix.kickLeft[i] + bass * kick * mix.backLeft[i];
+      let r = bass * mix.bassRight[i] + kick * mix.kickRight[i] + bass * kick * mix.backRight[i];
       if (leaving) {
         // A line bent at both ends: the passage has no corners to be heard.
         const rest = clock[3] - i;
         const share = rest >= this.fadeFrames ? 1 : rest > 0 ? rest / this.fadeFrames : 0;
         const old = share * share * (3 - 2 * share);
-        l += old * (bass * leaving.mix.bassLeft[i] + kick * leaving.mix.kickLeft[i] - l);
-        r += old * (bass * leaving.mix.bassRight[i] + kick * leaving.mix.kickRight[i] - r);
+        l += old * (bass * leaving.mix.bassLeft[i] + kick * leaving.mix.kickLeft[i] + bass * kick * leaving.mix.backLeft[i] - l);
+        r += old * (bass * leaving.mix.bassRight[i] + kick * leaving.mix.kickRight[i] + bass * kick * leaving.mix.backRight[i] - r);
       }
       const middle = 0.5 * mono * (l + r);
       left[at + i] = middle + (1 - mono) * l;

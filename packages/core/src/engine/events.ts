@@ -1,18 +1,23 @@
-import type { SoundDocument } from '../document/index.js';
+import type { Duck, SoundDocument } from '../document/index.js';
 import { loopFrames, loopTicks } from '../units/index.js';
+import { HARD_AHEAD_MS } from './duck.js';
 
 export const NOTE_OFF = 0;
 export const NOTE_ON = 1;
 export const KICK = 2;
+/** A backing part begins. */
+export const BACKING = 3;
+/** Ducking begins for a hit of the kick or for a backing part that is followed: before what it is for, by the look-ahead. */
+export const DUCK = 4;
 
 /** What happens in a loop, in order of time: columns of equal length. */
 export interface EventList {
   readonly loopFrames: number;
   /** Frame in the loop. */
   readonly frame: Int32Array;
-  /** `NOTE_OFF`, `NOTE_ON` or `KICK`. */
+  /** `NOTE_OFF`, `NOTE_ON`, `KICK`, `BACKING` or `DUCK`. */
   readonly type: Uint8Array;
-  /** Which note of the line (on and off), by place and pitch; the number of the hit. */
+  /** Which note of the line (on and off), by place and pitch; the number of the hit, or of the backing part. */
   readonly source: Int32Array;
   readonly pitch: Float64Array;
   readonly velocity: Float64Array;
@@ -29,6 +34,19 @@ export function playedVelocity(note: { velocity: number; accent: boolean }): num
   return note.accent ? 127 : note.velocity;
 }
 
+/** Ticks of a sixteenth. */
+const SIXTEENTH = 120;
+
+/** Where a hit falls with swing: the second of each pair of sixteenths is moved from 50 % of the pair to `swingPct`. */
+export function swung(tick: number, swingPct: number): number {
+  return tick % (2 * SIXTEENTH) >= SIXTEENTH ? tick + ((swingPct - 50) / 100) * 2 * SIXTEENTH : tick;
+}
+
+/** By how much ducking begins before what it is for, in ms; hard ducking is down when the kick begins. */
+export function lookAheadMs({ on, hard, lookAheadMs: set }: Duck): number {
+  return on ? (hard ? Math.max(set, HARD_AHEAD_MS) : set) : 0;
+}
+
 /**
  * The line and the kick as events of a loop at a sample rate. Notes are moved by the nudge and wrap round the loop's end. Where
  * a note ends as the next one begins, the end comes first, unless the next one is tied: then the two overlap and glide.
@@ -37,6 +55,8 @@ export function eventList(document: SoundDocument, sampleRateHz: number): EventL
   const frames = loopFrames(document.ground.bars, document.ground.tempoBpm, sampleRateHz);
   const perTick = frames / loopTicks(document.ground.bars);
   const nudge = Math.round((document.lock.nudgeMs / 1000) * sampleRateHz);
+  const shift = document.kick.source === 'wav' && document.kick.wav ? Math.round((document.kick.wav.shiftMs / 1000) * sampleRateHz) : 0;
+  const lookAhead = Math.round((lookAheadMs(document.duck) / 1000) * sampleRateHz);
   const wrap = (frame: number) => ((frame % frames) + frames) % frames;
   type Row = { frame: number; type: number; source: number; pitch: number; velocity: number; tie: number; order: number };
   const rows: Row[] = [];
@@ -51,9 +71,19 @@ export function eventList(document: SoundDocument, sampleRateHz: number): EventL
   });
   if (document.kick.on) {
     document.kick.hits.forEach((hit, source) => {
-      rows.push({ frame: wrap(Math.round(hit.tick * perTick)), type: KICK, source, pitch: 0, velocity: hit.velocity, tie: 0, order: 3 });
+      const frame = Math.round(swung(hit.tick, document.kick.swingPct) * perTick) + shift;
+      const row = { source, pitch: 0, velocity: hit.velocity, tie: 0 };
+      rows.push({ ...row, frame: wrap(frame), type: KICK, order: 3 });
+      if (document.duck.on && document.duck.from === 'kick') rows.push({ ...row, frame: wrap(frame - lookAhead), type: DUCK, order: 4 });
     });
   }
+  document.backing.forEach((part, source) => {
+    if (!part.on) return;
+    const frame = Math.round(part.startTick * perTick);
+    const row = { source, pitch: 0, velocity: 127, tie: 0 };
+    rows.push({ ...row, frame: wrap(frame), type: BACKING, order: 3 });
+    if (document.duck.on && document.duck.from === part.id) rows.push({ ...row, frame: wrap(frame - lookAhead), type: DUCK, order: 4 });
+  });
   rows.sort((a, b) => a.frame - b.frame || a.order - b.order || a.source - b.source);
   return {
     loopFrames: frames,

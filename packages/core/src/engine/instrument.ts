@@ -1,20 +1,18 @@
 import type { SoundDocument } from '../document/index.js';
 import { BLOCK } from './chunk.js';
-import { KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
-import { KickPlayer } from './kick-player.js';
+import { BackingPlayer, backingRecordings } from './backing-player.js';
+import { BACKING, DUCK, KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
+import { hardHoldMs } from './kick/hard-hold.js';
+import { KickPlayer } from './kick/kick-player.js';
+import { kickRecordingOf } from './kick/kick-recording.js';
 import { isStereo, LayerPlayer, linkedIn, LIVE_SOURCE } from './layer-player.js';
 import { KICK_DELAY, Mix } from './mix.js';
-import { atEngineRate, type Assets, type Recording } from './recording.js';
+import type { Assets } from './recording.js';
+import { SideChain } from './side-chain.js';
 import { layerStructure } from './tones/tone-set.js';
 
 /** What an instrument is made for. */
 export interface InstrumentOptions { readonly sampleRateHz: number; readonly seed: number; readonly assets: Assets; readonly stems: boolean }
-
-/** The kick's recording at the engine's rate; null where the kick is none, or its recording is not there. */
-export function recordingOf(document: SoundDocument, assets: Assets, sampleRateHz: number): Recording | null {
-  const found = document.kick.source === 'wav' && document.kick.wav ? assets.get(document.kick.wav.asset) : undefined;
-  return found ? atEngineRate(found, sampleRateHz) : null;
-}
 
 /** Seed of one pass of a sound. */
 export function seedOf(document: SoundDocument, pass: number): number {
@@ -28,8 +26,23 @@ export function structureOf(document: SoundDocument): string {
       layer.id, layer.role, isStereo(document, layer), layerStructure(layer, linkedIn(document, layer)),
     ]),
     document.movers.map((mover) => [mover.id, mover.kind]),
-    document.grit.cleanPath.on, document.grit.clip.on, document.kick.source, document.kick.wav?.asset ?? null, document.seed, document.feedback.on, document.feedback.way,
+    document.grit.cleanPath.on, document.grit.clip.on, kickStructure(document.kick), duckStructure(document), document.backing.map(({ id, on, asset }) => [id, on, asset]), document.seed, document.feedback.on, document.feedback.way,
   ]);
+}
+
+/** Whether ducking listens to a signal. */
+export function followsLevel({ duck }: SoundDocument): boolean {
+  return duck.on && duck.by === 'level' && !duck.hard;
+}
+
+/** What of a kick needs another recording. */
+function kickStructure({ source, wav, made }: SoundDocument['kick']): unknown {
+  return source === 'wav' ? [source, wav && [wav.asset, wav.startMs, wav.endMs, wav.retuneSt]] : [source, made.click === 'sample' ? made.clickWav?.asset : null];
+}
+
+/** What of the ducking needs another way through the mix; hard ducking holds for as long as the kick is loud. */
+function duckStructure({ duck, kick }: SoundDocument): unknown {
+  return duck.on ? [duck.hard, duck.hard ? [kick.made, kick.source] : null, duck.acts, duck.by, duck.from] : null;
 }
 
 /** A document as a running instrument: layers, kick and mix, one control step at a time. */
@@ -37,20 +50,29 @@ export class Instrument {
   readonly structure: string;
   readonly layers: readonly LayerPlayer[];
   readonly kick: KickPlayer;
+  readonly backing: readonly BackingPlayer[];
+  /** What ducking follows; null where it goes by beats, or is off. */
+  readonly side: SideChain | null;
   readonly mix: Mix;
 
   constructor(document: SoundDocument, { sampleRateHz, seed, assets, stems }: InstrumentOptions) {
     this.structure = structureOf(document);
     const mixed = seedOf(document, seed);
     this.layers = document.layers.map((layer) => new LayerPlayer(document, layer, { sampleRateHz, seed: mixed, assets }));
-    this.kick = new KickPlayer(document.kick, recordingOf(document, assets, sampleRateHz), sampleRateHz, document.seed, KICK_DELAY);
-    this.mix = new Mix(document, this.layers.some((layer) => layer.stereo), this.kick.stereo, sampleRateHz, mixed, stems);
+    const recording = kickRecordingOf(document, assets, sampleRateHz);
+    this.kick = new KickPlayer(document.kick, recording, sampleRateHz, document.seed, KICK_DELAY);
+    const recordings = backingRecordings(document, assets, sampleRateHz);
+    this.backing = document.backing.map(({ gainDb }, i) => new BackingPlayer(recordings[i], gainDb, sampleRateHz, KICK_DELAY));
+    this.side = followsLevel(document) ? new SideChain(document, recording, recordings, sampleRateHz) : null;
+    this.mix = new Mix(document, this.layers.some((layer) => layer.stereo), this.kick.stereo, sampleRateHz, mixed, stems, hardHoldMs(document, sampleRateHz, assets));
   }
 
   /** Takes other numbers for a document of the same structure. */
   set(document: SoundDocument): void {
     this.layers.forEach((player, i) => { player.set(document, document.layers[i]); });
     this.kick.set(document.kick);
+    this.backing.forEach((player, i) => { player.set(document.backing[i].gainDb); });
+    this.side?.set(document);
     this.mix.set(document);
   }
 
@@ -61,6 +83,8 @@ export class Instrument {
       if (same) player.copyFrom(same);
     }
     this.kick.copyFrom(other.kick);
+    for (let b = 0; b < this.backing.length && b < other.backing.length; b++) this.backing[b].copyFrom(other.backing[b]);
+    if (other.side) this.side?.copyFrom(other.side);
     this.mix.copyFrom(other.mix);
   }
 
@@ -84,17 +108,28 @@ export class Instrument {
     const type = events.type[index];
     if (type === NOTE_ON) this.noteOn(events.source[index], events.pitch[index], events.velocity[index], events.tie[index] === 1);
     else if (type === NOTE_OFF) this.noteOff(events.source[index]);
-    else if (type === KICK) {
-      this.kick.hit(events.velocity[index]);
-      this.mix.hit();
+    else if (type === KICK) this.kick.hit(events.velocity[index]);
+    else if (type === BACKING) this.backing[events.source[index]].begin();
+    else if (type === DUCK) {
+      this.side?.begin(events.velocity[index]);
+      this.mix.beginDuck();
     }
+  }
+
+  /** Lets kick and backing parts fade. */
+  stop(): void {
+    this.kick.stop();
+    for (const part of this.backing) part.leave();
+    this.side?.stop();
   }
 
   /** Renders the next `frames` (at most `BLOCK`) samples into the mix's blocks. */
   render(frames: number): void {
     for (let l = 0; l < this.layers.length; l++) this.layers[l].render(frames);
     this.kick.render(frames);
-    this.mix.process(this.layers, this.kick, frames);
+    for (let b = 0; b < this.backing.length; b++) this.backing[b].render(frames);
+    this.side?.render(frames);
+    this.mix.process(this.layers, this.kick, this.backing, this.side, frames);
   }
 }
 

@@ -2,7 +2,7 @@ import { cleanSound, defaultOf, kickShape, type Duck, type Kick } from '../docum
 import { amplitudeAt, db } from '../testing/signals.js';
 import { BLOCK } from './chunk.js';
 import { Ducker, duckCurveDb } from './duck.js';
-import { KickPlayer } from './kick-player.js';
+import { KickPlayer } from './kick/kick-player.js';
 import type { Recording } from './recording.js';
 
 const RATE = 48000;

@@ -39,10 +39,17 @@ export function lowestTone(document: SoundDocument): Layer['tones'][number] {
   return layer.tones.find((tone) => tone.on && tone.pitchIn === 'note') ?? layer.tones[0];
 }
 
-/** Cycles by which each tone of a layer starts further on, for the turn that the Lock station sets in degrees of the lowest tone. */
-function turns(document: SoundDocument, layer: Layer): number[] {
+/** Cycles by which each tone of a layer starts further on for a degree of turn, which the Lock station sets in degrees of the lowest tone. */
+function cyclesPerDegree(document: SoundDocument, layer: Layer): number[] {
   const lowest = ratioOf(lowestTone(document));
-  return layer.tones.map((tone) => (tone.pitchIn === 'hertz' ? 0 : (document.lock.turnDeg / 360) * (ratioOf(tone) / lowest)));
+  return layer.tones.map((tone) => (tone.pitchIn === 'hertz' ? 0 : ratioOf(tone) / lowest / 360));
+}
+
+/** The turn of each pitch in degrees: that of all, and its own beside it. */
+function turnsByPitch({ lock }: SoundDocument): Float64Array {
+  const turns = new Float64Array(128).fill(lock.turnDeg);
+  for (const { pitch, turnDeg } of lock.turns) turns[pitch] += turnDeg;
+  return turns;
 }
 
 /** Whether a link carries a field of a layer. */
@@ -91,6 +98,7 @@ export class LayerPlayer {
   /** Pitch of the last note (below 0 before the first), gains of the two sides at the end of the last step; then level, pan and switch for which the last two gains were computed. */
   private readonly last = Float64Array.of(-1, 0, 0, NaN, NaN, NaN, 0, 0);
   private turn: number[];
+  private turnOf: Float64Array;
   private readonly phases = new Float64Array(3);
   private readonly asked = new Float64Array(ASKED_NUMBERS);
   private readonly gains = new Float64Array(4);
@@ -114,7 +122,8 @@ export class LayerPlayer {
     this.voices = Array.from({ length: several ? layer.voice.voices + 1 : 2 }, (_, v) => new Voice(layer, { ...this.context, stream: this.context.stream + 20 * v }));
     this.plays = new Int32Array(this.voices.length).fill(NOBODY);
     this.arpeggio = layer.plays.as === 'arpeggio' ? new Arpeggio(layer.plays, document.ground.tempoBpm, sampleRateHz, seed, 60 + place) : null;
-    this.turn = turns(document, layer);
+    this.turn = cyclesPerDegree(document, layer);
+    this.turnOf = turnsByPitch(document);
     this.takeGains();
   }
 
@@ -138,7 +147,8 @@ export class LayerPlayer {
     this.bank.setLinks(bankLinks(document, layer.id, this.layout.fields));
     for (const voice of this.voices) voice.set(layer, document.ground.a4Hz);
     this.arpeggio?.set(layer.plays, document.ground.tempoBpm);
-    this.turn = turns(document, layer);
+    this.turn = cyclesPerDegree(document, layer);
+    this.turnOf = turnsByPitch(document);
   }
 
   /** Goes on from where another player of the same layer stands. */
@@ -193,7 +203,7 @@ export class LayerPlayer {
       for (let t = 0; t < phases.length; t++) {
         if (!tones[t].on) continue;
         const free = tones[t].startPhase === 'free' ? this.random.next() : 0;
-        const phase = tones[t].startPhaseDeg / 360 + this.turn[t] + free + 64;
+        const phase = tones[t].startPhaseDeg / 360 + this.turn[t] * this.turnOf[pitch] + free + 64;
         phases[t] = phase - Math.floor(phase);
       }
       // What movers carry stands where it does as the note begins, not where it did before.

@@ -1,15 +1,16 @@
-import { parameter, type SoundDocument } from '../document/index.js';
+import { parameter, type Duck, type SoundDocument } from '../document/index.js';
 import { Ceiling, CrossoverSide, prewarp, SOFT_CLIP_DELAY, SoftClipTwice } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
 import { DelayBank, DelayLine } from './delay-line.js';
-import { Ducker } from './duck.js';
+import { Ducker, duckGain } from './duck.js';
+import { DuckStage } from './duck-stage.js';
 import { Feedback } from './feedback.js';
 import { bankLinks } from './layer-player.js';
 import { MoverBank } from './mover-bank.js';
 import { ParameterBank } from './parameter-bank.js';
 
-const FIELDS = ['grit.clip.driveDb', 'grit.clip.levelDb', 'grit.cleanPath.frequencyHz', 'output.levelDb', 'output.ceilingDb', 'kick.levelDb', 'kick.wav.gainDb', 'duck.amountDb', 'feedback.amountPct', 'feedback.delayMs'] as const;
+const FIELDS = ['grit.clip.driveDb', 'grit.clip.levelDb', 'grit.cleanPath.frequencyHz', 'output.levelDb', 'output.ceilingDb', 'kick.levelDb', 'kick.wav.gainDb', 'feedback.amountPct', 'feedback.delayMs'] as const;
 const ROWS = FIELDS.map(parameter);
 const DRIVE = 0;
 const AFTER = 1;
@@ -18,16 +19,15 @@ const LEVEL = 3;
 const CEILING = 4;
 const KICK_LEVEL = 5;
 const KICK_GAIN = 6;
-const AMOUNT = 7;
 /** Amount, then delay. */
-const FEEDBACK = 8;
+const FEEDBACK = 7;
 /** Time constant by which the whole sound's feedback ends after the last layer. */
 const FEEDBACK_ENDS_S = 0.06;
 
-function values({ grit, output, kick, duck, feedback }: SoundDocument): number[] {
+function values({ grit, output, kick, feedback }: SoundDocument): number[] {
   return [
     grit.clip.driveDb, grit.clip.levelDb, grit.cleanPath.frequencyHz, output.levelDb, output.ceilingDb,
-    kick.levelDb, kick.source === 'wav' && kick.wav ? kick.wav.gainDb : 0, duck.amountDb, feedback.amountPct, feedback.delayMs,
+    kick.levelDb, kick.source === 'wav' && kick.wav ? kick.wav.gainDb : 0, feedback.amountPct, feedback.delayMs,
   ];
 }
 
@@ -85,6 +85,9 @@ export class Mix {
   readonly kickRight: Float64Array;
   readonly bassLeft = new Float64Array(BLOCK);
   readonly bassRight: Float64Array;
+  /** The backing parts, summed. */
+  readonly backLeft = new Float64Array(BLOCK);
+  readonly backRight = new Float64Array(BLOCK);
   /** The bass before ducking and ceiling, in mono: (L+R)/2. */
   readonly bassBefore = new Float64Array(BLOCK);
   readonly taps: readonly StemTap[];
@@ -103,6 +106,12 @@ export class Mix {
   private readonly end: DelayBank;
   private readonly ceiling: Ceiling;
   private readonly ducker: Ducker;
+  /** Where ducking acts on more than the level; null where it does not. */
+  private readonly duckStage: DuckStage | null;
+  private duck: Duck;
+  readonly hasBacking: boolean;
+  /** −1 where the bass is turned about, else 1. */
+  private readonly sign = Float64Array.of(1);
   private readonly movers: MoverBank;
   private readonly bank: ParameterBank;
   /** At the end of the last step: warped crossover, drive, bass gain with and without ducking, kick gain, level after the clip, ceiling. */
@@ -122,7 +131,7 @@ export class Mix {
   private sounds = false;
 
   /** Where bass or kick cannot differ between the sides, their right block is their left one. */
-  constructor(document: SoundDocument, private readonly stereo: boolean, private readonly kickStereo: boolean, private readonly sampleRateHz: number, seed: number, stems: boolean) {
+  constructor(document: SoundDocument, private readonly stereo: boolean, private readonly kickStereo: boolean, private readonly sampleRateHz: number, seed: number, stems: boolean, hardHoldMs: number) {
     this.cleanPath = document.grit.cleanPath.on;
     this.clipOn = document.grit.clip.on;
     this.feedback = document.feedback.on ? new Feedback(document.feedback.way, sampleRateHz) : null;
@@ -131,8 +140,12 @@ export class Mix {
     this.latencyFrames = SOFT_CLIP_DELAY + end;
     this.kickRight = kickStereo ? new Float64Array(BLOCK) : this.kickLeft;
     this.bassRight = stereo ? new Float64Array(BLOCK) : this.bassLeft;
-    this.end = new DelayBank(end, [this.bassLeft, this.kickLeft, this.bassBefore, ...(stereo ? [this.bassRight] : []), ...(kickStereo ? [this.kickRight] : [])]);
-    this.ducker = new Ducker(document.duck, sampleRateHz);
+    this.end = new DelayBank(end, [this.bassLeft, this.kickLeft, this.bassBefore, ...(stereo ? [this.bassRight] : []), ...(kickStereo ? [this.kickRight] : []), ...(document.backing.length > 0 ? [this.backLeft, this.backRight] : [])]);
+    this.duck = document.duck;
+    this.sign[0] = document.lock.invert ? -1 : 1;
+    this.hasBacking = document.backing.length > 0;
+    this.ducker = new Ducker(document.duck, sampleRateHz, hardHoldMs);
+    this.duckStage = document.duck.on && (document.duck.hard || document.duck.acts !== 'level') ? new DuckStage(document.duck, sampleRateHz) : null;
     this.movers = new MoverBank(document.movers, document.ground.tempoBpm, sampleRateHz, seed);
     this.bank = new ParameterBank(ROWS, values(document), bankLinks(document, null, FIELDS), sampleRateHz);
     this.taps = stems ? document.layers.map((layer) => new StemTap(layer.role === 'sub', this.cleanPath, this.latencyFrames)) : [];
@@ -140,7 +153,11 @@ export class Mix {
   }
 
   set(document: SoundDocument): void {
+    this.duck = document.duck;
+    this.sign[0] = document.lock.invert ? -1 : 1;
+    this.seen[LEVEL] = NaN;
     this.ducker.set(document.duck);
+    this.duckStage?.set(document.duck);
     this.movers.set(document.movers, document.ground.tempoBpm);
     this.bank.setTargets(values(document));
     this.bank.setLinks(bankLinks(document, null, FIELDS));
@@ -153,6 +170,7 @@ export class Mix {
     this.end.copyFrom(other.end);
     this.ceiling.copyFrom(other.ceiling);
     this.ducker.copyFrom(other.ducker);
+    if (other.duckStage) this.duckStage?.copyFrom(other.duckStage);
     this.movers.copyFrom(other.movers);
     this.bank.copyFrom(other.bank);
     this.last.set(other.last);
@@ -163,7 +181,8 @@ export class Mix {
     this.seen.fill(NaN);
   }
 
-  hit(): void {
+  /** Ducking begins for a hit. */
+  beginDuck(): void {
     this.ducker.hit();
   }
 
@@ -185,18 +204,19 @@ export class Mix {
     }
     if (value[CROSSOVER] !== seen[CROSSOVER]) last[0] = prewarp(value[CROSSOVER], this.sampleRateHz);
     if (value[DRIVE] !== seen[DRIVE]) last[1] = dbToGain(value[DRIVE]);
-    if (value[LEVEL] !== seen[LEVEL]) last[3] = dbToGain(value[LEVEL]);
+    if (value[LEVEL] !== seen[LEVEL]) last[3] = this.sign[0] * dbToGain(value[LEVEL]);
     if (value[KICK_LEVEL] !== seen[KICK_LEVEL] || value[KICK_GAIN] !== seen[KICK_GAIN]) last[4] = dbToGain(value[KICK_LEVEL] + value[KICK_GAIN]);
     if (value[AFTER] !== seen[AFTER]) last[5] = this.clipOn ? dbToGain(value[AFTER]) : 1;
     if (value[CEILING] !== seen[CEILING]) last[6] = dbToGain(value[CEILING]);
-    last[2] = ducker.share[0] === 0 ? last[3] : last[3] * dbToGain(-value[AMOUNT] * ducker.share[0]);
+    last[2] = ducker.share[0] === 0 || this.duckStage ? last[3] : last[3] * duckGain(this.duck, ducker.share[0]);
     for (let i = 0; i < seen.length; i++) seen[i] = value[i];
   }
 
-  /** Mixes the next `frames` samples of the layers and the kick into this mix's own blocks. */
-  process(layers: readonly LayerBlock[], kick: Block, frames: number): void {
+  /** Mixes the next `frames` samples of the layers, the kick and the backing parts into this mix's own blocks; `side` is what ducking follows. */
+  process(layers: readonly LayerBlock[], kick: Block, backing: readonly Block[], side: Block | null, frames: number): void {
     const { last, stereo, kickStereo } = this;
     for (let i = 0; i < last.length; i++) this.before[i] = last[i];
+    if (side) this.ducker.follow(side.left, side.right, side.silent, frames);
     this.measureGains(frames);
     this.crossover[0] = this.before[0];
     this.crossover[1] = last[0];
@@ -206,15 +226,17 @@ export class Mix {
     if (this.feedback) this.feedBack(frames);
     this.shape(frames);
     this.level(frames);
+    if (this.duckStage) this.duckStage.process(this.bassLeft, this.bassRight, this.stereo, frames, this.ducker.share);
     this.takeKick(kick, frames);
+    if (this.hasBacking) this.takeBacking(backing, frames);
 
-    const { bassLeft, bassRight, kickLeft, kickRight, peaks, ceilingGain } = this;
+    const { bassLeft, bassRight, kickLeft, kickRight, backLeft, backRight, hasBacking, peaks, ceilingGain } = this;
     let highest = 0;
-    const both = stereo || kickStereo;
+    const both = stereo || kickStereo || hasBacking;
     for (let i = 0; i < frames; i++) {
-      let peak = Math.abs(bassLeft[i] + kickLeft[i]);
+      let peak = Math.abs(bassLeft[i] + kickLeft[i] + (hasBacking ? backLeft[i] : 0));
       if (both) {
-        const other = Math.abs(bassRight[i] + kickRight[i]);
+        const other = Math.abs(bassRight[i] + kickRight[i] + (hasBacking ? backRight[i] : 0));
         if (other > peak) peak = other;
       }
       peaks[i] = peak;
@@ -229,6 +251,10 @@ export class Mix {
       if (stereo) times(bassRight, ceilingGain, frames);
       times(kickLeft, ceilingGain, frames);
       if (kickStereo) times(kickRight, ceilingGain, frames);
+      if (hasBacking) {
+        times(backLeft, ceilingGain, frames);
+        times(backRight, ceilingGain, frames);
+      }
     }
     for (let t = 0; t < this.taps.length; t++) {
       const { left, right } = this.taps[t];
@@ -319,6 +345,19 @@ export class Mix {
         bassRight[i] = level * right;
       } else bassBefore[i] = before * left;
       bassLeft[i] = level * left;
+    }
+  }
+
+  private takeBacking(backing: readonly Block[], frames: number): void {
+    const { backLeft, backRight } = this;
+    for (let i = 0; i < frames; i++) backLeft[i] = backRight[i] = 0;
+    for (let b = 0; b < backing.length; b++) {
+      const { silent, left, right } = backing[b];
+      if (silent) continue;
+      for (let i = 0; i < frames; i++) {
+        backLeft[i] += left[i];
+        backRight[i] += right[i];
+      }
     }
   }
 

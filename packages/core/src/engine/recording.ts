@@ -3,6 +3,9 @@ import { resample } from '../dsp/index.js';
 /** A recording as it was decoded: one or two channels of equal length. */
 export interface Recording { readonly channels: readonly Float32Array[]; readonly sampleRateHz: number }
 
+/** Two sides of equal length. */
+export interface Stereo { readonly left: Float32Array; readonly right: Float32Array }
+
 /** Recordings by the hash under which the document names them. */
 export type Assets = ReadonlyMap<string, Recording>;
 

@@ -1,14 +1,15 @@
 import type { SoundDocument } from '../document/index.js';
 import { BLOCK } from './chunk.js';
-import { eventList, KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
-import { framesToGo, recordingOf, seedOf } from './instrument.js';
-import { KickPlayer } from './kick-player.js';
+import { BackingPlayer, backingRecordings } from './backing-player.js';
+import { BACKING, DUCK, eventList, KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
+import { followsLevel, framesToGo, seedOf } from './instrument.js';
+import { hardHoldMs } from './kick/hard-hold.js';
+import { KickPlayer } from './kick/kick-player.js';
+import { kickRecordingOf } from './kick/kick-recording.js';
 import { isStereo, LayerPlayer, lowestTone, type LayerPlayerOptions } from './layer-player.js';
 import { KICK_DELAY, Mix } from './mix.js';
-import type { Assets } from './recording.js';
-
-/** Two sides of equal length. */
-export interface Stereo { readonly left: Float32Array; readonly right: Float32Array }
+import type { Assets, Stereo } from './recording.js';
+import { SideChain } from './side-chain.js';
 
 /** A loop as it sounds once it runs round: what hangs over its end stands at its start. */
 export interface LoopRender {
@@ -21,6 +22,8 @@ export interface LoopRender {
   readonly layers: readonly (Stereo & { readonly id: string })[];
   /** The bass in mono before ducking and ceiling. */
   readonly bassBefore: Float32Array;
+  /** The backing parts, summed; null where there is none. They are not part of `all`. */
+  readonly backing: Stereo | null;
 }
 
 /** Layers rendered before, kept from one render to the next so that those that did not change need not be rendered again. */
@@ -77,7 +80,7 @@ function layerKey(document: SoundDocument, index: number, sampleRateHz: number, 
   const links = document.links.filter((link) => link.target.startsWith(`layers.${layer.id}.`));
   const movers = document.movers.filter((mover) => links.some((link) => link.mover === mover.id));
   const lowest = lowestTone(document);
-  return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.lock.turnDeg, document.lock.nudgeMs, lowest.octave, lowest.semitones, document.seed, index, sampleRateHz, pass]);
+  return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.lock.turnDeg, document.lock.turns, document.lock.nudgeMs, lowest.octave, lowest.semitones, document.seed, index, sampleRateHz, pass]);
 }
 
 function renderLayer(document: SoundDocument, index: number, events: EventList, total: number, options: LayerPlayerOptions): Stereo {
@@ -105,8 +108,12 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
   const seed = seedOf(document, pass);
   const loop = events.loopFrames;
   const stereoMix = document.layers.some((layer) => isStereo(document, layer));
-  const kick = new KickPlayer(document.kick, recordingOf(document, assets, sampleRateHz), sampleRateHz, document.seed, KICK_DELAY);
-  const mix = new Mix(document, stereoMix, kick.stereo, sampleRateHz, seed, stems);
+  const kickRecording = kickRecordingOf(document, assets, sampleRateHz);
+  const kick = new KickPlayer(document.kick, kickRecording, sampleRateHz, document.seed, KICK_DELAY);
+  const recordings = backingRecordings(document, assets, sampleRateHz);
+  const backing = document.backing.map(({ gainDb }, i) => new BackingPlayer(recordings[i], gainDb, sampleRateHz, KICK_DELAY));
+  const side = followsLevel(document) ? new SideChain(document, kickRecording, recordings, sampleRateHz) : null;
+  const mix = new Mix(document, stereoMix, kick.stereo, sampleRateHz, seed, stems, hardHoldMs(document, sampleRateHz, assets));
   const total = 2 * loop + mix.latencyFrames;
 
   const sources: (Stereo & { role: string; id: string })[] = [];
@@ -127,14 +134,16 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
   });
   const sides = stereoMix || kick.stereo;
   const out: LoopRender = {
-    sampleRateHz, frames: loop, kick: silence(loop, kick.stereo), bass: silence(loop, stereoMix), all: silence(loop, sides), bassBefore: new Float32Array(loop),
+    sampleRateHz, frames: loop, kick: silence(loop, kick.stereo), bass: silence(loop, stereoMix), all: silence(loop, sides), bassBefore: new Float32Array(loop), backing: backing.length > 0 ? silence(loop, true) : null,
     layers: stems ? sources.map(({ id, left, right }) => ({ id, ...silence(loop, left !== right) })) : [],
   };
   const first = loop + mix.latencyFrames;
   run(events, total, (i) => {
-    if (events.type[i] === KICK) {
-      kick.hit(events.velocity[i]);
-      mix.hit();
+    if (events.type[i] === KICK) kick.hit(events.velocity[i]);
+    else if (events.type[i] === BACKING) backing[events.source[i]].begin();
+    else if (events.type[i] === DUCK) {
+      side?.begin(events.velocity[i]);
+      mix.beginDuck();
     } else if (events.type[i] === NOTE_ON) mix.noteOn(events.tie[i] === 1);
     else mix.noteOff();
   }, (at, frames) => {
@@ -145,7 +154,9 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
       if (block.right !== block.left) take(source.right, at, block.right, frames);
     }
     kick.render(frames);
-    mix.process(blocks, kick, frames);
+    for (const part of backing) part.render(frames);
+    side?.render(frames);
+    mix.process(blocks, kick, backing, side, frames);
     const to = at - first;
     const from = to < 0 ? -to : 0;
     if (from >= frames) return;
@@ -156,6 +167,10 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
     keepSum(mix.kickLeft, mix.bassLeft, from, frames, out.all.left, to);
     if (sides) keepSum(mix.kickRight, mix.bassRight, from, frames, out.all.right, to);
     keep(mix.bassBefore, from, frames, out.bassBefore, to);
+    if (out.backing) {
+      keep(mix.backLeft, from, frames, out.backing.left, to);
+      keep(mix.backRight, from, frames, out.backing.right, to);
+    }
     for (let s = 0; s < out.layers.length; s++) {
       const layer = out.layers[s];
       keep(mix.taps[s].left, from, frames, layer.left, to);

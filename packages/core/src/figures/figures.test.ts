@@ -1,4 +1,4 @@
-import { cleanNote, type SoundDocument } from '../document/index.js';
+import { cleanWavKick, cleanNote, type SoundDocument } from '../document/index.js';
 import { demoSounds, slackWater, trenchGrowl } from '../demo/index.js';
 import { sumGainAtTurn, wrapDegrees } from '../lock/index.js';
 import { judgeBassToKick, judgeLock, worse } from './verdict.js';
@@ -24,9 +24,11 @@ describe('figures of the demo', () => {
     for (const sound of demoSounds()) {
       const { figures, pass } = of(sound);
       expect(figures.map(({ id }) => id)).toEqual(['kickLock', 'lowMono', 'highMono', 'loudness', 'evenness', 'bassToKick']);
-      for (const { figure: { value }, verdict } of figures) {
+      for (const { id, figure: { value }, verdict } of figures) {
         expect(value).not.toBeNull();
-        expect(verdict).not.toBe('falls short');
+        // Mud Line has a kick that is a little out of tune and out of phase, so that the advice has something to say.
+        if (sound.name === 'Mud Line' && id === 'kickLock') expect(verdict).toBe('falls short');
+        else expect(verdict).not.toBe('falls short');
       }
       expect(pass.clicks).toEqual([]);
     }
@@ -76,7 +78,7 @@ describe('figures that cannot be told', () => {
     expect(figure(without((s) => { s.kick.on = false; }), 'kickLock').figure.reason).toBe('there is no kick');
     const asset = 'c'.repeat(64);
     const sound = trenchGrowl();
-    sound.kick = { ...sound.kick, source: 'wav', wav: { asset, fileName: 'silence.wav', gainDb: 0 } };
+    sound.kick = { ...sound.kick, source: 'wav', wav: cleanWavKick(asset, 'silence.wav') };
     const sounding = soundingOf(sound, { sampleRateHz: 48000, assets: new Map([[asset, { channels: [new Float32Array(4800)], sampleRateHz: 48000 }]]) });
     expect(figure(sounding, 'kickLock').figure).toEqual({ value: null, reason: 'no note of the line meets the kick for a whole period' });
     expect(sounding.kick).toEqual({ tail: null, lengthS: null });

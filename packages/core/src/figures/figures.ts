@@ -1,6 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { noteName } from '../music/index.js';
 import { known, unknown, type Figure } from '../measure/index.js';
+import { KEPT_APART } from './note-lock.js';
 import type { NoteFigures, PassFigures } from './pass.js';
 import { judgeBassToKick, judgeEvenness, judgeHighMono, judgeLock, judgeLoudness, judgeLowMono, judgeTruePeak, worse, type Verdict } from './verdict.js';
 
@@ -39,7 +40,8 @@ export function worstLock(notes: readonly NoteFigures[]) {
   return locked(notes).sort((a, b) => a.lock.sumGainDb - b.lock.sumGainDb)[0] ?? null;
 }
 
-function noLockReason(document: SoundDocument): string {
+function noLockReason(document: SoundDocument, notes: readonly NoteFigures[] = []): string {
+  if (notes.some(({ lock }) => 'reason' in lock && lock.reason === KEPT_APART)) return KEPT_APART;
   if (document.line.notes.length === 0) return 'the line is empty';
   if (!document.kick.on || document.kick.hits.length === 0) return 'there is no kick';
   return 'no note of the line meets the kick for a whole period';
@@ -56,7 +58,7 @@ function bassToKick({ notes }: PassFigures, document: SoundDocument): Figure {
 export function judge(document: SoundDocument, passes: readonly PassFigures[]): JudgedFigure[] {
   const { targets } = document;
   const worstLocks = passes.map(({ notes }) => worstLock(notes));
-  const lock = worstOf(worstLocks.map((found) => (found ? known(found.lock.sumGainDb) : unknown(noLockReason(document)))), (value) => -value);
+  const lock = worstOf(worstLocks.map((found) => (found ? known(found.lock.sumGainDb) : unknown(noLockReason(document, passes[0].notes)))), (value) => -value);
   const lockAt = worstLocks[lock.index];
   const low = worstOf(passes.map((pass) => pass.mono.low), (value) => -value);
   const high = worstOf(passes.map((pass) => pass.mono.high), (value) => -value);
@@ -70,7 +72,8 @@ export function judge(document: SoundDocument, passes: readonly PassFigures[]): 
     {
       id: 'kickLock', label: 'Kick lock', unit: 'dB', figure: lock.figure, spread: lock.spread,
       detail: lockAt ? `sum gain on ${noteName(lockAt.note.pitch)}; best possible ${signed(lockAt.lock.bestSumGainDb)}` : `sum gain below ${Math.round(document.lock.belowHz)} Hz`,
-      verdict: judgeLock(lock.figure.value, lockAt?.lock.bestSumGainDb ?? null, targets),
+      // Keeping the two apart on purpose is an answer too.
+      verdict: lock.figure.value === null && lock.figure.reason === KEPT_APART ? 'holds' : judgeLock(lock.figure.value, lockAt?.lock.bestSumGainDb ?? null, targets),
     },
     {
       id: 'lowMono', label: 'Mono loss, low', unit: 'dB', figure: low.figure, spread: low.spread,

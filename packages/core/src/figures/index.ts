@@ -1,4 +1,5 @@
 export { lowSumGainDb, pitchTold, toldOf, type Told } from './told.js';
+export * from './note-lock.js';
 export * from './pass.js';
 export * from './verdict.js';
 export * from './figures.js';

@@ -1,17 +1,15 @@
-import type { LineNote, SoundDocument } from '../document/index.js';
-import { lowestTone, type LoopRender } from '../engine/index.js';
+import type { SoundDocument } from '../document/index.js';
+import type { LoopRender } from '../engine/index.js';
 import { decimate } from '../dsp/index.js';
-import { lowBand, lowPeak, measureLock, SILENCE, type Lock, type LowBand, type NoLock } from '../lock/index.js';
-import { noteToHz } from '../music/index.js';
+import { lowBand, lowPeak, SILENCE, type LowBand } from '../lock/index.js';
 import { gainToDb, loopTicks } from '../units/index.js';
 import {
   findClicks, fundamental, known, measureLoudness, measureMono, middle, truePeakDb, unknown, type Click, type Figure, type LoudnessReport, type MonoReport,
 } from '../measure/index.js';
+import { lockNotes, meetsKick, noteStretches, soundingHz, type NoteLock } from './note-lock.js';
 
 /** What is found of one note of the line. */
-export interface NoteFigures {
-  readonly note: LineNote;
-  readonly lock: Lock | NoLock;
+export interface NoteFigures extends NoteLock {
   /** RMS of its loudest whole period below Lock's frequency, before ducking, dBFS. */
   readonly subLevelDb: Figure;
   /** That level over the kick's where both sound, dB. */
@@ -32,19 +30,8 @@ export interface PassFigures {
   readonly low: { readonly kick: LowBand; readonly bass: LowBand };
 }
 
-/**
- * A note meets the kick where the kick stands within 12 dB of its own peak for a period of the bass: what rings on from an earlier hit
- * does not count, nor what the zero-phase filters spread before the next one.
- */
-const KICK_SOUNDS = 10 ** (-12 / 20);
 /** Notes with a fundamental above this are left out of the evenness. */
 const HIGHEST_EVEN_HZ = 100;
-
-/** Fundamental of a note as its lowest layer plays it, in hertz. */
-export function soundingHz(document: SoundDocument, pitch: number): number {
-  const lowest = lowestTone(document);
-  return lowest.pitchIn === 'hertz' ? lowest.fixedHz : noteToHz(pitch + 12 * lowest.octave + lowest.semitones, document.ground.a4Hz);
-}
 
 /** RMS of the loudest whole period of a low band within [from, to); 0 where it is shorter than that. */
 function loudestPeriod({ re }: LowBand, from: number, to: number, period: number): number {
@@ -91,27 +78,18 @@ function offPitch({ samples, rateHz }: { samples: Float64Array; rateHz: number }
 }
 
 function measureNotes(document: SoundDocument, kick: LowBand, bass: LowBand, before: LowBand, lower: ReturnType<typeof atLowerRates>): NoteFigures[] {
-  const frames = bass.re.length;
-  const perTick = frames / loopTicks(document.ground.bars);
-  const nudge = (document.lock.nudgeMs / 1000) * bass.rateHz;
-  const kickPeak = lowPeak(kick);
+  const stretches = noteStretches(document, bass.re.length, bass.rateHz);
   // A glide takes its time, by the octave about as long again.
   const glideS = (1.5 * Math.max(...document.layers.map(({ voice }) => voice.glideMs))) / 1000;
-  return document.line.notes.map((note) => {
-    const from = Math.max(0, Math.round(note.tick * perTick + nudge));
-    const to = Math.min(frames, Math.round((note.tick + note.ticks) * perTick + nudge));
-    const periodS = 1 / soundingHz(document, note.pitch);
+  const kickPeak = lowPeak(kick);
+  return lockNotes(document, kick, bass).map(({ note, lock, overlap }, n) => {
+    const { from, to, periodS } = stretches[n];
     const period = periodS * bass.rateHz;
-    let kickFrames = 0;
-    for (let i = from; i < to; i++) if (Math.hypot(kick.re[i], kick.im[i]) >= kickPeak * KICK_SOUNDS) kickFrames++;
-    const meets = kickPeak > SILENCE && kickFrames >= period;
     const level = loudestPeriod(before, from, to, period);
-    const kickLevel = meets ? loudestPeriod(kick, from, to, period) : 0;
+    const kickLevel = meetsKick(kick, kickPeak, stretches[n]) ? loudestPeriod(kick, from, to, period) : 0;
     const subLevelDb = level > SILENCE ? known(gainToDb(level)) : unknown('nothing sounds below Lock’s frequency in this note, or it is shorter than one period');
     return {
-      note,
-      lock: meets ? measureLock(kick, bass, from, to, periodS) : { reason: 'no kick meets this note' },
-      subLevelDb,
+      note, lock, overlap, subLevelDb,
       offPitchCents: offPitch(lower(1 / periodS), from / bass.rateHz, to / bass.rateHz, 1 / periodS, note.tie ? glideS : 0),
       bassToKickDb: subLevelDb.value === null ? subLevelDb : kickLevel > 0 ? known(subLevelDb.value - gainToDb(kickLevel)) : unknown('no kick meets this note'),
     };

@@ -16,6 +16,8 @@ export interface Sounding {
   readonly render: LoopRender;
   readonly pass: PassFigures;
   readonly passes: number;
+  /** Bearings of each note of the line over the passes, degrees; nothing for a note without one. */
+  readonly bearings: readonly (readonly number[])[];
   readonly figures: readonly JudgedFigure[];
   readonly depth: DepthSpectra;
   readonly kick: KickFigures;
@@ -66,7 +68,11 @@ export function* soundingSteps(document: SoundDocument, options: SoundingOptions
   yield 0.95;
   const kick = kickFigures(document, options.sampleRateHz, options.assets);
   yield 0.97;
-  return { render, pass: passes[0], passes: count, figures: judge(document, passes), depth, kick, told: [...toldOf(document, render, options.assets), ...pitchTold(passes[0].notes)] };
+  const bearings = document.line.notes.map((_, n) => passes.flatMap(({ notes }) => {
+    const { lock } = notes[n];
+    return 'sumGainDb' in lock && lock.bearingDeg !== null ? [lock.bearingDeg] : [];
+  }));
+  return { render, pass: passes[0], passes: count, bearings, figures: judge(document, passes), depth, kick, told: [...toldOf(document, render, options.assets), ...pitchTold(passes[0].notes)] };
 }
 
 /** Renders and measures a sound at once; see `soundingSteps`. */

@@ -40,12 +40,14 @@ export function writeSoundFile({ sound, assets }: SoundFile): string {
 export interface NamedAsset { readonly asset: string; readonly fileName: string; readonly needed: boolean }
 
 /** The recordings that a sound names: its kick's, and those of its tones. */
-export function namedAssets({ kick, layers }: SoundDocument): NamedAsset[] {
+export function namedAssets({ kick, layers, backing }: SoundDocument): NamedAsset[] {
   const tones = layers.flatMap((layer) => layer.tones.flatMap(({ on, source }) => {
     const files = source.kind === 'frames' && source.wav ? [source.wav] : source.kind === 'sample' ? source.zones : [];
     return files.map(({ asset, fileName }) => ({ asset, fileName, needed: on && layer.on }));
   }));
-  return [...(kick.wav ? [{ asset: kick.wav.asset, fileName: kick.wav.fileName, needed: kick.source === 'wav' }] : []), ...tones];
+  return [...(kick.wav ? [{ asset: kick.wav.asset, fileName: kick.wav.fileName, needed: kick.source === 'wav' }] : []),
+    ...(kick.made.clickWav ? [{ ...kick.made.clickWav, needed: kick.source === 'made' && kick.made.click === 'sample' }] : []),
+    ...backing.map(({ asset, fileName, on }) => ({ asset, fileName, needed: on })), ...tones];
 }
 
 /** Hashes of the recordings that a sound names, each once. */

@@ -1,3 +1,4 @@
+import { cleanWavKick } from '@abyssal/core';
 import { Box, Button, LinearProgress } from '@mui/material';
 import { useRef, useState, type DragEvent } from 'react';
 import { TimeChart } from '../../charts/TimeChart';
@@ -31,7 +32,7 @@ export function KickPanel() {
       edit('kick WAV', (draft) => {
         draft.kick.source = 'wav';
         draft.kick.name = file.name.replace(/\.wave?$/i, '').slice(0, 80);
-        draft.kick.wav = { asset, fileName: file.name.slice(0, 200), gainDb: 0 };
+        draft.kick.wav = cleanWavKick(asset, file.name);
       });
     } catch (error) {
       const sentence = error instanceof Error ? error.message : String(error);

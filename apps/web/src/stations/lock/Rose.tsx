@@ -1,8 +1,9 @@
-import { sumGainDb, type Lock } from '@abyssal/core';
+import { roseGainDb, type NoteRose } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useMemo, useRef } from 'react';
 import { sea } from '../../theme/sea';
+import { plain } from './words';
 
 const SIZE = 292;
 const CENTRE = SIZE / 2;
@@ -10,31 +11,34 @@ const RADIUS = 112;
 const FLOOR_DB = -15;
 const TOP_DB = 3.01;
 
-const radiusOf = (db: number) => RADIUS * Math.max(0, (db - FLOOR_DB) / (TOP_DB - FLOOR_DB));
+const radiusOf = (db: number) => RADIUS * Math.min(1, Math.max(0, (db - FLOOR_DB) / (TOP_DB - FLOOR_DB)));
 /** 0° is at the top; a bass that leads lies to the right. */
 const point = (deg: number, radius: number) => [CENTRE + radius * Math.sin((deg * Math.PI) / 180), CENTRE - radius * Math.cos((deg * Math.PI) / 180)] as const;
 
 interface RoseProps {
-  readonly lock: Lock | null;
-  /** Bearing to be shown, in degrees; null where there is no common phase. */
-  readonly bearingDeg: number | null;
+  /** What the sum gain is at any turn beside the measured state; null where there is none. */
+  readonly rose: NoteRose | null;
+  /** Bearing that was measured, in degrees; null where there is no common phase. */
+  readonly measuredDeg: number | null;
+  /** By how much the bass was turned since then. */
+  readonly since: number;
+  /** The turn from the measured state that gives most. */
+  readonly bestTurnDeg: number | null;
   readonly reason: string | null;
   /** Turns the bass by degrees. */
   readonly onTurn: (byDeg: number) => void;
 }
 
-/** The rose: the sum gain that every bearing would give, the present one, and the best one. */
-export function Rose({ lock, bearingDeg, reason, onTurn }: RoseProps) {
+/** The rose: the sum gain that every turn of the bass would give, laid round by the bearing it leads to; the present bearing, and the best one. */
+export function Rose({ rose, measuredDeg, since, bestTurnDeg, reason, onTurn }: RoseProps) {
   const svg = useRef<SVGSVGElement>(null);
   const petal = useMemo(() => {
-    if (!lock) return '';
-    const { kick, bass, re, im } = lock.energies;
-    const size = Math.hypot(re, im);
+    if (!rose || measuredDeg === null) return '';
     return `${Array.from({ length: 181 }, (_, i) => {
-      const [x, y] = point(2 * i, radiusOf(sumGainDb(kick, bass, size * Math.cos((2 * i * Math.PI) / 180))));
+      const [x, y] = point(2 * i, radiusOf(roseGainDb(rose, 2 * i - measuredDeg)));
       return `${i === 0 ? 'M' : 'L'}${x.toFixed(1)} ${y.toFixed(1)}`;
     }).join('')}Z`;
-  }, [lock]);
+  }, [rose, measuredDeg]);
   const bind = useDrag(({ xy: [x, y], first, memo, event }) => {
     event.preventDefault();
     const box = svg.current!.getBoundingClientRect();
@@ -46,9 +50,11 @@ export function Rose({ lock, bearingDeg, reason, onTurn }: RoseProps) {
     return angle;
   }, { pointer: { keys: false } });
 
-  const now = bearingDeg === null ? null : point(bearingDeg, RADIUS);
-  const gain = lock && bearingDeg !== null ? sumGainDb(lock.energies.kick, lock.energies.bass, Math.hypot(lock.energies.re, lock.energies.im) * Math.cos((bearingDeg * Math.PI) / 180)) : null;
-  const say = bearingDeg === null ? reason ?? 'no bearing' : `${Math.round(bearingDeg)} degrees, sum gain ${gain!.toFixed(1)} dB; the best bearing is 0 degrees with ${lock!.bestSumGainDb.toFixed(1)} dB`;
+  const present = rose && measuredDeg !== null ? { deg: measuredDeg + since, gain: roseGainDb(rose, since) } : null;
+  const best = rose && measuredDeg !== null && bestTurnDeg !== null ? { deg: measuredDeg + bestTurnDeg, gain: roseGainDb(rose, bestTurnDeg) } : null;
+  const round = (deg: number) => ((((Math.round(deg) + 180) % 360) + 360) % 360) - 180;
+  const now = present ? point(present.deg, RADIUS) : null;
+  const say = present ? `${round(present.deg)} degrees, sum gain ${present.gain.toFixed(1)} dB${best ? `; the best bearing is ${round(best.deg)} degrees with ${best.gain.toFixed(1)} dB` : ''}` : reason ?? 'no bearing';
   return (
     <Box sx={{ display: 'grid', justifyItems: 'center' }}>
       <svg ref={svg} viewBox={`0 0 ${SIZE} ${SIZE}`} width="100%" style={{ maxWidth: 296, maxHeight: 296 }} role="group" aria-label={`Sum gain over the phase bearing: ${say}`}>
@@ -62,10 +68,10 @@ export function Rose({ lock, bearingDeg, reason, onTurn }: RoseProps) {
           const [tx, ty] = point(10 * i, RADIUS + 22);
           return <g key={i}><line x1={x1} y1={y1} x2={x2} y2={y2} stroke={sea.ink2} />{i % 3 === 0 && <text x={tx} y={ty + 4} textAnchor="middle" fontSize={12} fill={sea.ink2}>{i <= 18 ? 10 * i : `−${360 - 10 * i}`}°</text>}</g>;
         })}
-        {lock && bearingDeg !== null && <line x1={CENTRE} y1={CENTRE} x2={CENTRE} y2={CENTRE - RADIUS} stroke={sea.holds} strokeWidth={2} strokeDasharray="4 3" />}
+        {best && (() => { const [x, y] = point(best.deg, RADIUS); return <line x1={CENTRE} y1={CENTRE} x2={x} y2={y} stroke={sea.holds} strokeWidth={2} strokeDasharray="4 3" />; })()}
         {now && (
           <g
-            {...bind()} tabIndex={0} role="slider" aria-label="Bearing of the bass" aria-valuemin={-180} aria-valuemax={180} aria-valuenow={Math.round(bearingDeg!)} aria-valuetext={say}
+            {...bind()} tabIndex={0} role="slider" aria-label="Bearing of the bass" aria-valuemin={-180} aria-valuemax={180} aria-valuenow={round(present!.deg)} aria-valuetext={say}
             onKeyDown={(event) => {
               const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 15, PageDown: -15 }[event.key];
               if (step === undefined) return;
@@ -80,7 +86,7 @@ export function Rose({ lock, bearingDeg, reason, onTurn }: RoseProps) {
           </g>
         )}
       </svg>
-      <Box sx={{ fontSize: 13, color: sea.ink2, textAlign: 'center', minHeight: 20 }}>{bearingDeg === null ? reason : `bearing ${String(Math.round(bearingDeg)).replace('-', '−')}° gives ${gain!.toFixed(1).replace('-', '−')} dB; the dashed line is the best`}</Box>
+      <Box sx={{ fontSize: 13, color: sea.ink2, textAlign: 'center', minHeight: 20 }}>{present ? `bearing ${plain(round(present.deg))}° gives ${plain(present.gain, 1)} dB; the dashed line is the best${best ? `, ${plain(best.gain, 1)} dB` : ''}` : reason}</Box>
     </Box>
   );
 }

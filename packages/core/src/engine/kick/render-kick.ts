@@ -1,19 +1,18 @@
-import type { SoundDocument } from '../document/index.js';
-import { dbToGain } from '../units/index.js';
-import { BLOCK } from './chunk.js';
-import { recordingOf } from './instrument.js';
+import type { SoundDocument } from '../../document/index.js';
+import { dbToGain } from '../../units/index.js';
+import { BLOCK } from '../chunk.js';
+import type { Assets, Stereo } from '../recording.js';
+import { kickRecordingOf } from './kick-recording.js';
 import { KickPlayer } from './kick-player.js';
-import type { Assets } from './recording.js';
-import type { Stereo } from './render-loop.js';
 
 /** One hit of the kick alone at full velocity, from its first to its last sample, with its levels; at most 20 s. */
 export function renderKick(document: SoundDocument, sampleRateHz: number, assets: Assets = new Map()): Stereo {
   const { kick } = document;
-  const recording = recordingOf(document, assets, sampleRateHz);
+  const recording = kickRecordingOf(document, assets, sampleRateHz);
   const longest = 20 * sampleRateHz;
   const length = kick.source === 'wav'
     ? Math.min(longest, recording?.channels[0].length ?? 0)
-    : Math.ceil((Math.max(kick.made.holdMs + kick.made.decayMs, kick.made.clickMs) / 1000) * sampleRateHz);
+    : Math.ceil((Math.min(kick.made.lengthMs, Math.max(kick.made.holdMs + kick.made.decayMs, kick.made.clickMs)) / 1000) * sampleRateHz);
   const player = new KickPlayer(kick, recording, sampleRateHz, document.seed, 0);
   const left = new Float32Array(length);
   const right = player.stereo ? new Float32Array(length) : left;

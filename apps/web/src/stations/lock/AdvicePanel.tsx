@@ -1,0 +1,47 @@
+import { Box, Button } from '@mui/material';
+import { endHearing, hearChange, useHearing } from '../../audio/hear-change';
+import type { ShownFit, ShownProposal } from '../../sounding/protocol';
+import { useSounding } from '../../sounding/sounding-store';
+import { replaceDocument } from '../../state/document-store';
+import { tellError } from '../../state/view-store';
+import { sea } from '../../theme/sea';
+import { NUMERALS } from '../../theme/theme';
+import { signed, standing } from './words';
+
+/** Applies a proposal as one undo step. */
+function apply({ title, document }: ShownProposal): void {
+  endHearing();
+  replaceDocument(title.charAt(0).toLowerCase() + title.slice(1), document);
+}
+
+function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; readonly shown: boolean; readonly onShow: () => void }) {
+  const hearing = useHearing();
+  const heard = hearing.name === proposal.title;
+  return (
+    <Box component="li" sx={{ listStyle: 'none', borderTop: `1px solid ${sea.hair}`, py: '6px', display: 'grid', gridTemplateColumns: '64px minmax(0, 1fr) auto', columnGap: '10px', alignItems: 'start' }}>
+      <Box sx={{ whiteSpace: 'nowrap', textAlign: 'right' }}><Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 21, lineHeight: 1.1 }}>{signed(proposal.gainDb)}</Box> <Box component="span" sx={{ fontSize: 12, color: sea.ink2 }}>dB</Box></Box>
+      <Box sx={{ minWidth: 0 }}>
+        <Box sx={{ fontSize: 14, fontWeight: 500, lineHeight: 1.25 }}>{proposal.title}</Box>
+        <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{standing(proposal.after)}{proposal.costText ? `; ${proposal.costText}` : ''}{heard ? ` — ${hearing.now} is heard` : ''}</Box>
+      </Box>
+      <Box sx={{ display: 'flex', gap: '4px' }}>
+        <Button size="small" variant="outlined" aria-pressed={shown} aria-label={`Draw over: ${proposal.title}`} onClick={onShow}>{shown ? 'Drawn' : 'Draw'}</Button>
+        <Button size="small" variant="outlined" aria-label={`Hear it: ${proposal.title}`} onClick={() => { if (heard) endHearing(); else hearChange(proposal.title, proposal.document).catch(tellError); }}>{heard ? 'Enough' : 'Hear it'}</Button>
+        <Button size="small" variant="contained" aria-label={`Apply: ${proposal.title}`} onClick={() => { apply(proposal); }}>Apply</Button>
+      </Box>
+    </Box>
+  );
+}
+
+/** What may be done so that kick and bass agree, best first. */
+export function AdvicePanel({ drawn, onDraw }: { readonly drawn: string | null; readonly onDraw: (id: string | null) => void }) {
+  const fit: ShownFit | null = useSounding((state) => state.fit);
+  const meets = useSounding((state) => state.shown?.notes.some(({ lock }) => !('reason' in lock) || lock.reason !== 'no kick meets this note') ?? true);
+  if (!fit) return <Box role="status" sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>{meets ? 'Every proposal is being rendered and measured.' : 'No note of the line meets the kick: there is nothing to fit.'}</Box>;
+  if (fit.proposals.length === 0) return <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>{fit.before.meeting === 0 ? 'No note of the line meets the kick: there is nothing to fit.' : `Nothing that is offered makes it better: ${standing(fit.before)}.`}</Box>;
+  return (
+    <Box component="ul" aria-label="Proposals" sx={{ m: 0, p: 0 }}>
+      {fit.proposals.map((proposal) => <Offer key={proposal.id} proposal={proposal} shown={drawn === proposal.id} onShow={() => { onDraw(drawn === proposal.id ? null : proposal.id); }} />)}
+    </Box>
+  );
+}

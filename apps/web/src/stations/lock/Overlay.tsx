@@ -1,0 +1,124 @@
+import { BEATS_PER_BAR, duckCurveDb, lookAheadMs, noteName, soundingHz, swung, TICKS_PER_BEAT, type NoteFigures } from '@abyssal/core';
+import { Box, Button, ToggleButton } from '@mui/material';
+import { useDrag } from '@use-gesture/react';
+import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { Legend } from '../../charts/Legend';
+import { TimeChart, type Trace } from '../../charts/TimeChart';
+import { ParameterRow } from '../../controls/ParameterRow';
+import { Panel } from '../../controls/Panel';
+import { useSize } from '../../controls/use-size';
+import type { LowTrace } from '../../sounding/protocol';
+import { useSounding } from '../../sounding/sounding-store';
+import { useSound } from '../../state/document-store';
+import { sea } from '../../theme/sea';
+import { plain, signed } from './words';
+
+const BEFORE_S = 0.01;
+const LEAST_S = 0.03;
+const START_S = 0.36;
+const HEIGHT = 150;
+
+/** The stretch of a loop from a place on, in seconds. */
+function stretch(values: Float32Array, rateHz: number, fromS: number, lengthS: number): Float32Array {
+  const from = Math.round(fromS * rateHz);
+  return Float32Array.from({ length: Math.max(2, Math.round(lengthS * rateHz)) }, (_, i) => values[(((from + i) % values.length) + values.length) % values.length]);
+}
+
+interface OverlayProps {
+  readonly present: NoteFigures | null;
+  readonly empty: ReactNode;
+  /** Steps to another note that meets the kick; null where there is none. */
+  readonly onStep: ((by: number) => void) | null;
+  /** What a proposed change would make of it, drawn over. */
+  readonly after: LowTrace | null;
+}
+
+/** Kick, bass and their sum below a frequency, for one note. Zoomed by wheel or keys, panned by drag or keys. */
+export function Overlay({ present, empty, onStep, after }: OverlayProps) {
+  const { shown, of } = useSounding();
+  const belowHz = useSound((sound) => sound.lock.belowHz);
+  const [view, setView] = useState({ fromS: 0, spanS: START_S });
+  const [atKick, setAtKick] = useState(false);
+  const [grid, setGrid] = useState(false);
+  const [ref, { width }] = useSize<HTMLDivElement>();
+  const key = present ? `${present.note.tick} ${present.note.pitch}` : '';
+  useEffect(() => { setView({ fromS: 0, spanS: START_S }); }, [key, atKick]);
+  const clamp = (fromS: number, spanS: number) => { setView({ fromS: Math.max(-0.2, Math.min(1.2, fromS)), spanS: Math.max(LEAST_S, Math.min(1.2, spanS)) }); };
+  const zoom = (by: number) => { clamp(view.fromS + (view.spanS * (1 - by)) / 2, view.spanS * by); };
+  const bind = useDrag(({ delta: [dx], event }) => {
+    event.preventDefault();
+    if (width > 0) clamp(view.fromS - (dx / width) * view.spanS, view.spanS);
+  }, { pointer: { keys: false } });
+
+  const drawn = useMemo(() => {
+    if (!shown || !present || !of) return null;
+    const { rateHz, kick, bass } = shown.low;
+    const perTick = 60 / of.ground.tempoBpm / TICKS_PER_BEAT;
+    const noteS = present.note.tick * perTick;
+    const end = of.ground.bars * BEATS_PER_BAR * TICKS_PER_BEAT;
+    // The hit that comes last before the end of the note; it may have come before the note.
+    const hits = of.kick.hits.map(({ tick }) => swung(tick, of.kick.swingPct)).flatMap((tick) => [tick, tick - end]).filter((tick) => tick < present.note.tick + present.note.ticks);
+    const hitS = (hits.length > 0 ? Math.max(...hits) : present.note.tick) * perTick;
+    const originS = (atKick ? hitS : noteS) - BEFORE_S;
+    const cut = (trace: Float32Array) => stretch(trace, rateHz, originS + view.fromS, view.spanS);
+    const k = cut(kick);
+    const b = cut(bass);
+    const traces: Trace[] = [{ name: 'kick', colour: 'kick', values: k }, { name: 'bass', colour: 'tint6', values: b }, { name: 'sum', colour: 'ink2', values: k.map((value, i) => value + b[i]), dashed: true, width: 1 }];
+    if (after) {
+      const otherKick = cut(after.kick);
+      traces.push({ name: 'sum after', colour: 'note', values: cut(after.bass).map((value, i) => value + otherKick[i]), width: 1.4 });
+    }
+    if (of.duck.on && (of.duck.hard || of.duck.by === 'beats')) {
+      const top = Math.max(...traces.slice(0, 2).map(({ values }) => Math.max(...Array.from(values, Math.abs))));
+      const ahead = lookAheadMs(of.duck) / 1000;
+      const times = hits.map((tick) => tick * perTick - ahead).sort((x, y) => x - y);
+      traces.push({ name: 'ducking', colour: 'watch', width: 1.4, values: k.map((_, i) => {
+        const t = originS + view.fromS + i / rateHz;
+        const last = times.filter((time) => time <= t).pop();
+        return top * 10 ** ((last === undefined ? 0 : duckCurveDb(of.duck, 1000 * (t - last), shown.hardHoldMs)) / 20);
+      }) });
+    }
+    const periodS = 1 / soundingHz(of, present.note.pitch);
+    const marks = grid ? Array.from({ length: Math.ceil(view.spanS / periodS) }, (_, i) => ({ ms: 1000 * ((((BEFORE_S - view.fromS) % periodS) + periodS) % periodS + i * periodS), text: '' })).filter(({ ms }) => ms < 1000 * view.spanS) : [];
+    return { stepS: 1 / rateHz, traces, marks };
+  }, [shown, present, of, after, atKick, view, grid]);
+  const tail = shown?.kick.tail;
+  const level = present?.bassToKickDb.value ?? null;
+  return (
+    <Panel
+      title={`Kick and bass below ${Math.round(belowHz)} Hz`} label="Overlay"
+      aside={<>
+        {present && <span>note {noteName(present.note.pitch)}{level !== null ? `, bass ${plain(Math.abs(level), 1)} dB ${level < 0 ? 'under' : 'over'} the kick` : ''}{tail ? `; tail ${tail.hz.toFixed(1)} Hz (${tail.note} ${signed(tail.cents, 0)} ct)` : ''}</span>}
+        <Legend entries={[['kick', sea.kick], ['bass', sea.tint6], ['sum', sea.ink2, true], ...(after ? [['after', sea.note] as [string, string]] : []), ...(drawn?.traces.some(({ name }) => name === 'ducking') ? [['ducking', sea.watch] as [string, string]] : [])]} />
+        <Button aria-label="Note before" disabled={!onStep} onClick={() => onStep?.(-1)} sx={{ p: 0 }}><ChevronLeft size={16} /></Button>
+        <Button aria-label="Next note" disabled={!onStep} onClick={() => onStep?.(1)} sx={{ p: 0 }}><ChevronRight size={16} /></Button>
+      </>}
+    >
+      {drawn ? (
+        <Box
+          ref={ref} {...bind()} tabIndex={0} role="group" aria-label={`${Math.round(1000 * view.spanS)} ms from ${Math.round(1000 * view.fromS)} ms; arrows move, plus and minus zoom`}
+          onWheel={(event) => { zoom(event.deltaY > 0 ? 1.2 : 1 / 1.2); }}
+          onKeyDown={(event) => {
+            if (event.key === '+' || event.key === '=') zoom(1 / 1.4);
+            else if (event.key === '-') zoom(1.4);
+            else if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') clamp(view.fromS + (event.key === 'ArrowLeft' ? -0.1 : 0.1) * view.spanS, view.spanS);
+            else if (event.key === 'Home') clamp(0, START_S);
+            else return;
+            event.preventDefault();
+          }}
+          sx={{ touchAction: 'none', cursor: 'grab' }}
+        >
+          <TimeChart label={`Kick, bass and their sum below ${Math.round(belowHz)} Hz over note ${noteName(present!.note.pitch)}${after ? ', and the sum after the change' : ''}`} height={HEIGHT} stepS={drawn.stepS} traces={drawn.traces} marks={drawn.marks} />
+        </Box>
+      ) : <Box sx={{ height: HEIGHT, display: 'grid', placeContent: 'center', bgcolor: sea.tint1, color: sea.ink2, textAlign: 'center', px: 4 }}>{empty}</Box>}
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mt: '3px' }}>
+        <Box sx={{ flex: 1, minWidth: 0 }}><ParameterRow path={['lock', 'belowHz']} label="Compare below" linkRoom={false} /></Box>
+        <ToggleButton value="kick" size="small" selected={atKick} onChange={() => { setAtKick(!atKick); }}>from the kick</ToggleButton>
+        <ToggleButton value="grid" size="small" selected={grid} onChange={() => { setGrid(!grid); }}>cycles</ToggleButton>
+        <Button size="small" variant="outlined" aria-label="Zoom out" onClick={() => { zoom(1.4); }}>−</Button>
+        <Button size="small" variant="outlined" aria-label="Zoom in" onClick={() => { zoom(1 / 1.4); }}>+</Button>
+      </Box>
+    </Panel>
+  );
+}

@@ -1,0 +1,63 @@
+import { choice, flag, list, nullable, number, object, text, type Infer } from './schema.js';
+import { bend, log, whole } from './shape-parts.js';
+import { ASSET } from './tone-shape.js';
+
+/** A kick that is made here. */
+export const madeKickShape = object({
+  body: choice(['tone', 'noise'], 'tone'),
+  squarePct: number('Square', '%', 0, 100, 0, 'From a sine to a soft square.', { step: 1 }),
+  noiseWidthOct: number('Body width', 'oct', 0.02, 1, 0.12, 'Width of the resonance that a body of noise sings through.', { ...log }),
+  dropBy: choice(['frequency', 'phase'], 'frequency'),
+  startHz: number('Start', 'Hz', 40, 2000, 240, 'Pitch at the first moment, when the drop goes by frequency.', log),
+  kneeHz: number('Knee', 'Hz', 25, 1000, 90, 'Pitch between the two parts of the drop.', log),
+  tailHz: number('Tail', 'Hz', 25, 120, 48, 'Pitch at which the kick settles; a note such as F1 may be typed.', log),
+  dropMs: number('Drop time', 'ms', 5, 400, 80, 'How long the first part of the drop takes.', log),
+  dropBend: { ...bend('Drop'), default: -0.7 },
+  settleMs: number('Settle time', 'ms', 0, 1500, 0, 'How long the second part takes; 0 for a drop in one part.', { step: 1 }),
+  settleBend: { ...bend('Settle'), default: -0.4 },
+  dropCycles: number('Drop cycles', '', -4, 24, 6, 'Cycles by which the tail’s phase is displaced at the first moment, when the drop goes by phase.', { step: 0.05 }),
+  kneePct: number('Knee share', '%', 0, 100, 20, 'Share of those cycles that is left between the two parts.', { step: 0.5 }),
+  startDeg: number('Start phase', '°', -180, 180, 0, 'Phase of the tail, carried back to the first moment; by frequency, the phase of the first moment.', { step: 1 }),
+  holdMs: number('Hold', 'ms', 0, 500, 40, 'Time at full level.', { step: 1 }),
+  decayMs: number('Decay', 'ms', 20, 3000, 260, 'Time from full level to silence.', log),
+  decayBend: { ...bend('Decay'), default: -0.3 },
+  lengthMs: number('Length', 'ms', 20, 4000, 4000, 'After this the kick is cut, with a short fade.', log),
+  driveDb: number('Drive', 'dB', 0, 36, 0, 'Level into a soft clip.', { step: 0.1 }),
+  click: choice(['noise', 'phase', 'sample', 'none'], 'noise'),
+  clickDb: number('Click level', 'dB', -60, 6, -16, 'Level of the click; on the phase, how far it is shaken.', { step: 0.1 }),
+  clickHz: number('Click depth', 'Hz', 300, 12000, 3200, 'Centre of the noise.', log),
+  clickWidthOct: number('Click width', 'oct', 0.2, 4, 1.5, 'Width of the noise.', { step: 0.05 }),
+  clickMs: number('Click time', 'ms', 1, 80, 12, 'How long the click lasts.', log),
+  clickShape: choice(['skew', 'fold'], 'skew'),
+  clickShapePct: number('Click shape', '%', 0, 100, 0, 'How far the first cycles are skewed or folded, with a click on the phase.', { step: 1 }),
+  clickWav: nullable(object({ asset: text(64, '', ASSET), fileName: text(200) })),
+});
+
+/** A kick from a recording. */
+export const wavKickShape = object({
+  asset: text(64, '', ASSET),
+  fileName: text(200),
+  gainDb: number('Gain', 'dB', -40, 24, 0, 'Gain of the WAV.', { step: 0.1 }),
+  startMs: number('Trim from', 'ms', 0, 20000, 0, 'What comes before is left out.', { step: 0.1 }),
+  endMs: number('Trim to', 'ms', 0, 20000, 20000, 'What comes after is left out.', { step: 0.1 }),
+  retuneSt: number('Retune', 'st', -24, 24, 0, 'Moves its pitch by resampling; its length goes with it.', { step: 0.01 }),
+  shiftMs: number('Shift', 'ms', -20, 20, 0, 'Moves the kick against its beats; above 0 it comes later.', { step: 0.01 }),
+});
+
+export const kickShape = object({
+  on: flag(true),
+  source: choice(['made', 'wav'], 'made'),
+  name: text(80, 'Kick'),
+  levelDb: number('Level', 'dB', -60, 12, 0, 'Level of the kick.', { step: 0.1 }),
+  made: madeKickShape,
+  wav: nullable(wavKickShape),
+  swingPct: number('Swing', '%', 50, 75, 50, 'Where the second of two sixteenths falls; 50 is straight, 67 a triplet.', { step: 0.5 }),
+  hits: list(object({
+    tick: number('Place', 'ticks', 0, 15359, 0, 'Place in the loop; 480 a beat.', whole),
+    velocity: number('Velocity', '', 1, 127, 100, 'How hard the hit is.', whole),
+  }), 0, 256),
+});
+
+export type Kick = Infer<typeof kickShape>;
+export type MadeKick = Infer<typeof madeKickShape>;
+export type WavKick = Infer<typeof wavKickShape>;

@@ -1,0 +1,66 @@
+import type { Kick } from '../../document/index.js';
+import { BLOCK, STEP } from '../chunk.js';
+import type { Recording } from '../recording.js';
+import { Hit, ON } from './hit.js';
+
+/** The kick playing: a made one or a recording. */
+export class KickPlayer {
+  readonly left = new Float64Array(BLOCK);
+  /** The same block as `left` where the two sides cannot differ. */
+  readonly right: Float64Array;
+  readonly stereo: boolean;
+  /** Whether nothing sounds; the blocks are then not written. */
+  silent = true;
+  private front: Hit;
+  private back: Hit;
+
+  /** Hits sound `delayFrames` after their event, to stay in step with a bass that is late by as much. */
+  constructor(private kick: Kick, private readonly recording: Recording | null, sampleRateHz: number, seed: number, private readonly delayFrames: number) {
+    this.stereo = kick.source === 'wav' && recording !== null && recording.channels.length > 1;
+    this.right = this.stereo ? new Float64Array(BLOCK) : this.left;
+    this.front = new Hit(sampleRateHz, seed);
+    this.back = new Hit(sampleRateHz, seed);
+  }
+
+  set(kick: Kick): void {
+    this.kick = kick;
+  }
+
+  copyFrom(other: KickPlayer): void {
+    this.front.copyFrom(other.front);
+    this.back.copyFrom(other.back);
+  }
+
+  hit(velocity: number): void {
+    const spare = this.back;
+    this.front.giveWay();
+    this.back = this.front;
+    this.front = spare;
+    this.front.start(velocity, this.delayFrames);
+  }
+
+  /** Lets what sounds fade. */
+  stop(): void {
+    this.front.giveWay();
+    this.back.giveWay();
+  }
+
+  render(frames: number): void {
+    const { left, right, front, back } = this;
+    this.silent = front.state[ON] === 0 && back.state[ON] === 0;
+    if (this.silent) return;
+    for (let i = 0; i < frames; i++) left[i] = 0;
+    if (this.stereo) for (let i = 0; i < frames; i++) right[i] = 0;
+    if (back.state[ON] === 1) this.add(back, frames);
+    if (front.state[ON] === 1) this.add(front, frames);
+  }
+
+  private add(hit: Hit, frames: number): void {
+    const skip = hit.wait(frames);
+    if (skip === frames) return;
+    if (this.kick.source === 'made') {
+      for (let from = skip; from < frames; from += STEP) hit.addMade(this.kick.made, this.recording, this.left, from, from + STEP < frames ? from + STEP : frames);
+    } else if (this.recording) hit.addRecording(this.recording, this.left, this.right, this.stereo, skip, frames);
+    else hit.state[ON] = 0;
+  }
+}
