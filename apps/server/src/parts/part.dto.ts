@@ -1,19 +1,24 @@
-import { findLayerProblems, type Layer } from '@abyssal/core';
+import { findBackingProblems, findKickProblems, findLayerProblems, type BackingPart, type Kick, type Layer } from '@abyssal/core';
 import { ApiProperty } from '@nestjs/swagger';
 import { IsIn, IsString, Length, registerDecorator, type ValidationArguments } from 'class-validator';
 
-export const PART_KINDS = ['layer'] as const;
+export const PART_KINDS = ['layer', 'kick', 'backing'] as const;
 export type PartKind = (typeof PART_KINDS)[number];
+export type PartContent = Layer | Kick | BackingPart;
 
-/** Checks a field by the core's own validation of a layer; the first problem is the message. */
-function IsLayer(): PropertyDecorator {
+const CHECKS: Readonly<Record<PartKind, typeof findLayerProblems>> = { layer: findLayerProblems, kick: findKickProblems, backing: findBackingProblems };
+/** Every problem of a part of a kind; one of no known kind is told by its kind, not by its content. */
+const problemsOf = (value: unknown, part: object) => CHECKS[(part as { kind: PartKind }).kind]?.(value) ?? [];
+
+/** Checks a field by the core's own validation of a part of its kind; the first problem is the message. */
+function IsPart(): PropertyDecorator {
   return (target, propertyName) => {
     registerDecorator({
-      name: 'isLayer', target: target.constructor, propertyName: String(propertyName),
+      name: 'isPart', target: target.constructor, propertyName: String(propertyName),
       validator: {
-        validate: (value: unknown) => findLayerProblems(value).length === 0,
-        defaultMessage: ({ value }: ValidationArguments) => {
-          const [first] = findLayerProblems(value);
+        validate: (value: unknown, { object }: ValidationArguments) => problemsOf(value, object).length === 0,
+        defaultMessage: ({ value, object }: ValidationArguments) => {
+          const [first] = problemsOf(value, object);
           return `${first.path ? `${first.path}: ` : ''}${first.message}`;
         },
       },
@@ -29,8 +34,8 @@ export class KeepPartDto {
   @ApiProperty() @IsString() @Length(1, 80)
   name!: string;
 
-  @ApiProperty({ type: Object, description: 'A layer, as it stands in a sound document.' }) @IsLayer()
-  content!: Layer;
+  @ApiProperty({ type: Object, description: 'A layer, kick or backing part, as it stands in a sound document.' }) @IsPart()
+  content!: PartContent;
 }
 
 export class ListPartsDto {
@@ -46,5 +51,5 @@ export class PartSummaryDto {
 }
 
 export class PartDto extends PartSummaryDto {
-  @ApiProperty({ type: Object }) content!: Layer;
+  @ApiProperty({ type: Object }) content!: PartContent;
 }

@@ -1,9 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import type { Layer } from '@abyssal/core';
 import { Injectable } from '@nestjs/common';
 import { PartRow } from '../database/models.js';
 import { Problem } from '../problem/problem.js';
-import type { KeepPartDto, PartDto, PartKind, PartSummaryDto } from './part.dto.js';
+import type { KeepPartDto, PartContent, PartDto, PartKind, PartSummaryDto } from './part.dto.js';
 
 /** Most parts of a kind that are listed. */
 const MOST = 200;
@@ -26,7 +25,7 @@ export class PartsService {
   async read(id: string): Promise<PartDto> {
     const row = await PartRow.findOne({ where: { id, deletedAt: null } });
     if (!row) throw missing();
-    return { ...summary(row), content: JSON.parse(row.content) as Layer };
+    return { ...summary(row), content: JSON.parse(row.content) as PartContent };
   }
 
   async remove(id: string): Promise<void> {

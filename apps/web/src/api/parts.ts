@@ -1,6 +1,6 @@
 import { callJson } from './problem';
 
-export interface PartSummary { readonly id: string; readonly kind: 'layer'; readonly name: string; readonly keptAt: string }
+export interface PartSummary { readonly id: string; readonly kind: 'layer' | 'kick' | 'backing'; readonly name: string; readonly keptAt: string }
 export interface Part extends PartSummary { readonly content: unknown }
 
 export const listParts = (kind: PartSummary['kind']): Promise<PartSummary[]> => callJson(`/parts?${new URLSearchParams({ kind }).toString()}`);

@@ -53,7 +53,7 @@ export function DepthChart() {
     <Box component="section" aria-label="Depth chart" sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, p: '4px 10px', height: 30, fontSize: 12.5, color: sea.ink2 }}>
         <Typography component="h2" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 15, color: sea.ink, mr: 'auto' }}>Depth</Typography>
-        <Key colour={sea.kick} text="kick" /><Key colour={sea.tint6} text="bass" />
+        <Key colour={sea.kick} text="kick" /><Key colour={sea.tint6} text="bass" />{shown?.depth.backing && <Key colour={sea.watch} text="parts" />}
       </Box>
       <Box ref={ref} sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
         {width > 0 && height > 0 && (
@@ -103,11 +103,12 @@ const Spectra = memo(function Spectra({ depth, width, height }: SpectraProps) {
   const loudest = Math.max(...inRange.map(([, i]) => Math.max(depth.bass[i], depth.kick[i])));
   const x = scaleLinear().domain([FLOOR_DB, Math.max(-30, loudest)]).range([LEFT, width - RIGHT]).clamp(true);
   const outline = (levels: ArrayLike<number>) => area<readonly [number, number]>().y(([hz]) => y(hz)).x0(LEFT).curve(curveBasis).x1(([, i]) => x(levels[i]))(inRange) ?? '';
-  const trace = line<readonly [number, number]>().y(([hz]) => y(hz)).x(([, i]) => x(depth.kick[i])).curve(curveBasis)(inRange) ?? '';
+  const trace = (levels: ArrayLike<number>) => line<readonly [number, number]>().y(([hz]) => y(hz)).x(([, i]) => x(levels[i])).curve(curveBasis)(inRange) ?? '';
   return (
     <>
       {[...depth.layers].reverse().map(({ id, levels }) => <path key={id} d={outline(levels)} fill={sea[ROLE_TINT[roles[id] ?? 'body']]} fillOpacity={roles[id] === 'sub' ? 0.9 : 0.8} />)}
-      <path d={trace} fill="none" stroke={sea.kick} strokeWidth={1.6} />
+      {depth.backing && <path d={trace(depth.backing)} fill="none" stroke={sea.watch} strokeWidth={1.2} strokeDasharray="3 2" />}
+      <path d={trace(depth.kick)} fill="none" stroke={sea.kick} strokeWidth={1.6} />
     </>
   );
 });

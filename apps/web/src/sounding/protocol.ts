@@ -1,4 +1,4 @@
-import type { Click, DepthSpectra, LineLock, NoteRose, Proposal, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Told, WavBits } from '@abyssal/core';
+import type { BackingFigures, Click, DepthSpectra, LineLock, NoteRose, Proposal, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Told, WavBits } from '@abyssal/core';
 
 /** Recordings by hash. */
 export type SentAssets = readonly (readonly [string, Recording])[];
@@ -21,6 +21,7 @@ export interface Shown {
   readonly bearings: readonly (readonly number[])[];
   readonly depth: DepthSpectra;
   readonly kick: KickFigures;
+  readonly backing: BackingFigures | null;
   readonly clicks: readonly Click[];
   readonly low: LowTrace;
   /** One hit of the kick in mono, thinned for drawing: values every `stepS` seconds. */

@@ -61,8 +61,8 @@ async function sound(job: number, document: SoundDocument): Promise<void> {
   for (;;) {
     const step = steps.next();
     if (step.done) {
-      const { figures, pass, depth, kick, told, bearings } = step.value;
-      say({ kind: 'shown', job, shown: { figures, notes: pass.notes, bearings, depth, kick, clicks: pass.clicks, low: trace(pass.low), told, kickWave: kickWave(document), hardHoldMs: hardHoldMs(document, RATE, assets), tookMs: performance.now() - started } });
+      const { figures, pass, depth, kick, told, bearings, backing } = step.value;
+      say({ kind: 'shown', job, shown: { figures, notes: pass.notes, bearings, backing, depth, kick, clicks: pass.clicks, low: trace(pass.low), told, kickWave: kickWave(document), hardHoldMs: hardHoldMs(document, RATE, assets), tookMs: performance.now() - started } });
       await advise(job, document, step.value);
       return;
     }

@@ -1,5 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
-import { KEPT_APART, soundingHz } from '../figures/index.js';
+import { cannotCancel, soundingHz } from '../figures/index.js';
 import { wrapDegrees } from '../lock/index.js';
 import type { KickTail } from '../measure/index.js';
 import { nearestNote } from '../music/index.js';
@@ -79,7 +79,7 @@ export function withTailAt(document: SoundDocument, fromHz: number, toHz: number
 export function rootHz(document: SoundDocument, locks: readonly NoteLock[], tailHz: number): number | null {
   const counts = new Map<number, number>();
   for (const { note, lock } of locks) {
-    if ('sumGainDb' in lock || lock.reason === KEPT_APART) counts.set(note.pitch, (counts.get(note.pitch) ?? 0) + note.ticks);
+    if ('sumGainDb' in lock || cannotCancel(lock.reason)) counts.set(note.pitch, (counts.get(note.pitch) ?? 0) + note.ticks);
   }
   const [most] = [...counts].sort(([pa, a], [pb, b]) => b - a || pa - pb);
   if (!most) return null;
@@ -107,6 +107,11 @@ export function shortenDraft(document: SoundDocument, lengthS: number | null): D
   if (kick.source === 'wav') return kick.wav ? [{ id: 'shorten', title: 'Shorten the kick’s tail', cost: 'kick', costText, document: { ...document, kick: { ...kick, wav: { ...kick.wav, endMs: Math.round(kick.wav.startMs + to) } } } }] : [];
   const { holdMs, decayMs } = kick.made;
   return [{ id: 'shorten', title: 'Shorten the kick’s tail', cost: 'kick', costText, document: { ...document, kick: { ...kick, made: { ...kick.made, holdMs: Math.round(0.6 * holdMs), decayMs: Math.max(20, Math.round(0.6 * decayMs)) } } } }];
+}
+
+/** The bass's own oscillator carries the kick's drop: one wave, one phase. */
+export function sharedDraft(document: SoundDocument): Draft[] {
+  return document.kick.shared ? [] : [{ id: 'shared', title: 'One oscillator for both', cost: 'kick', costText: 'the bass itself makes the kick’s drop, and the kick lends what lies above', document: { ...document, kick: { ...document.kick, shared: true } } }];
 }
 
 /** Nothing of the bass below 120 Hz while the kick sounds. */

@@ -2,7 +2,7 @@ import type { SoundDocument } from '../document/index.js';
 import { runsFree, type Assets } from '../engine/index.js';
 import { kickFigures } from '../figures/index.js';
 import { bestCommonNudge } from './common-nudge.js';
-import { duckDraft, invertDraft, levelDraft, nudgeDraft, octaveDraft, retuneDraft, shortenDraft, turnDraft, turnsDraft, withTurnsByPitch } from './drafts.js';
+import { duckDraft, invertDraft, levelDraft, nudgeDraft, octaveDraft, retuneDraft, sharedDraft, shortenDraft, turnDraft, turnsDraft, withTurnsByPitch } from './drafts.js';
 import { lineLock, measureLine, type LineLock, type MeasuredLine } from './line-lock.js';
 import { COST_DB, type Draft, type Proposal } from './proposal.js';
 import { constantRose, rosesOf, type NoteRose } from './rose.js';
@@ -55,7 +55,7 @@ export function* fitSteps(document: SoundDocument, { sampleRateHz, assets, bassT
   const free = runsFree(document);
   const drafts: Draft[] = [
     ...(free ? [] : [...turnDraft(document, roses), ...turnsDraft(document, line.locks, roses)]), ...invertDraft(document), ...nudgeDraft(document, bestCommonNudge(document, line.kick, line.bass)),
-    ...retuneDraft(document, line.locks, kick.tail), ...levelDraft(document, bassToKickDb), ...shortenDraft(document, kick.lengthS), ...duckDraft(document), ...octaveDraft(document),
+    ...retuneDraft(document, line.locks, kick.tail), ...levelDraft(document, bassToKickDb), ...shortenDraft(document, kick.lengthS), ...sharedDraft(document), ...duckDraft(document), ...octaveDraft(document),
   ];
   const proposals: Proposal[] = [];
   for (let d = 0; d < drafts.length; d++) {

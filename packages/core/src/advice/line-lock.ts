@@ -1,6 +1,6 @@
 import type { SoundDocument } from '../document/index.js';
 import { renderLoop, type Assets } from '../engine/index.js';
-import { KEPT_APART, lockNotes, type NoteLock } from '../figures/index.js';
+import { cannotCancel, lockNotes, type NoteLock } from '../figures/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
 
@@ -10,7 +10,7 @@ export interface LineLock {
   readonly worstSumGainDb: number | null;
   /** Its MIDI note number. */
   readonly worstPitch: number | null;
-  /** Notes that meet the kick, and of those the ones kept apart on purpose and the ones without a common phase. */
+  /** Notes that meet the kick, and of those the ones that cannot cancel (kept apart on purpose, or one wave with it) and the ones without a common phase. */
   readonly meeting: number;
   readonly keptApart: number;
   readonly withoutPhase: number;
@@ -20,7 +20,7 @@ export interface LineLock {
 export function lineLock(locks: readonly NoteLock[]): LineLock {
   const measured = locks.flatMap(({ note, lock }) => ('sumGainDb' in lock ? [{ pitch: note.pitch, lock }] : []));
   const worst = measured.reduce<(typeof measured)[number] | null>((least, each) => (least === null || each.lock.sumGainDb < least.lock.sumGainDb ? each : least), null);
-  const keptApart = locks.filter(({ lock }) => 'reason' in lock && lock.reason === KEPT_APART).length;
+  const keptApart = locks.filter(({ lock }) => 'reason' in lock && lock.reason !== null && cannotCancel(lock.reason)).length;
   return {
     worstSumGainDb: worst?.lock.sumGainDb ?? null, worstPitch: worst?.pitch ?? null,
     meeting: measured.length + keptApart, keptApart, withoutPhase: measured.filter(({ lock }) => lock.bearingDeg === null).length,

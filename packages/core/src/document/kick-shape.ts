@@ -51,6 +51,8 @@ export const kickShape = object({
   levelDb: number('Level', 'dB', -60, 12, 0, 'Level of the kick.', { step: 0.1 }),
   made: madeKickShape,
   wav: nullable(wavKickShape),
+  /** One oscillator for both: the bass's own carries the kick's drop, and the kick lends what lies above. */
+  shared: flag(false),
   swingPct: number('Swing', '%', 50, 75, 50, 'Where the second of two sixteenths falls; 50 is straight, 67 a triplet.', { step: 0.5 }),
   hits: list(object({
     tick: number('Place', 'ticks', 0, 15359, 0, 'Place in the loop; 480 a beat.', whole),

@@ -65,10 +65,11 @@ function from2(value: Tree): Tree {
     ...value,
     formatVersion: 3,
     kick: isTree(kick) ? {
-      ...kick, swingPct: 50, made: filled(kick.made, defaultOf(madeKickShape)),
+      ...kick, swingPct: 50, shared: false, made: filled(kick.made, defaultOf(madeKickShape)),
       wav: isTree(kick.wav) ? filled(kick.wav, defaultOf(wavKickShape)) : kick.wav,
     } : kick,
     backing: [],
+    line: isTree(value.line) && Array.isArray(value.line.notes) ? { ...value.line, notes: value.line.notes.map((note) => filled(note, { carries: 'both' })) } : value.line,
     duck: filled(value.duck, defaultOf(duckShape)),
     lock: filled(value.lock, defaultOf(lockShape)),
   };

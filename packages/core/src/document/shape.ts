@@ -52,6 +52,8 @@ export const noteShape = object({
   velocity: number('Velocity', '', 1, 127, 100, 'How hard the note is.', whole),
   accent: flag(false),
   tie: flag(false),
+  /** With one oscillator for both, whether the note is bass and kick, the kick alone or the bass alone. */
+  carries: choice(['both', 'kick', 'bass'], 'both'),
 });
 
 export const soundShape = object({

@@ -15,7 +15,7 @@ const CROSSFADE_S = 0.01;
 const NO_ASSETS: Assets = new Map();
 
 const eventKey = ({ line, ground, kick, lock, backing, duck }: SoundDocument) =>
-  JSON.stringify([line, ground.tempoBpm, ground.bars, kick.on, kick.hits, kick.swingPct, kick.source === 'wav' ? kick.wav?.shiftMs : 0, lock.nudgeMs, backing.map(({ on, startTick, id }) => [on, startTick, id]), duck.on, duck.from, lookAheadMs(duck)]);
+  JSON.stringify([line, ground.tempoBpm, ground.bars, kick.on, kick.hits, kick.swingPct, kick.shared ? [kick.made.holdMs, kick.made.decayMs, kick.made.tailHz, ground.key] : null, kick.source === 'wav' ? kick.wav?.shiftMs : 0, lock.nudgeMs, backing.map(({ on, startTick, id }) => [on, startTick, id]), duck.on, duck.from, lookAheadMs(duck)]);
 
 /**
  * A sound playing: the line in a loop, live notes beside it, and changes of the document while it sounds. `render` neither

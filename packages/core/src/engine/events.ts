@@ -1,6 +1,8 @@
 import type { Duck, SoundDocument } from '../document/index.js';
 import { loopFrames, loopTicks } from '../units/index.js';
+import { carriedPitch } from './carry.js';
 import { HARD_AHEAD_MS } from './duck.js';
+import { lowestTone } from './lowest-tone.js';
 
 export const NOTE_OFF = 0;
 export const NOTE_ON = 1;
@@ -10,18 +12,30 @@ export const BACKING = 3;
 /** Ducking begins for a hit of the kick or for a backing part that is followed: before what it is for, by the look-ahead. */
 export const DUCK = 4;
 
+/** With one oscillator for both, the layers that carry the kick take up its drop. */
+export const CARRY = 5;
+
+/** Which layers a note is for: all, the ones that carry the kick, or all but those. */
+export const FOR_ALL = 0;
+export const FOR_CARRIERS = 1;
+export const FOR_OTHERS = 2;
+/** Notes that stand for the kick count from here, between those of the line and the live ones. */
+const CARRIED_SOURCE = 9_000_000;
+
 /** What happens in a loop, in order of time: columns of equal length. */
 export interface EventList {
   readonly loopFrames: number;
   /** Frame in the loop. */
   readonly frame: Int32Array;
-  /** `NOTE_OFF`, `NOTE_ON`, `KICK`, `BACKING` or `DUCK`. */
+  /** `NOTE_OFF`, `NOTE_ON`, `KICK`, `BACKING`, `DUCK` or `CARRY`. */
   readonly type: Uint8Array;
   /** Which note of the line (on and off), by place and pitch; the number of the hit, or of the backing part. */
   readonly source: Int32Array;
   readonly pitch: Float64Array;
   readonly velocity: Float64Array;
   readonly tie: Uint8Array;
+  /** `FOR_ALL`, `FOR_CARRIERS` or `FOR_OTHERS`. */
+  readonly to: Uint8Array;
 }
 
 /** Name of a note of the line for the engine: the same while the note stays where it is. */
@@ -57,15 +71,18 @@ export function eventList(document: SoundDocument, sampleRateHz: number): EventL
   const nudge = Math.round((document.lock.nudgeMs / 1000) * sampleRateHz);
   const shift = document.kick.source === 'wav' && document.kick.wav ? Math.round((document.kick.wav.shiftMs / 1000) * sampleRateHz) : 0;
   const lookAhead = Math.round((lookAheadMs(document.duck) / 1000) * sampleRateHz);
+  const shared = document.kick.on && document.kick.shared;
+  const { octave, semitones } = lowestTone(document);
+  const kickPitch = carriedPitch(document, octave, semitones);
   const wrap = (frame: number) => ((frame % frames) + frames) % frames;
-  type Row = { frame: number; type: number; source: number; pitch: number; velocity: number; tie: number; order: number };
+  type Row = { frame: number; type: number; source: number; pitch: number; velocity: number; tie: number; order: number; to?: number };
   const rows: Row[] = [];
   document.line.notes.forEach((note) => {
     const source = noteSource(note);
     const on = Math.round(note.tick * perTick) + nudge;
     // A note as long as the loop would end as it begins; it ends one control step before.
     const off = Math.min(Math.round((note.tick + note.ticks) * perTick) + nudge, on + frames - 16);
-    const row = { source, pitch: note.pitch, velocity: playedVelocity(note), tie: note.tie ? 1 : 0 };
+    const row = { source, pitch: note.pitch, velocity: playedVelocity(note), tie: note.tie ? 1 : 0, to: shared && note.carries === 'kick' ? FOR_OTHERS : FOR_ALL };
     rows.push({ ...row, frame: wrap(on), type: NOTE_ON, order: note.tie ? 0 : 2 });
     rows.push({ ...row, frame: wrap(off), type: NOTE_OFF, order: 1 });
   });
@@ -74,6 +91,16 @@ export function eventList(document: SoundDocument, sampleRateHz: number): EventL
       const frame = Math.round(swung(hit.tick, document.kick.swingPct) * perTick) + shift;
       const row = { source, pitch: 0, velocity: hit.velocity, tie: 0 };
       rows.push({ ...row, frame: wrap(frame), type: KICK, order: 3 });
+      if (shared) {
+        const tick = swung(hit.tick, document.kick.swingPct);
+        const over = document.line.notes.find((note) => note.tick <= tick + 1 && note.tick + note.ticks > tick);
+        if (over?.carries !== 'bass') rows.push({ ...row, frame: wrap(frame), type: CARRY, order: 3 });
+        if (!over || over.carries === 'kick') {
+          const length = Math.min(frames - 16, Math.round(((document.kick.made.holdMs + document.kick.made.decayMs) / 1000) * sampleRateHz));
+          const own = { ...row, source: CARRIED_SOURCE + source, pitch: kickPitch, to: FOR_CARRIERS };
+          rows.push({ ...own, frame: wrap(frame), type: NOTE_ON, order: 2 }, { ...own, frame: wrap(frame + length), type: NOTE_OFF, order: 1 });
+        }
+      }
       if (document.duck.on && document.duck.from === 'kick') rows.push({ ...row, frame: wrap(frame - lookAhead), type: DUCK, order: 4 });
     });
   }
@@ -93,6 +120,7 @@ export function eventList(document: SoundDocument, sampleRateHz: number): EventL
     pitch: Float64Array.from(rows, (row) => row.pitch),
     velocity: Float64Array.from(rows, (row) => row.velocity),
     tie: Uint8Array.from(rows, (row) => row.tie),
+    to: Uint8Array.from(rows, (row) => row.to ?? FOR_ALL),
   };
 }
 

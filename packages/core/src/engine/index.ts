@@ -6,7 +6,7 @@ export { dropEndMs, dropHz, turnsBack } from './kick/drop.js';
 export { hardHoldMs } from './kick/hard-hold.js';
 export { wobbleHz } from './mover-bank.js';
 export type { Assets, Recording, Stereo } from './recording.js';
-export { lowestTone } from './layer-player.js';
+export { lowestTone } from './lowest-tone.js';
 export { actingTones } from './tones/interplay.js';
 export { drawnSpectra, treatmentOf } from './tones/tone-bank.js';
 export { copyPlace } from './tones/copies.js';

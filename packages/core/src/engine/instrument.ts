@@ -1,7 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { BLOCK } from './chunk.js';
 import { BackingPlayer, backingRecordings } from './backing-player.js';
-import { BACKING, DUCK, KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
+import { BACKING, CARRY, DUCK, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
 import { hardHoldMs } from './kick/hard-hold.js';
 import { KickPlayer } from './kick/kick-player.js';
 import { kickRecordingOf } from './kick/kick-recording.js';
@@ -36,8 +36,8 @@ export function followsLevel({ duck }: SoundDocument): boolean {
 }
 
 /** What of a kick needs another recording. */
-function kickStructure({ source, wav, made }: SoundDocument['kick']): unknown {
-  return source === 'wav' ? [source, wav && [wav.asset, wav.startMs, wav.endMs, wav.retuneSt]] : [source, made.click === 'sample' ? made.clickWav?.asset : null];
+function kickStructure({ source, wav, made, shared }: SoundDocument['kick']): unknown {
+  return source === 'wav' ? [source, shared, wav && [wav.asset, wav.startMs, wav.endMs, wav.retuneSt]] : [source, made.click === 'sample' ? made.clickWav?.asset : null];
 }
 
 /** What of the ducking needs another way through the mix; hard ducking holds for as long as the kick is loud. */
@@ -106,8 +106,17 @@ export class Instrument {
 
   event(events: EventList, index: number): void {
     const type = events.type[index];
-    if (type === NOTE_ON) this.noteOn(events.source[index], events.pitch[index], events.velocity[index], events.tie[index] === 1);
-    else if (type === NOTE_OFF) this.noteOff(events.source[index]);
+    const to = events.to[index];
+    if (type === NOTE_ON && to === FOR_ALL) this.noteOn(events.source[index], events.pitch[index], events.velocity[index], events.tie[index] === 1);
+    else if (type === NOTE_OFF && to === FOR_ALL) this.noteOff(events.source[index]);
+    else if (type === NOTE_ON || type === NOTE_OFF) {
+      for (let l = 0; l < this.layers.length; l++) {
+        const layer = this.layers[l];
+        if (layer.carries !== (to === FOR_CARRIERS)) continue;
+        if (type === NOTE_ON) layer.noteOn(events.source[index], events.pitch[index], events.velocity[index], events.tie[index] === 1);
+        else layer.noteOff(events.source[index]);
+      }
+    } else if (type === CARRY) for (let l = 0; l < this.layers.length; l++) this.layers[l].carryKick();
     else if (type === KICK) this.kick.hit(events.velocity[index]);
     else if (type === BACKING) this.backing[events.source[index]].begin();
     else if (type === DUCK) {

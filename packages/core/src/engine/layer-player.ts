@@ -4,6 +4,8 @@ import { dbToGain } from '../units/index.js';
 import { ARP_END, ARP_NOTE, Arpeggio } from './arpeggio.js';
 import { BLOCK, STEP } from './chunk.js';
 import { HeldNotes } from './held-notes.js';
+import { carriedDrop, carriesKick } from './carry.js';
+import { lowestTone } from './lowest-tone.js';
 import { LayerLayout, layerValues, LEVEL, PAN } from './layer-layout.js';
 import { MoverBank } from './mover-bank.js';
 import { ParameterBank, type BankLink } from './parameter-bank.js';
@@ -32,12 +34,6 @@ export function bankLinks(document: SoundDocument, layerId: string | null, field
 
 /** Frequency of a tone as a multiple of the written note's. */
 const ratioOf = ({ octave, semitones }: Layer['tones'][number]) => Math.pow(2, octave + semitones / 12);
-
-/** The tone by which a sound's lowest pitch goes: the first that sounds of the first Sub that does, else of the first layer. */
-export function lowestTone(document: SoundDocument): Layer['tones'][number] {
-  const layer = document.layers.find((candidate) => candidate.role === 'sub' && candidate.on) ?? document.layers[0];
-  return layer.tones.find((tone) => tone.on && tone.pitchIn === 'note') ?? layer.tones[0];
-}
 
 /** Cycles by which each tone of a layer starts further on for a degree of turn, which the Lock station sets in degrees of the lowest tone. */
 function cyclesPerDegree(document: SoundDocument, layer: Layer): number[] {
@@ -97,6 +93,10 @@ export class LayerPlayer {
   private front = 0;
   /** Pitch of the last note (below 0 before the first), gains of the two sides at the end of the last step; then level, pan and switch for which the last two gains were computed. */
   private readonly last = Float64Array.of(-1, 0, 0, NaN, NaN, NaN, 0, 0);
+  /** Whether its oscillator carries the kick's drop. */
+  carries: boolean;
+  /** That drop; see `carriedDrop`. */
+  private readonly drop = new Float64Array(2002);
   private turn: number[];
   private turnOf: Float64Array;
   private readonly phases = new Float64Array(3);
@@ -115,8 +115,10 @@ export class LayerPlayer {
     this.right = this.stereo ? new Float64Array(BLOCK) : this.left;
     this.context = {
       sampleRateHz, seed, stream: 1000 * (place + 1), a4Hz: document.ground.a4Hz, assets, layout: this.layout, stereo: this.stereo, linked: linkedIn(document, layer),
-      chosen: layer.tones.map(() => Int32Array.of(NOBODY)),
+      chosen: layer.tones.map(() => Int32Array.of(NOBODY)), drop: this.drop,
     };
+    this.carries = carriesKick(document, layer);
+    if (this.carries) this.drop.set(carriedDrop(document));
     const several = layer.voice.notes === 'several' && layer.plays.as !== 'lowest';
     // One voice more than may sound: the one that gives way needs a moment.
     this.voices = Array.from({ length: several ? layer.voice.voices + 1 : 2 }, (_, v) => new Voice(layer, { ...this.context, stream: this.context.stream + 20 * v }));
@@ -149,6 +151,8 @@ export class LayerPlayer {
     this.arpeggio?.set(layer.plays, document.ground.tempoBpm);
     this.turn = cyclesPerDegree(document, layer);
     this.turnOf = turnsByPitch(document);
+    this.carries = carriesKick(document, layer);
+    if (this.carries) this.drop.set(carriedDrop(document));
   }
 
   /** Goes on from where another player of the same layer stands. */
@@ -183,6 +187,12 @@ export class LayerPlayer {
   private get priority(): 'last' | 'lowest' | 'highest' {
     if (this.layer.plays.as === 'lowest') return 'lowest';
     return this.layer.voice.notes === 'several' ? 'last' : this.layer.voice.notes;
+  }
+
+  /** Takes up the kick's drop, where it carries it and sounds. */
+  carryKick(): void {
+    if (!this.carries) return;
+    for (let v = 0; v < this.voices.length; v++) if (this.voices[v].held) this.voices[v].carryKick();
   }
 
   /** A note begins, in the voice that speaks or in another. */

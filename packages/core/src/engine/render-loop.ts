@@ -1,12 +1,13 @@
 import type { SoundDocument } from '../document/index.js';
 import { BLOCK } from './chunk.js';
 import { BackingPlayer, backingRecordings } from './backing-player.js';
-import { BACKING, DUCK, eventList, KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
+import { BACKING, CARRY, DUCK, eventList, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
 import { followsLevel, framesToGo, seedOf } from './instrument.js';
 import { hardHoldMs } from './kick/hard-hold.js';
 import { KickPlayer } from './kick/kick-player.js';
 import { kickRecordingOf } from './kick/kick-recording.js';
-import { isStereo, LayerPlayer, lowestTone, type LayerPlayerOptions } from './layer-player.js';
+import { isStereo, LayerPlayer, type LayerPlayerOptions } from './layer-player.js';
+import { lowestTone } from './lowest-tone.js';
 import { KICK_DELAY, Mix } from './mix.js';
 import type { Assets, Stereo } from './recording.js';
 import { SideChain } from './side-chain.js';
@@ -80,14 +81,16 @@ function layerKey(document: SoundDocument, index: number, sampleRateHz: number, 
   const links = document.links.filter((link) => link.target.startsWith(`layers.${layer.id}.`));
   const movers = document.movers.filter((mover) => links.some((link) => link.mover === mover.id));
   const lowest = lowestTone(document);
-  return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.lock.turnDeg, document.lock.turns, document.lock.nudgeMs, lowest.octave, lowest.semitones, document.seed, index, sampleRateHz, pass]);
+  return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.kick.shared ? [document.kick.made, document.kick.swingPct] : null, document.lock.turnDeg, document.lock.turns, document.lock.nudgeMs, lowest.octave, lowest.semitones, document.seed, index, sampleRateHz, pass]);
 }
 
 function renderLayer(document: SoundDocument, index: number, events: EventList, total: number, options: LayerPlayerOptions): Stereo {
   const player = new LayerPlayer(document, document.layers[index], options);
   const audio = silence(total, player.stereo);
   run(events, total, (i) => {
-    if (events.type[i] === NOTE_ON) player.noteOn(events.source[i], events.pitch[i], events.velocity[i], events.tie[i] === 1);
+    if (events.type[i] === CARRY) player.carryKick();
+    else if (events.to[i] !== FOR_ALL && player.carries !== (events.to[i] === FOR_CARRIERS)) return;
+    else if (events.type[i] === NOTE_ON) player.noteOn(events.source[i], events.pitch[i], events.velocity[i], events.tie[i] === 1);
     else if (events.type[i] === NOTE_OFF) player.noteOff(events.source[i]);
   }, (at, frames) => {
     player.render(frames);
@@ -144,8 +147,9 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
     else if (events.type[i] === DUCK) {
       side?.begin(events.velocity[i]);
       mix.beginDuck();
-    } else if (events.type[i] === NOTE_ON) mix.noteOn(events.tie[i] === 1);
-    else mix.noteOff();
+    } else if (events.to[i] === FOR_CARRIERS || events.type[i] === CARRY) return;
+    else if (events.type[i] === NOTE_ON) mix.noteOn(events.tie[i] === 1);
+    else if (events.type[i] === NOTE_OFF) mix.noteOff();
   }, (at, frames) => {
     for (let s = 0; s < sources.length; s++) {
       const source = sources[s];

@@ -58,8 +58,8 @@ const RELEASED_AT = 14;
 /** Share of a tone that is added now. */
 const SHARE = 15;
 
-/** What the voices of a layer share. */
-export interface VoiceContext extends ToneContext { readonly layout: LayerLayout; readonly stereo: boolean; readonly linked: (field: string) => boolean; readonly chosen: readonly Int32Array[] }
+/** What the voices of a layer share; `drop` is the kick's, see `carriedDrop`. */
+export interface VoiceContext extends ToneContext { readonly layout: LayerLayout; readonly stereo: boolean; readonly linked: (field: string) => boolean; readonly chosen: readonly Int32Array[]; readonly drop: Float64Array }
 
 /** One note of a layer: tones and what they do to each other, feedback, filters, loudness, drop and glide. */
 export class Voice {
@@ -89,6 +89,8 @@ export class Voice {
   private readonly alone: number;
   /** The first tone that is on; −1 where none is. */
   private readonly leading: number;
+  /** Milliseconds of the kick's drop that have passed, and 1; 0 where none is carried. */
+  private readonly carried = new Float64Array(1);
   private a4Hz: number;
 
   constructor(private layer: Layer, private readonly context: VoiceContext) {
@@ -117,6 +119,7 @@ export class Voice {
 
   copyFrom(other: Voice): void {
     this.state.set(other.state);
+    this.carried.set(other.carried);
     for (let t = 0; t < TONES; t++) {
       const source = other.sources[t];
       if (source && this.sources[t]) this.sources[t]!.copyFrom(source);
@@ -164,6 +167,7 @@ export class Voice {
   start(asked: Float64Array, phases: Float64Array, values: Float64Array): void {
     const { state, note, sources, pitches, targets } = this;
     state.fill(0);
+    this.carried[0] = 0;
     state[PITCH] = asked[ASKED_FROM];
     this.glideTo(asked);
     state[FADE] = 1;
@@ -210,6 +214,11 @@ export class Voice {
     const frames = (layer.voice.glideMs / 1000) * octaves * this.context.sampleRateHz;
     state[PITCH_STEP] = frames < 1 ? 0 : way / frames;
     if (frames < 1) state[PITCH] = state[PITCH_TO];
+  }
+
+  /** Takes up the kick's drop from its start, whatever was left of one before. */
+  carryKick(): void {
+    this.carried[0] = 1;
   }
 
   /** Takes the velocity that is asked for. */
@@ -275,6 +284,13 @@ export class Voice {
       bendInPlace(state, PROGRESS);
       pitch += drop.semitones * (1 - state[PROGRESS]);
     }
+    if (this.carried[0] > 0) {
+      const curve = context.drop;
+      const ms = this.carried[0] - 1;
+      const k = ms | 0;
+      if (k + 1 < curve[0]) pitch += curve[k + 1] + (ms - k) * (curve[k + 2] - curve[k + 1]);
+      else this.carried[0] = 0;
+    }
     const highest = context.sampleRateHz * 0.45;
     for (let t = 0; t < TONES; t++) {
       const base = context.layout.tones[t];
@@ -318,6 +334,7 @@ export class Voice {
     const frames = end - start;
     this.advancePitch(frames);
     state[DROP_MS] += (frames * 1000) / context.sampleRateHz;
+    if (this.carried[0] > 0) this.carried[0] += (frames * 1000) / context.sampleRateHz;
     this.tune(values);
     this.followCycle(frames);
     this.writeTones(left, right, start, end, values);

@@ -1,7 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { noteName } from '../music/index.js';
 import { known, unknown, type Figure } from '../measure/index.js';
-import { KEPT_APART } from './note-lock.js';
+import { cannotCancel } from './note-lock.js';
 import type { NoteFigures, PassFigures } from './pass.js';
 import { judgeBassToKick, judgeEvenness, judgeHighMono, judgeLock, judgeLoudness, judgeLowMono, judgeTruePeak, worse, type Verdict } from './verdict.js';
 
@@ -41,7 +41,8 @@ export function worstLock(notes: readonly NoteFigures[]) {
 }
 
 function noLockReason(document: SoundDocument, notes: readonly NoteFigures[] = []): string {
-  if (notes.some(({ lock }) => 'reason' in lock && lock.reason === KEPT_APART)) return KEPT_APART;
+  const apart = notes.find(({ lock }) => 'reason' in lock && lock.reason !== null && cannotCancel(lock.reason));
+  if (apart && 'reason' in apart.lock && apart.lock.reason !== null) return apart.lock.reason;
   if (document.line.notes.length === 0) return 'the line is empty';
   if (!document.kick.on || document.kick.hits.length === 0) return 'there is no kick';
   return 'no note of the line meets the kick for a whole period';
@@ -72,8 +73,8 @@ export function judge(document: SoundDocument, passes: readonly PassFigures[]): 
     {
       id: 'kickLock', label: 'Kick lock', unit: 'dB', figure: lock.figure, spread: lock.spread,
       detail: lockAt ? `sum gain on ${noteName(lockAt.note.pitch)}; best possible ${signed(lockAt.lock.bestSumGainDb)}` : `sum gain below ${Math.round(document.lock.belowHz)} Hz`,
-      // Keeping the two apart on purpose is an answer too.
-      verdict: lock.figure.value === null && lock.figure.reason === KEPT_APART ? 'holds' : judgeLock(lock.figure.value, lockAt?.lock.bestSumGainDb ?? null, targets),
+      // Keeping the two apart on purpose, and making them one wave, are answers too.
+      verdict: lock.figure.value === null && cannotCancel(lock.figure.reason) ? 'holds' : judgeLock(lock.figure.value, lockAt?.lock.bestSumGainDb ?? null, targets),
     },
     {
       id: 'lowMono', label: 'Mono loss, low', unit: 'dB', figure: low.figure, spread: low.spread,

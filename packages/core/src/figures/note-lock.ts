@@ -1,5 +1,5 @@
 import type { LineNote, SoundDocument } from '../document/index.js';
-import { lowestTone } from '../engine/index.js';
+import { lowestTone, swung } from '../engine/index.js';
 import { lowPeak, measureLock, SILENCE, type Lock, type LowBand, type NoLock } from '../lock/index.js';
 import { noteToHz } from '../music/index.js';
 import { loopTicks } from '../units/index.js';
@@ -13,6 +13,10 @@ const KICK_SOUNDS = 10 ** (-12 / 20);
 const APART = 10 ** (-20 / 20);
 /** The reason of a lock that is none because ducking keeps the two apart on purpose; such a note holds. */
 export const KEPT_APART = 'kept apart';
+/** The reason of a lock that is none because bass and kick are one wave; such a note holds too. */
+export const ONE_WAVE = 'one oscillator for both: there is nothing to cancel';
+/** Whether a reason says that kick and bass cannot cancel. */
+export const cannotCancel = (reason: string) => reason === KEPT_APART || reason === ONE_WAVE;
 /** Length of a kick for the overlap: while its low band stands within 40 dB of its peak; and how near to the bass it meets it. */
 const SOUNDS = 10 ** (-40 / 20);
 const MEETS = 10 ** (-12 / 20);
@@ -79,8 +83,10 @@ export function lockNotes(document: SoundDocument, kick: LowBand, bass: LowBand)
   const kickPeak = lowPeak(kick);
   const bassPeak = lowPeak(bass);
   const stretches = noteStretches(document, bass.re.length, bass.rateHz);
+  const { kick: { on, shared, hits, swingPct } } = document;
   return document.line.notes.map((note, n) => {
     const stretch = stretches[n];
+    if (on && shared && hits.some(({ tick }) => swung(tick, swingPct) >= note.tick - 1 && swung(tick, swingPct) < note.tick + note.ticks)) return { note, lock: { reason: ONE_WAVE }, overlap: null };
     if (!meetsKick(kick, kickPeak, stretch)) return { note, lock: { reason: 'no kick meets this note' }, overlap: null };
     const apart = document.duck.on && document.duck.hard && keptApart(kick, bass, kickPeak, bassPeak, stretch);
     const lock = apart ? { reason: KEPT_APART } : measureLock(kick, bass, stretch.from, stretch.to, stretch.periodS);

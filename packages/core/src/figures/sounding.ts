@@ -1,15 +1,18 @@
 import type { SoundDocument } from '../document/index.js';
 import { renderKick, renderLoopSteps, runsFree, type Assets, type LayerCache, type LoopRender, type Stereo } from '../engine/index.js';
-import { depthSpectrum, kickLengthS, kickTail, middle, type KickTail } from '../measure/index.js';
+import { depthSpectrum, kickLengthS, kickTail, maskedShare, measureLoudness, middle, type Figure, type KickTail } from '../measure/index.js';
 import { judge, type JudgedFigure } from './figures.js';
 import { measurePassSteps, type PassFigures } from './pass.js';
 import { pitchTold, toldOf, type Told } from './told.js';
 
 /** Mean levels by depth in dB, at `DEPTH_BANDS_HZ`. */
-export interface DepthSpectra { readonly kick: Float64Array; readonly bass: Float64Array; readonly layers: readonly { readonly id: string; readonly levels: Float64Array }[] }
+export interface DepthSpectra { readonly kick: Float64Array; readonly bass: Float64Array; /** The backing parts together; null where there is none. */ readonly backing: Float64Array | null; readonly layers: readonly { readonly id: string; readonly levels: Float64Array }[] }
 
 /** The kick's own figures. */
 export interface KickFigures { readonly tail: KickTail | null; readonly lengthS: number | null }
+
+/** What is measured of the backing parts together. */
+export interface BackingFigures { readonly loudness: Figure; /** Share of the bass's energy that they mask, 0 to 1; null where the bass is silent. */ readonly masked: number | null }
 
 /** All that is measured of a sound: its first pass whole, and the figures over every pass. */
 export interface Sounding {
@@ -21,6 +24,8 @@ export interface Sounding {
   readonly figures: readonly JudgedFigure[];
   readonly depth: DepthSpectra;
   readonly kick: KickFigures;
+  /** What the backing parts are together; null where there is none. */
+  readonly backing: BackingFigures | null;
   /** What takes the lows away. */
   readonly told: readonly Told[];
 }
@@ -34,7 +39,7 @@ const mono = ({ left, right }: Stereo) => middle([left, right]);
 /** Levels by depth of a rendered loop. */
 export function depthOf(render: LoopRender): DepthSpectra {
   const levels = (audio: Stereo) => depthSpectrum(mono(audio), render.sampleRateHz, true);
-  return { kick: levels(render.kick), bass: levels(render.bass), layers: render.layers.map((layer) => ({ id: layer.id, levels: levels(layer) })) };
+  return { kick: levels(render.kick), bass: levels(render.bass), backing: render.backing && levels(render.backing), layers: render.layers.map((layer) => ({ id: layer.id, levels: levels(layer) })) };
 }
 
 /** The kick's own figures, from one hit of it alone. */
@@ -72,7 +77,9 @@ export function* soundingSteps(document: SoundDocument, options: SoundingOptions
     const { lock } = notes[n];
     return 'sumGainDb' in lock && lock.bearingDeg !== null ? [lock.bearingDeg] : [];
   }));
-  return { render, pass: passes[0], passes: count, bearings, figures: judge(document, passes), depth, kick, told: [...toldOf(document, render, options.assets), ...pitchTold(passes[0].notes)] };
+  const backing = render.backing && depth.backing
+    ? { loudness: measureLoudness({ channels: [render.backing.left, render.backing.right], sampleRateHz: render.sampleRateHz, loop: true }).integrated, masked: maskedShare(depth.bass, depth.backing) } : null;
+  return { backing, render, pass: passes[0], passes: count, bearings, figures: judge(document, passes), depth, kick, told: [...toldOf(document, render, options.assets), ...pitchTold(passes[0].notes)] };
 }
 
 /** Renders and measures a sound at once; see `soundingSteps`. */

@@ -7,3 +7,4 @@ export * from './pitch.js';
 export * from './kick-track.js';
 export * from './clicks.js';
 export * from './constant-q.js';
+export { maskedShare } from './masking.js';

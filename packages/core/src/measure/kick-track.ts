@@ -12,6 +12,8 @@ export interface KickTail {
   readonly cents: number;
   /** Whether the pitch stands still enough to lock to: the medians of the tail's halves differ by less than 10 cents. */
   readonly steady: boolean;
+  /** Phase of the tail as a sine, carried back to the first sample, degrees in (−180, 180]. */
+  readonly phaseDeg: number;
   readonly fromS: number;
   readonly toS: number;
 }
@@ -78,6 +80,22 @@ function weightedMedian(track: PitchTrack, from: number, to: number): number {
   return NaN;
 }
 
+/** Phase in degrees of a sine of `hz` in a stretch of a signal, carried back to its first sample: by the Hann-weighted transform at that frequency. */
+function phaseAt(signal: ArrayLike<number>, sampleRateHz: number, hz: number, fromS: number, toS: number): number {
+  const from = Math.round(fromS * sampleRateHz);
+  const to = Math.min(signal.length, Math.round(toS * sampleRateHz));
+  let re = 0;
+  let im = 0;
+  for (let i = from; i < to; i++) {
+    const weight = 0.5 - 0.5 * Math.cos((2 * Math.PI * (i - from)) / (to - from));
+    const angle = (2 * Math.PI * hz * i) / sampleRateHz;
+    re += weight * signal[i] * Math.cos(angle);
+    im -= weight * signal[i] * Math.sin(angle);
+  }
+  const degrees = (Math.atan2(im, re) * 180) / Math.PI + 90;
+  return degrees > 180 ? degrees - 360 : degrees;
+}
+
 /**
  * The tail of a kick: the amplitude-weighted median pitch over the last 40 % of the time from its peak to the last moment
  * above −30 dB. Null when that is too short for a pitch (under two periods).
@@ -96,7 +114,7 @@ export function kickTail(signal: ArrayLike<number>, sampleRateHz: number, a4Hz =
   const half = Math.floor((from + end) / 2);
   const drift = 1200 * Math.log2(weightedMedian(track, from, half) / weightedMedian(track, half, end));
   const { name, cents } = nearestNote(hz, a4Hz);
-  return { hz, note: name, cents, steady: Math.abs(drift) < STEADY_CENTS, fromS: from / rate, toS: end / rate };
+  return { hz, note: name, cents, steady: Math.abs(drift) < STEADY_CENTS, phaseDeg: phaseAt(signal, sampleRateHz, hz, from / rate, end / rate), fromS: from / rate, toS: end / rate };
 }
 
 /** Length of a kick in seconds: from the first to the last moment above −40 dB of its greatest 5 ms; null for silence. */

@@ -1,10 +1,13 @@
 import { KEY_NAMES, loopTicks, SCALE_NAMES } from '@abyssal/core';
 import { Box, MenuItem, Select } from '@mui/material';
+import { useState } from 'react';
+import { Choice } from '../../controls/Choice';
 import { Columns } from '../../controls/Columns';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
+import { BackingPanel } from './BackingPanel';
 import { KickBeats } from './KickBeats';
 import { KickFiguresPanel } from './KickFiguresPanel';
 import { KickPanel } from './KickPanel';
@@ -23,12 +26,14 @@ function Pick<T extends string>({ label, options, value, onChange }: { readonly 
 /** What the bass has to stand on: tempo, key, length, and the kick. */
 export function Ground() {
   const ground = useSound((sound) => sound.ground);
+  const [third, setThird] = useState<'aims' | 'backing'>('aims');
   /** A shorter loop keeps the notes and hits that lie within it; those beyond are cut, and undo brings them back. */
   const setBars = (bars: number) => {
     edit('bars', (draft) => {
       const end = loopTicks(bars);
       draft.ground.bars = bars;
       draft.kick.hits = draft.kick.hits.filter(({ tick }) => tick < end);
+      for (const part of draft.backing) part.startTick = Math.min(part.startTick, end - 1);
       draft.line.notes = draft.line.notes.filter(({ tick }) => tick < end).map((note) => ({ ...note, ticks: Math.min(note.ticks, end - note.tick) }));
     });
   };
@@ -44,13 +49,15 @@ export function Ground() {
           <ParameterRow path={['ground', 'a4Hz']} />
         </Panel>
         <KickFiguresPanel />
-        <Panel title="What is aimed at">
+        <Panel label={third === 'aims' ? 'What is aimed at' : 'Backing parts'} title={<Choice label="Third panel" options={[{ value: 'aims', label: 'what is aimed at' }, { value: 'backing', label: 'backing parts' }]} value={third} onChange={setThird} />}>
+          {third === 'backing' ? <BackingPanel /> : <>
           <ParameterRow path={['targets', 'loudnessLufs']} />
           <ParameterRow path={['targets', 'sumGainDb']} />
           <ParameterRow path={['targets', 'lowMonoLossDb']} />
           <ParameterRow path={['targets', 'evennessDb']} />
           <ParameterRow path={['output', 'levelDb']} label="Bass level" />
           <ParameterRow path={['output', 'ceilingDb']} />
+          </>}
         </Panel>
       </Box>
       <Box sx={{ gridColumn: '1 / -1' }}><KickBeats /></Box>

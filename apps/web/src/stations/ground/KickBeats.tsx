@@ -1,8 +1,10 @@
 import { BEATS_PER_BAR, TICKS_PER_BEAT } from '@abyssal/core';
-import { Box } from '@mui/material';
+import { Box, Button } from '@mui/material';
+import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
+import { startHits, STARTS } from './kick-edits';
 
 const STEPS_PER_BEAT = 4;
 const STEP_TICKS = TICKS_PER_BEAT / STEPS_PER_BEAT;
@@ -31,7 +33,14 @@ export function KickBeats() {
     }, `kick velocity ${step}`);
   };
   return (
-    <Panel title="Beats" label="Kick beats" aside="a sixteenth each; arrows up and down for how hard">
+    <Panel
+      title="Beats" label="Kick beats"
+      aside={<>
+        <span>a sixteenth each; arrows up and down for how hard</span>
+        {STARTS.map(({ name, beats }) => <Button key={name} size="small" variant="outlined" onClick={() => { edit(`kick ${name}`, (draft) => { draft.kick.hits = startHits(beats, ground.bars); }); }}>{name}</Button>)}
+        <Box sx={{ width: 220 }}><ParameterRow path={['kick', 'swingPct']} of="Kick" labelWidth={48} linkRoom={false} /></Box>
+      </>}
+    >
       <Box sx={{ display: 'grid', gridTemplateColumns: `repeat(${Math.min(steps, 32)}, 1fr)`, gap: '2px', rowGap: '6px' }}>
         {Array.from({ length: steps }, (_, step) => {
           const hit = hitAt(step);

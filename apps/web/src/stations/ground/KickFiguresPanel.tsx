@@ -1,25 +1,30 @@
-import { Box } from '@mui/material';
+import { Box, Button } from '@mui/material';
 import { Panel } from '../../controls/Panel';
 import { Sounding } from '../../controls/Sounding';
 import { useSounding } from '../../sounding/sounding-store';
-import { useSound } from '../../state/document-store';
+import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
+import { rootNear, tailOnRoot } from './kick-edits';
 
 const cents = (value: number) => { const size = Math.abs(value).toFixed(0); return size === '0' ? '0' : `${value < 0 ? '−' : '+'}${size}`; };
 
 /** The kick's own figures. */
 export function KickFiguresPanel() {
   const kick = useSound((sound) => sound.kick);
-  const { shown } = useSounding();
+  const { shown, of } = useSounding();
   const found = shown?.kick;
   const tail = found?.tail ?? null;
+  // A tail is tuned where it stands still and is more than a cent off.
+  const hz = tail?.steady ? tail.hz : null;
+  const onRoot = hz !== null && of && Math.abs(1200 * Math.log2(rootNear(of, hz) / hz)) > 1 ? tailOnRoot(of, hz) : null;
   return (
-    <Panel title="What the kick is" label="Kick figures">
+    <Panel title="What the kick is" label="Kick figures" aside={onRoot && <Button size="small" variant="outlined" onClick={() => { edit('tail on the root', (draft) => { draft.kick = onRoot; }); }}>Tail on the root</Button>}>
       {!found ? <Box sx={{ color: sea.ink2, fontSize: 13 }}>Measuring the kick.</Box> : (
         <>
-          <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: 1 }}>
+          <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, auto)', gap: 1 }}>
             <Sounding label="tail settles at" value={tail ? tail.hz.toFixed(1) : '–'} unit="Hz" />
             <Sounding label="nearest note" value={tail ? tail.note : '–'} unit={tail ? `${cents(tail.cents)} ct` : undefined} />
+            <Sounding label="tail’s phase" value={tail ? cents(tail.phaseDeg).replace('+', '') : '–'} unit="°" />
             <Sounding label="length" value={found.lengthS === null ? '–' : Math.round(1000 * found.lengthS)} unit="ms" />
           </Box>
           <Box sx={{ fontSize: 13, color: sea.ink2, mt: '4px' }}>{

@@ -1,18 +1,23 @@
-import { cleanWavKick } from '@abyssal/core';
+import { cleanWavKick, findKickProblems, type Kick } from '@abyssal/core';
 import { Box, Button, LinearProgress } from '@mui/material';
 import { useRef, useState, type DragEvent } from 'react';
 import { TimeChart } from '../../charts/TimeChart';
 import { Choice } from '../../controls/Choice';
 import { ParameterRow } from '../../controls/ParameterRow';
+import { Row } from '../../controls/Row';
 import { Panel } from '../../controls/Panel';
 import { ToggleTitle } from '../../controls/ToggleTitle';
+import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
+import { fetchPartAs, keep } from '../../parts/kept-parts';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
 import { takeWav } from '../../state/recordings';
+import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
+import { MadeKickRows } from './MadeKickRows';
+import { WaveTrim } from './WaveTrim';
 
-const BODY = ['startHz', 'tailHz', 'dropMs', 'dropBend', 'holdMs', 'decayMs', 'decayBend'] as const;
-const CLICK = ['clickDb', 'clickHz', 'clickWidthOct', 'clickMs'] as const;
+const WAV = ['gainDb', 'startMs', 'endMs', 'retuneSt', 'shiftMs'] as const;
 
 /** The kick: made here, or a WAV that is dropped on it. */
 export function KickPanel() {
@@ -21,6 +26,7 @@ export function KickPanel() {
   const [over, setOver] = useState(false);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
+  const [fetching, setFetching] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
 
   const take = async (file: File | undefined) => {
@@ -53,21 +59,37 @@ export function KickPanel() {
         label="Kick" title={<ToggleTitle label="Kick" on={kick.on} onToggle={() => { edit('kick', (draft) => { draft.kick.on = !kick.on; }); }} />}
         aside={<Choice label="Kick source" options={[{ value: 'made', label: 'made here' }, { value: 'wav', label: 'WAV' }]} value={kick.source} onChange={(source) => { if (source === 'wav' && !kick.wav) picker.current?.click(); else edit('kick source', (draft) => { draft.kick.source = source; }); }} />}
       >
-        <TimeChart label={`One hit of the kick “${kick.name}” over time`} stepS={wave?.stepS ?? 0.001} traces={[{ name: 'kick', colour: 'kick', values: wave?.values ?? [] }]} height={120} />
+        {kick.source === 'wav' && kick.wav ? <WaveTrim /> : <TimeChart label={`One hit of the kick “${kick.name}” over time`} stepS={wave?.stepS ?? 0.001} traces={[{ name: 'kick', colour: 'kick', values: wave?.values ?? [] }]} height={96} />}
         {busy && <LinearProgress aria-label="Reading the WAV" />}
         {problem && <Box role="alert" sx={{ color: sea.short, fontSize: 13.5, mt: 1 }}>{problem}</Box>}
         <Box sx={{ mt: 1 }}>
+          <Row label="Oscillator">
+            <Choice label="Oscillator" options={[{ value: 'own', label: 'its own' }, { value: 'shared', label: 'one for both' }]} value={kick.shared ? 'shared' : 'own'} onChange={(value) => { edit('one oscillator for both', (draft) => { draft.kick.shared = value === 'shared'; }); }} />
+            {kick.shared && <Box sx={{ fontSize: 12.5, color: sea.ink2, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }} title="The bass’s own oscillator carries the drop on kick beats; the kick lends its click, or what a WAV has above 120 Hz.">the bass carries the drop</Box>}
+          </Row>
           <ParameterRow path={['kick', 'levelDb']} of="Kick" />
-          {kick.source === 'made'
-            ? [...BODY, ...CLICK].map((field) => <ParameterRow key={field} path={['kick', 'made', field]} of="Kick" />)
-            : kick.wav && <ParameterRow path={['kick', 'wav', 'gainDb']} of="Kick" />}
+          {kick.source === 'made' ? <MadeKickRows /> : kick.wav && WAV.map((field) => <ParameterRow key={field} path={['kick', 'wav', field]} of="Kick" />)}
         </Box>
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mt: 1, fontSize: 13, color: sea.ink2 }}>
           <Button variant="outlined" disabled={busy} onClick={() => picker.current?.click()}>{kick.wav ? 'Another WAV' : 'Take a WAV'}</Button>
           <input ref={picker} type="file" hidden accept=".wav,audio/wav" aria-label="Kick WAV" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = ''; }} />
           <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{kick.source === 'wav' && kick.wav ? kick.wav.fileName : 'or drop one here, up to 50 MB'}</Box>
+          <Box sx={{ ml: 'auto', display: 'flex', gap: '4px' }}>
+            <Button size="small" variant="outlined" onClick={() => { keep('kick', kick.name || 'Kick', kick).then(() => { tell(`${kick.name || 'The kick'} is kept in the library.`); }, tellError); }}>Keep</Button>
+            <Button size="small" variant="outlined" onClick={() => { setFetching(true); }}>Fetch…</Button>
+          </Box>
         </Box>
       </Panel>
+      {fetching && (
+        <KeptPartsDialog
+          kind="kick" title="Kept kicks" empty="No kick is kept yet. Keep one by “Keep” below a kick." onClose={() => { setFetching(false); }}
+          onChoose={(id) => {
+            setFetching(false);
+            // The beats belong to the sound: a fetched kick falls where the one before it did.
+            fetchPartAs<Kick>(id, findKickProblems).then((kept) => { edit(`fetch ${kept.name}`, (draft) => { draft.kick = { ...kept, hits: draft.kick.hits, swingPct: draft.kick.swingPct }; }); }, tellError);
+          }}
+        />
+      )}
     </Box>
   );
 }

@@ -1,23 +1,18 @@
 import { cleanLayer, findLayerProblems, type Layer } from '@abyssal/core';
-import { keepPart, fetchPart } from '../../api/parts';
+import { fetchPartAs, keep } from '../../parts/kept-parts';
 import { edit } from '../../state/document-store';
-import { queries } from '../../api/queries';
 import { tell } from '../../state/view-store';
 
 /** Keeps a layer in the library under its name, and remembers under which id. */
 export async function keepLayer(layer: Layer, index: number): Promise<void> {
-  const { id } = await keepPart('layer', layer.name, { ...layer, kept: '' });
-  await queries.invalidateQueries({ queryKey: ['parts'] });
+  const id = await keep('layer', layer.name, { ...layer, kept: '' });
   edit(`keep ${layer.name}`, (draft) => { if (draft.layers[index]?.id === layer.id) draft.layers[index].kept = id; });
   tell(`${layer.name} is kept in the library.`);
 }
 
 /** A layer of the library. */
 export async function fetchKept(id: string): Promise<Layer> {
-  const { content } = await fetchPart(id);
-  const [problem] = findLayerProblems(content);
-  if (problem) throw new Error(`the kept layer cannot be read: ${problem.path} ${problem.message}`);
-  return { ...(content as Layer), kept: id };
+  return { ...(await fetchPartAs<Layer>(id, findLayerProblems)), kept: id };
 }
 
 /** What a layer was before it was exchanged for its kept state, so that a second press brings it back. */

@@ -3,6 +3,7 @@ import { Box, Button } from '@mui/material';
 import { useRef, useState } from 'react';
 import { Columns } from '../../controls/Columns';
 import { Choice } from '../../controls/Choice';
+import { Row } from '../../controls/Row';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { ToggleTitle } from '../../controls/ToggleTitle';
@@ -78,6 +79,7 @@ export function Line() {
             : (
               <>
                 <ParameterRow path={['line', 'notes', firstIndex, 'velocity']} of="Note" />
+                {document.kick.shared && <Row label="Under a kick"><Choice label="Under a kick the note is" options={[{ value: 'both', label: 'both' }, { value: 'kick', label: 'kick only' }, { value: 'bass', label: 'bass only' }]} value={first.carries} onChange={(carries) => { edit('under a kick', (draft) => { draft.line.notes = changeNotes(line.notes, selection, () => ({ carries })); }); }} /></Row>}
                 <Box sx={{ display: 'flex', gap: 1, mt: '4px' }}>
                   {selection.size > 1 && <Button variant="outlined" onClick={() => { edit('velocity', (draft) => { draft.line.notes = changeNotes(line.notes, selection, () => ({ velocity: first.velocity })); }); }}>The same velocity for all</Button>}
                   <Button variant="outlined" onClick={() => { edit('delete notes', (draft) => { draft.line.notes = line.notes.filter((_note, i) => !selection.has(i)); }); setChosen(new Set()); }}>Delete</Button>

@@ -182,7 +182,8 @@ export class Hit {
     for (let i = 0; i < frames; i++) work[i] *= up * section[2];
   }
 
-  addMade(made: MadeKick, click: Recording | null, left: Float64Array, skip: number, until: number): void {
+  /** Adds a made kick; without its body where the bass carries that. */
+  addMade(made: MadeKick, bodyless: boolean, click: Recording | null, left: Float64Array, skip: number, until: number): void {
     const frames = until - skip;
     const { state, noise, work, section, sampleRateHz } = this;
     const shakes = made.click === 'phase' && made.clickDb > -60 ? 1 : 0;
@@ -229,6 +230,7 @@ export class Hit {
     // PROGRESS is used again below: the levels above are taken by now.
     if (made.body === 'tone') this.writeBody(made, start, frames, shakes, shakes === 1 ? (made.clickShapePct / 100) * clickLevel : 0);
     else this.writeNoiseBody(made, frames);
+    if (bodyless) for (let i = 0; i < frames; i++) work[i] = 0;
     const gainStep = (body - state[BODY]) / frames;
     let gain = state[BODY];
     for (let i = 0; i < frames; i++) {

@@ -1,9 +1,13 @@
 import type { Kick } from '../../document/index.js';
+import { CrossoverSide, prewarp } from '../../dsp/index.js';
 import { BLOCK, STEP } from '../chunk.js';
 import type { Recording } from '../recording.js';
 import { Hit, ON } from './hit.js';
 
-/** The kick playing: a made one or a recording. */
+/** A recording lends what lies above this where the bass carries the rest, in hertz (from the design). */
+const LENDS_ABOVE_HZ = 120;
+
+/** The kick playing: a made one or a recording; with one oscillator for both its click alone, or what a recording has above 120 Hz. */
 export class KickPlayer {
   readonly left = new Float64Array(BLOCK);
   /** The same block as `left` where the two sides cannot differ. */
@@ -11,6 +15,9 @@ export class KickPlayer {
   readonly stereo: boolean;
   /** Whether nothing sounds; the blocks are then not written. */
   silent = true;
+  private readonly highLeft = new CrossoverSide('high');
+  private readonly highRight = new CrossoverSide('high');
+  private readonly cut = new Float64Array(2);
   private front: Hit;
   private back: Hit;
 
@@ -18,6 +25,7 @@ export class KickPlayer {
   constructor(private kick: Kick, private readonly recording: Recording | null, sampleRateHz: number, seed: number, private readonly delayFrames: number) {
     this.stereo = kick.source === 'wav' && recording !== null && recording.channels.length > 1;
     this.right = this.stereo ? new Float64Array(BLOCK) : this.left;
+    this.cut[0] = this.cut[1] = prewarp(LENDS_ABOVE_HZ, sampleRateHz);
     this.front = new Hit(sampleRateHz, seed);
     this.back = new Hit(sampleRateHz, seed);
   }
@@ -29,6 +37,8 @@ export class KickPlayer {
   copyFrom(other: KickPlayer): void {
     this.front.copyFrom(other.front);
     this.back.copyFrom(other.back);
+    this.highLeft.copyFrom(other.highLeft);
+    this.highRight.copyFrom(other.highRight);
   }
 
   hit(velocity: number): void {
@@ -53,13 +63,16 @@ export class KickPlayer {
     if (this.stereo) for (let i = 0; i < frames; i++) right[i] = 0;
     if (back.state[ON] === 1) this.add(back, frames);
     if (front.state[ON] === 1) this.add(front, frames);
+    if (!this.kick.shared || this.kick.source === 'made') return;
+    this.highLeft.process(left, frames, this.cut);
+    if (this.stereo) this.highRight.process(right, frames, this.cut);
   }
 
   private add(hit: Hit, frames: number): void {
     const skip = hit.wait(frames);
     if (skip === frames) return;
     if (this.kick.source === 'made') {
-      for (let from = skip; from < frames; from += STEP) hit.addMade(this.kick.made, this.recording, this.left, from, from + STEP < frames ? from + STEP : frames);
+      for (let from = skip; from < frames; from += STEP) hit.addMade(this.kick.made, this.kick.shared, this.recording, this.left, from, from + STEP < frames ? from + STEP : frames);
     } else if (this.recording) hit.addRecording(this.recording, this.left, this.right, this.stereo, skip, frames);
     else hit.state[ON] = 0;
   }

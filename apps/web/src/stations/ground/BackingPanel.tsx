@@ -1,0 +1,88 @@
+import { BEATS_PER_BAR, cleanBacking, findBackingProblems, MOST_BACKING, TICKS_PER_BEAT, type BackingPart } from '@abyssal/core';
+import { Box, Button, IconButton, ToggleButton } from '@mui/material';
+import { Archive, Trash2 } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import { ListChoice } from '../../controls/ListChoice';
+import { ParameterRow } from '../../controls/ParameterRow';
+import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
+import { fetchPartAs, keep } from '../../parts/kept-parts';
+import { useSounding } from '../../sounding/sounding-store';
+import { edit, useDocumentStore, useSound } from '../../state/document-store';
+import { freeId } from '../../state/free-id';
+import { recording, takeWav } from '../../state/recordings';
+import { tell, tellError } from '../../state/view-store';
+import { sea } from '../../theme/sea';
+
+/** The tempo at which a recording is a whole number of bars, nearest to the sound's own; null until it is read. */
+function useTempo(asset: string, tempoBpm: number): { bars: number; bpm: number } | null {
+  const [seconds, setSeconds] = useState<number | null>(null);
+  useEffect(() => {
+    let current = true;
+    recording(asset).then(({ durationS }) => { if (current) setSeconds(durationS); }, tellError);
+    return () => { current = false; };
+  }, [asset]);
+  if (seconds === null) return null;
+  const bars = Math.max(1, Math.round((seconds * tempoBpm) / 60 / BEATS_PER_BAR));
+  return { bars, bpm: (60 * BEATS_PER_BAR * bars) / seconds };
+}
+
+/** Adds a part under a free id, as one undo step. */
+function add(part: BackingPart): void {
+  edit(`add ${part.name}`, (draft) => { draft.backing.push({ ...part, id: freeId(draft.backing, (n) => `part-${n}`), startTick: Math.min(part.startTick, TICKS_PER_BEAT * BEATS_PER_BAR * draft.ground.bars - 1) }); });
+}
+
+function Part({ index }: { readonly index: number }) {
+  const part = useSound((sound) => sound.backing[index]);
+  const tempoBpm = useSound((sound) => sound.ground.tempoBpm);
+  const bars = useSound((sound) => sound.ground.bars);
+  const tempo = useTempo(part.asset, tempoBpm);
+  const beats = Array.from({ length: bars * BEATS_PER_BAR }, (_, beat) => ({ value: String(beat * TICKS_PER_BEAT), label: `${Math.floor(beat / BEATS_PER_BAR) + 1}.${(beat % BEATS_PER_BAR) + 1}` }));
+  const change = (what: string, recipe: (draft: BackingPart) => void) => { edit(`${part.name} · ${what}`, (draft) => { recipe(draft.backing[index]); }); };
+  return (
+    <Box sx={{ borderTop: `1px solid ${sea.hair}`, pt: '4px', mb: '4px' }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: '6px' }}>
+        <ToggleButton value="on" size="small" selected={part.on} aria-label={`${part.name} sounds`} onChange={() => { change(part.on ? 'silent' : 'sounds', (draft) => { draft.on = !part.on; }); }}>{part.on ? 'sounds' : 'silent'}</ToggleButton>
+        <Box sx={{ fontWeight: 500, fontSize: 14, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', flex: 1 }} title={part.fileName}>{part.name}</Box>
+        <Box sx={{ fontSize: 12.5, color: sea.ink2, whiteSpace: 'nowrap' }}>{tempo ? `${tempo.bars} ${tempo.bars === 1 ? 'bar' : 'bars'} at ${tempo.bpm.toFixed(1)} bpm` : ''}</Box>
+        <ListChoice label={`${part.name} starts at`} value={String(part.startTick - (part.startTick % TICKS_PER_BEAT))} options={beats} onChange={(tick) => { change('start', (draft) => { draft.startTick = Number(tick); }); }} />
+        <IconButton size="small" aria-label={`Keep ${part.name} in the library`} onClick={() => { keep('backing', part.name || 'Part', part).then(() => { tell(`${part.name} is kept in the library.`); }, tellError); }}><Archive size={15} /></IconButton>
+        <IconButton size="small" aria-label={`Remove ${part.name}`} onClick={() => { edit(`remove ${part.name}`, (draft) => { if (draft.duck.from === part.id) draft.duck.from = 'kick'; draft.backing.splice(index, 1); }); }}><Trash2 size={15} /></IconButton>
+      </Box>
+      <ParameterRow path={['backing', index, 'gainDb']} of={part.name} label="Gain" labelWidth={52} linkRoom={false} disabled={!part.on} />
+    </Box>
+  );
+}
+
+/** Recordings that the bass must leave room for. */
+export function BackingPanel() {
+  const count = useSound((sound) => sound.backing.length);
+  const measured = useSounding((state) => state.shown?.backing ?? null);
+  const [busy, setBusy] = useState(false);
+  const [fetching, setFetching] = useState(false);
+  const picker = useRef<HTMLInputElement>(null);
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    setBusy(true);
+    try {
+      const asset = await takeWav(file);
+      if ((useDocumentStore.getState().document?.backing.length ?? MOST_BACKING) < MOST_BACKING) add(cleanBacking('part', asset, file.name));
+    } catch (error) {
+      tellError(error);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <>
+      {count === 0 && <Box sx={{ fontSize: 13, color: sea.ink2, mb: '6px' }}>No backing part yet. A WAV of drums or chords is heard with the sound, drawn on the depth chart, and what it masks of the bass is measured.</Box>}
+      <Box sx={{ maxHeight: 150, overflow: 'auto' }}>{Array.from({ length: count }, (_, index) => <Part key={index} index={index} />)}</Box>
+      {measured && <Box sx={{ fontSize: 13, color: sea.ink2, mb: '5px' }}>{measured.loudness.value === null ? 'They are silent.' : `Together ${measured.loudness.value.toFixed(1).replace('-', '−')} LUFS; they mask ${measured.masked === null ? 'nothing: the bass is silent' : `${Math.round(100 * measured.masked)} % of the bass’s energy`}.`}</Box>}
+      <Box sx={{ display: 'flex', gap: '6px' }}>
+        <Button size="small" variant="outlined" disabled={busy || count >= MOST_BACKING} onClick={() => picker.current?.click()}>{busy ? 'reading…' : 'Add a WAV'}</Button>
+        <Button size="small" variant="outlined" disabled={count >= MOST_BACKING} onClick={() => { setFetching(true); }}>Fetch…</Button>
+        <input ref={picker} type="file" hidden accept=".wav,audio/wav" aria-label="Backing WAV" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = ''; }} />
+      </Box>
+      {fetching && <KeptPartsDialog kind="backing" title="Kept backing parts" empty="No backing part is kept yet. Keep one by the box beside its name." onClose={() => { setFetching(false); }} onChoose={(id) => { setFetching(false); fetchPartAs<BackingPart>(id, findBackingProblems).then(add, tellError); }} />}
+    </>
+  );
+}
