@@ -4,26 +4,19 @@ import { dbToGain } from '../units/index.js';
 
 const LONG_AGO = 1e9;
 /** Times of hard ducking: how long the lows take to go and to come back. */
-const HARD_FALL_MS = 3;
+const HARD_FALL_MS = 8;
 /** Hard ducking is down so long before the kick begins: a low band cannot be told apart from one moment to the next. */
 const HARD_GUARD_MS = 14;
 export const HARD_AHEAD_MS = HARD_FALL_MS + HARD_GUARD_MS;
 const HARD_RETURN_MS = 12;
-/** Depth of hard ducking in dB: nothing is left. */
-const HARD_DB = 90;
 /** Levels below this are none. */
 const FLOOR = 1e-5;
 const DB = 20 / Math.LN10;
 
-/** Depth of the ducking in dB at the most. */
-export function duckDepthDb({ hard, amountDb }: Duck): number {
-  return hard ? HARD_DB : amountDb;
-}
-
-/** Gain for a share of the depth: even in dB (exponential), or even in amplitude (linear). */
-export function duckGain(duck: Duck, share: number): number {
-  const depth = duckDepthDb(duck);
-  return duck.curve === 'linear' && !duck.hard ? 1 - share * (1 - dbToGain(-depth)) : dbToGain(-depth * share);
+/** Gain for a share of the depth: even in dB (exponential), or even in amplitude (linear); hard ducking goes to nothing along a bend without corners, so that it makes no click. */
+export function duckGain({ hard, curve, amountDb }: Duck, share: number): number {
+  if (hard) return 1 - share * share * (3 - 2 * share);
+  return curve === 'linear' ? 1 - share * (1 - dbToGain(-amountDb)) : dbToGain(-amountDb * share);
 }
 
 /** What the level of a follower asks to be taken off, in dB: Giannoulis, Massberg and Reiss (2012), eq. 4 with no knee: (x − T)·(1 − 1/R) above the threshold. */
@@ -120,5 +113,5 @@ export function duckCurveDb(duck: Duck, ms: number, hardHoldMs = 0): number {
   const hold = duck.hard ? HARD_GUARD_MS + hardHoldMs : duck.holdMs;
   const back = (ms - attackMs - hold) / (duck.hard ? HARD_RETURN_MS : duck.returnMs);
   const share = ms < attackMs ? ms / attackMs : back <= 0 ? 1 : back >= 1 ? 0 : 1 - bent(back, duck.hard ? 0 : duck.bend);
-  return 20 * Math.log10(duckGain(duck, share));
+  return 20 * Math.log10(Math.max(FLOOR, duckGain(duck, share)));
 }

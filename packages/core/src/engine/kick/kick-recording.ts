@@ -4,22 +4,23 @@ import { atEngineRate, type Assets, type Recording } from '../recording.js';
 
 /** Fade at the end of a trimmed recording, in seconds. */
 const FADE_S = 0.002;
-/** Greatest denominator of the ratio by which a recording is retuned: it is then met within a hundredth of a cent. */
-const FINEST = 600;
+/** Greatest part of the ratio by which a recording is retuned: it is then met within a twentieth of a cent up to an octave, and a third of one up to two. */
+const FINEST = 1200;
 
-/** The fraction nearest to a ratio whose parts stay below `FINEST`, by continued fractions. */
+/** The fraction nearest to a ratio whose parts are at most `FINEST`. */
 export function fractionOf(ratio: number): { up: number; down: number } {
-  let [p0, q0, p1, q1] = [0, 1, 1, 0];
-  let rest = ratio;
-  for (let k = 0; k < 20; k++) {
-    const whole = Math.floor(rest);
-    const [p, q] = [whole * p1 + p0, whole * q1 + q0];
-    if (p > FINEST || q > FINEST) break;
-    [p0, q0, p1, q1] = [p1, q1, p, q];
-    if (rest - whole < 1e-12) break;
-    rest = 1 / (rest - whole);
+  let best = { up: 1, down: 1 };
+  let least = Infinity;
+  for (let down = 1; down <= FINEST; down++) {
+    const up = Math.round(ratio * down);
+    if (up < 1 || up > FINEST) continue;
+    const error = Math.abs(Math.log(up / down / ratio));
+    if (error < least - 1e-12) {
+      least = error;
+      best = { up, down };
+    }
   }
-  return { up: p1, down: q1 };
+  return best;
 }
 
 function prepare(recording: Recording, { startMs, endMs, retuneSt }: WavKick): Recording {

@@ -1,0 +1,194 @@
+import { cleanNote, cleanSound, type SoundDocument } from '../document/index.js';
+import { mudLine, trenchGrowl } from '../demo/index.js';
+import { KEPT_APART, lockNotes, ONE_WAVE } from '../figures/index.js';
+import { bestCommonNudge, bestTurnFor, bestTurnsByPitch, constantRose, fitOf, lineLock, measureLine, roseGainDb, roseSteps, rootHz, withTailAt, type NoteRose } from './index.js';
+import { ordersOf, turned } from './turned-lows.js';
+
+const RATE = 48000;
+const rosesFor = (document: SoundDocument): (NoteRose | null)[] => {
+  const steps = roseSteps(document, measureLine(document, RATE));
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+};
+const gains = (document: SoundDocument) => measureLine(document, RATE).locks.map(({ lock }) => ('sumGainDb' in lock ? lock.sumGainDb : null));
+
+describe('the rose', () => {
+  // Brute force: the turn is rendered and measured.
+  it.each([['Mud Line', mudLine], ['Trench Growl', trenchGrowl]])('of %s says within 0.25 dB what every turn gives when it is rendered', (_name, make) => {
+    const sound = make();
+    const roses = rosesFor(sound);
+    for (const turnDeg of [-150, -75, 0, 40, 110]) {
+      gains(turned(sound, turnDeg)).forEach((gain, n) => {
+        const rose = roses[n];
+        if (gain !== null && rose) expect(Math.abs(gain - roseGainDb(rose, turnDeg))).toBeLessThan(0.25);
+      });
+    }
+  });
+
+  it('has its best turn where brute force over 360° has it', () => {
+    const roses = rosesFor(mudLine()).filter((rose) => rose !== null);
+    const best = bestTurnFor(roses)!;
+    for (let turn = -180; turn < 180; turn++) expect(Math.min(...roses.map((rose) => roseGainDb(rose, turn)))).toBeLessThanOrEqual(best.worstSumGainDb + 1e-9);
+    expect(bestTurnFor([])).toBeNull();
+  });
+
+  it('turns a harmonic n times as far: a bass of two harmonics does not turn alike', () => {
+    const sound = mudLine();
+    const [rose] = rosesFor(sound);
+    const { locks } = measureLine(sound, RATE);
+    const constant = constantRose(locks[0].lock as Parameters<typeof constantRose>[0]);
+    expect(roseGainDb(constant, 0)).toBeCloseTo((locks[0].lock as { sumGainDb: number }).sumGainDb, 9);
+    const differs = Array.from({ length: 36 }, (_, k) => Math.abs(roseGainDb(constant, 10 * k) - roseGainDb(rose!, 10 * k)));
+    expect(Math.max(...differs)).toBeGreaterThan(0.1);
+  });
+
+  it('is a constant rotation where the bass runs free', () => {
+    const sound = mudLine();
+    sound.layers[0].tones[0].startPhase = 'free';
+    const rose = rosesFor(sound).find((each) => each !== null)!;
+    expect(rose.orders).toEqual([1]);
+  });
+
+  it('takes as many renders as there are harmonics below Lock’s frequency', () => {
+    expect(ordersOf(mudLine())).toBe(4);
+    expect(ordersOf({ ...mudLine(), line: { notes: [] } })).toBe(2);
+  });
+});
+
+describe('start phases of single pitches', () => {
+  it('let every pitch lock where one setting cannot, and leave tied notes out', () => {
+    const sound = mudLine();
+    const line = measureLine(sound, RATE);
+    const roses = rosesFor(sound);
+    const best = bestTurnsByPitch(line.locks, roses);
+    expect([...best.keys()].sort()).toEqual([29, 31]);
+    const changed = { ...sound, lock: { ...sound.lock, turns: [...best].map(([pitch, { turnDeg }]) => ({ pitch, turnDeg })) } };
+    const of = (pitch: number) => Math.min(...measureLine(changed, RATE).locks.flatMap(({ note, lock }) => (note.pitch === pitch && 'sumGainDb' in lock ? [lock.sumGainDb] : [])));
+    for (const [pitch, { worstSumGainDb }] of best) expect(Math.abs(of(pitch) - worstSumGainDb)).toBeLessThan(0.25);
+    const tied = line.locks.map((each) => ({ ...each, note: { ...each.note, tie: each.note.pitch === 29 } }));
+    expect([...bestTurnsByPitch(tied, roses).keys()]).toEqual([31]);
+  });
+});
+
+describe('the nudge of a whole line', () => {
+  it('is where moving the bass and measuring again is best, within a period', () => {
+    const sound = mudLine();
+    const line = measureLine(sound, RATE);
+    const nudge = bestCommonNudge(sound, line.kick, line.bass)!;
+    const worst = (nudgeMs: number) => lineLock(measureLine({ ...sound, lock: { ...sound.lock, nudgeMs } }, RATE).locks).worstSumGainDb!;
+    const found = worst(Number(nudge.nudgeMs.toFixed(2)));
+    for (let ms = -10; ms <= 10; ms += 2) expect(worst(ms)).toBeLessThan(found + 0.35);
+    expect(bestCommonNudge({ ...sound, line: { notes: [] } }, line.kick, line.bass)).toBeNull();
+  });
+});
+
+describe('the advice', () => {
+  const sound = mudLine();
+  const fit = fitOf(sound, { sampleRateHz: RATE });
+
+  it('names the line as it is: its worst note and how many meet the kick', () => {
+    expect(fit.before).toEqual(lineLock(measureLine(sound, RATE).locks));
+    expect(fit.before.worstSumGainDb!).toBeLessThan(-1);
+  });
+
+  it('offers first to tune the kick and to turn the bass to it, and more after that', () => {
+    expect(fit.proposals[0].id).toBe('retune-turn');
+    expect(fit.proposals.map(({ id }) => id)).toEqual(expect.arrayContaining(['turns', 'turn', 'duck', 'shared', 'nudge']));
+    expect(new Set(fit.proposals.map(({ id }) => id)).size).toBe(fit.proposals.length);
+  });
+
+  it('promises what is measured once it is applied, within 0.2 dB', () => {
+    for (const { document, after, gainDb, id } of fit.proposals) {
+      const measured = lineLock(measureLine(structuredClone(document), RATE).locks);
+      if (after.worstSumGainDb === null) expect(measured.worstSumGainDb).toBeNull();
+      else expect(Math.abs(measured.worstSumGainDb! - after.worstSumGainDb)).toBeLessThan(0.2);
+      expect(id === 'level' || gainDb >= 0.2).toBe(true);
+    }
+  });
+
+  it('comes to an end: what was applied is not offered again', () => {
+    const second = fitOf(fit.proposals[0].document, { sampleRateHz: RATE });
+    expect(second.before.worstSumGainDb!).toBeGreaterThan(fit.before.worstSumGainDb! + 2);
+    expect(second.proposals.map(({ id }) => id)).not.toContain('retune-turn');
+  });
+
+  it('raises or lowers a bass that stands outside its range against the kick', () => {
+    const quiet = fitOf(sound, { sampleRateHz: RATE, bassToKickDb: -14 }).proposals.find(({ id }) => id === 'level')!;
+    expect(quiet.title).toMatch(/^Raise the bass by 12\.5 dB/);
+    expect(fitOf(sound, { sampleRateHz: RATE, bassToKickDb: 0 }).proposals.find(({ id }) => id === 'level')).toBeUndefined();
+  });
+
+  it('has nothing to say without a kick or a line', () => {
+    expect(fitOf({ ...sound, line: { notes: [] } }, { sampleRateHz: RATE })).toMatchObject({ before: { meeting: 0, worstSumGainDb: null }, proposals: [] });
+    expect(fitOf({ ...sound, kick: { ...sound.kick, on: false } }, { sampleRateHz: RATE }).proposals).toEqual([]);
+  });
+});
+
+describe('what cannot cancel', () => {
+  const ids = (sound: SoundDocument) => measureLine(sound, RATE).locks.map(({ lock }) => ('sumGainDb' in lock ? 'measured' : lock.reason));
+
+  it('is told as kept apart under hard ducking', () => {
+    const found = ids({ ...mudLine(), duck: { ...mudLine().duck, on: true, hard: true } });
+    expect(found).toContain(KEPT_APART);
+    expect(found).not.toContain('measured');
+  });
+
+  it('is told as one wave with one oscillator for both, on the notes that a kick falls into', () => {
+    const found = ids({ ...mudLine(), kick: { ...mudLine().kick, shared: true } });
+    expect(found.map((reason) => reason === ONE_WAVE)).toEqual(found.map((_, n) => n % 4 === 0));
+  });
+});
+
+describe('tuning the tail', () => {
+  it('goes to the pitch that most notes have, in the octave of the tail, and not too far', () => {
+    const sound = mudLine();
+    const { locks } = measureLine(sound, RATE);
+    expect(rootHz(sound, locks, 47.6)).toBeCloseTo(48.999, 2);
+    expect(withTailAt(sound, 47.6, 48.999)!.kick.made.tailHz).toBeCloseTo(47.7 * (48.999 / 47.6), 2);
+    expect(withTailAt(sound, 47.6, 90)).toBeNull();
+    expect(rootHz(sound, lockNotes({ ...sound, line: { notes: [] } }, measureLine(sound, RATE).kick, measureLine(sound, RATE).bass), 47.6)).toBeNull();
+  });
+});
+
+describe('one oscillator for both', () => {
+  /** One held G1 of a sine over a bar, a kick on the third beat. */
+  const held = (change: (sound: SoundDocument) => void = () => undefined) => {
+    const sound = cleanSound();
+    sound.ground = { ...sound.ground, bars: 1, tempoBpm: 120, key: 'G' };
+    sound.layers = [sound.layers[0]];
+    sound.links = [];
+    sound.line.notes = [cleanNote({ tick: 0, ticks: 1900, pitch: 31 })];
+    sound.kick = { ...sound.kick, shared: true, hits: [{ tick: 960, velocity: 127 }], made: { ...sound.kick.made, clickDb: -60, startHz: 196, tailHz: 49, dropMs: 100, dropBend: 0, settleMs: 0 } };
+    change(sound);
+    return sound;
+  };
+  const crossings = (x: ArrayLike<number>, from: number, to: number) => { let count = 0; for (let i = from + 1; i < to; i++) if (x[i - 1] < 0 !== x[i] < 0) count++; return count / 2; };
+  const both = (sound: SoundDocument) => measureLine(sound, RATE);
+
+  it('lets the bass make the drop: two octaves above its note at the beat, and back on it after', () => {
+    // 24 semitones evenly down over 0.1 s pass 49·0.1·(4 − 1)/ln 4 = 10.6 cycles; 0.1 s without pass 4.9.
+    const { bass } = both(held((sound) => { sound.lock.belowHz = 250; }));
+    const rate = bass.rateHz;
+    expect(Math.abs(crossings(bass.re, Math.round(1 * rate), Math.round(1.1 * rate)) - 10.6)).toBeLessThan(1);
+    expect(Math.abs(crossings(bass.re, Math.round(1.15 * rate), Math.round(1.55 * rate)) - 0.4 * 49)).toBeLessThan(1);
+  });
+
+  it('leaves nothing of the kick below 120 Hz, and no note that could cancel', () => {
+    const { kick, bass, locks } = both(held());
+    const energy = ({ re }: typeof kick) => re.reduce((sum, x) => sum + x * x, 0);
+    expect(energy(kick)).toBeLessThan(1e-6 * energy(bass));
+    expect(locks[0].lock).toEqual({ reason: ONE_WAVE });
+  });
+
+  it('is bass only, or kick only, where a note asks for it, and stands in where there is no note', () => {
+    const drops = (sound: SoundDocument) => { const { bass } = both({ ...sound, lock: { ...sound.lock, belowHz: 250 } }); return crossings(bass.re, Math.round(bass.rateHz), Math.round(1.1 * bass.rateHz)); };
+    expect(Math.abs(drops(held((sound) => { sound.line.notes[0].carries = 'bass'; })) - 4.9)).toBeLessThan(0.8);
+    const alone = both(held((sound) => { sound.line.notes[0].carries = 'kick'; })).bass;
+    const level = (from: number, to: number) => Math.sqrt(alone.re.subarray(Math.round(from * alone.rateHz), Math.round(to * alone.rateHz)).reduce((sum, x) => sum + x * x, 0));
+    // Before the beat the Sub is silent: the note is the kick alone.
+    expect(level(0.3, 0.8)).toBeLessThan(0.02 * level(1, 1.3));
+    expect(drops(held((sound) => { sound.line.notes = []; }))).toBeGreaterThan(9);
+  });
+});
