@@ -182,6 +182,18 @@ describe('kept parts', () => {
     isProblem(await call('POST', '/parts/00000000-0000-4000-8000-000000000000/restore'), 404, /no such part/);
   });
 
+  it('are kicks and backing parts as well, each checked as what it is', async () => {
+    const { kick } = cleanSound();
+    const part = { id: 'part-1', name: 'Drums', on: true, asset: 'a'.repeat(64), fileName: 'd.wav', startTick: 0, gainDb: -3 };
+    const kept = await call('POST', '/parts', { kind: 'kick', name: 'Hull Knock', content: kick });
+    expect((await call('GET', `/parts/${kept.body.id}`)).body.content).toEqual(kick);
+    expect((await call('POST', '/parts', { kind: 'backing', name: 'Drums', content: part })).status).toBe(201);
+    expect((await call('GET', '/parts?kind=kick')).body).toHaveLength(1);
+    isProblem(await call('POST', '/parts', { kind: 'kick', name: 'Bad', content: { ...kick, levelDb: 99 } }), 422, /levelDb: 99 is above 12/);
+    isProblem(await call('POST', '/parts', { kind: 'backing', name: 'Bad', content: { ...part, gainDb: 99 } }), 422, /gainDb: 99 is above 12/);
+    isProblem(await call('POST', '/parts', { kind: 'kick', name: 'Bad', content: part }), 422, /is not a known field|is missing/);
+  });
+
   it('are refused when they are no layer', async () => {
     const [layer] = cleanSound().layers;
     isProblem(await call('POST', '/parts', { kind: 'layer', name: 'Bad', content: { ...layer, levelDb: 99 } }), 422, /levelDb: 99 is above 12/);

@@ -34,6 +34,26 @@ describe('a document of version 1', () => {
     expect(db(Math.sqrt(difference / level))).toBeLessThan(-40);
   });
 
+  it('of version 2 has what it lacks filled in, and sounds as it did', () => {
+    const now = trenchGrowl();
+    const { swingPct: _s, shared: _h, ...kick } = now.kick;
+    const { body: _b, squarePct: _q, noiseWidthOct: _n, dropBy: _d, kneeHz: _k, settleMs: _m, settleBend: _e, dropCycles: _c, kneePct: _p, startDeg: _g, lengthMs: _l, driveDb: _v, click: _i, clickShape: _t, clickShapePct: _u, clickWav: _w, ...made } = kick.made;
+    const { backing: _x, ...rest } = now;
+    const second = {
+      ...rest, formatVersion: 2, kick: { ...kick, made, wav: { asset: 'a'.repeat(64), fileName: 'k.wav', gainDb: -3 } },
+      line: { notes: now.line.notes.map(({ carries: _y, ...note }) => note) },
+      duck: { on: true, amountDb: 8, attackMs: 3, holdMs: 25, returnMs: 140, bend: 0.2 }, lock: { belowHz: 110, turnDeg: 12, nudgeMs: 1 },
+    };
+    const read = readDocument(second);
+    expect(read.formatVersion).toBe(3);
+    expect(read.kick.made).toEqual(now.kick.made);
+    expect(read.kick.wav).toEqual({ asset: 'a'.repeat(64), fileName: 'k.wav', gainDb: -3, startMs: 0, endMs: 20000, retuneSt: 0, shiftMs: 0 });
+    expect(read.duck).toEqual({ ...now.duck, on: true, amountDb: 8, attackMs: 3, holdMs: 25, returnMs: 140, bend: 0.2 });
+    expect(read.lock).toEqual({ belowHz: 110, turnDeg: 12, nudgeMs: 1, invert: false, turns: [] });
+    expect(read.line).toEqual(now.line);
+    expect(read.backing).toEqual([]);
+  });
+
   it('keeps the ring of its filters', () => {
     for (const q of [0.5, 0.71, 2.2, 20]) expect(1 / damping(resonanceFromQ(q) / 100)).toBeCloseTo(q, 1);
   });

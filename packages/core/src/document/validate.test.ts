@@ -3,7 +3,7 @@ import { cleanSound, cleanSource, cleanTone } from './defaults.js';
 import { soundJsonSchema } from './json-schema.js';
 import { movableValues } from './movable-values.js';
 import { fromPosition, linkTargets, parameter, PARAMETERS, targetLabel, toPosition } from './parameters.js';
-import { DocumentError, findProblems, readDocument } from './validate.js';
+import { DocumentError, findBackingProblems, findKickProblems, findProblems, readDocument } from './validate.js';
 import { FORMAT_VERSION } from './shape.js';
 
 type Loose = Record<string, any>;
@@ -139,5 +139,27 @@ describe('the parameter table', () => {
     expect(schema.additionalProperties).toBe(false);
     expect(schema.properties.layers.items.properties.filters.items.properties.cutoffHz).toMatchObject({ type: 'number', minimum: 20, maximum: 20000, default: 800 });
     expect(schema.properties.movers.items.oneOf).toHaveLength(2);
+  });
+});
+
+describe('kick, backing parts and ducking', () => {
+  const part = { id: 'part-1', name: 'P', on: true, asset: 'a'.repeat(64), fileName: 'p.wav', startTick: 0, gainDb: 0 };
+
+  it('are checked against one another', () => {
+    expect(problemsOf((s) => { s.backing = [part]; s.duck.from = 'part-1'; })).toEqual([]);
+    expect(problemsOf((s) => { s.duck.from = 'part-1'; })).toEqual(['duck.from: there is no backing part "part-1"']);
+    expect(problemsOf((s) => { s.backing = [{ ...part, startTick: 5000 }]; })).toEqual(['backing[0].startTick: 5000 is not before the loop\'s end at 3840']);
+    expect(problemsOf((s) => { s.backing = [part, part]; })).toEqual(['backing[1].id: "part-1" stands twice']);
+    expect(problemsOf((s) => { s.kick.wav = { asset: 'a'.repeat(64), fileName: 'k.wav', gainDb: 0, startMs: 500, endMs: 400, retuneSt: 0, shiftMs: 0 }; })).toEqual(['kick.wav: is trimmed to nothing: from 500 to 400 ms']);
+    expect(problemsOf((s) => { s.lock.turns = [{ pitch: 31, turnDeg: 200 }]; })).toEqual(['lock.turns[0].turnDeg: 200 is above 180']);
+  });
+
+  it('are checked by themselves as they are kept', () => {
+    const { kick } = cleanSound();
+    expect(findKickProblems(kick)).toEqual([]);
+    expect(findKickProblems({ ...kick, source: 'wav' })).toEqual([{ path: 'wav', message: 'is missing, though the kick is a WAV' }]);
+    expect(findKickProblems({ ...kick, made: { ...kick.made, tailHz: 5 } })).toEqual([{ path: 'made.tailHz', message: '5 is below 25' }]);
+    expect(findBackingProblems(part)).toEqual([]);
+    expect(findBackingProblems({ ...part, asset: 'x' })[0].path).toBe('asset');
   });
 });

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { cleanSound, linkTargets, type SchemaNode, type SoundDocument, type Tone, soundShape } from '../document/index.js';
+import { cleanWavKick, linkTargets, type SchemaNode, type SoundDocument, type Tone, soundShape } from '../document/index.js';
 import { loopTicks } from '../units/index.js';
 
 /** Any value that a node of the document's shape allows; extremes are as likely as all that lies between. */
@@ -45,7 +45,6 @@ export const anyAssets = new Map([[RECORDING, { sampleRateHz: 44100, channels: [
 /** Any valid sound of a loop short enough for a test: every number anywhere within its bounds, links to anything that may be reached. */
 export const anySound: fc.Arbitrary<SoundDocument> = fc.tuple(anyValue(soundShape), fc.array(fc.nat(), { maxLength: 8 })).map(([value, picks]) => {
   const sound = value as SoundDocument;
-  const clean = cleanSound();
   sound.ground.bars = 1;
   sound.ground.tempoBpm = Math.max(150, sound.ground.tempoBpm);
   const end = loopTicks(1);
@@ -63,6 +62,12 @@ export const anySound: fc.Arbitrary<SoundDocument> = fc.tuple(anyValue(soundShap
     const tick = note.tick % (end - 1);
     return { ...note, tick, ticks: Math.min(note.ticks, end - tick) };
   });
-  sound.kick = { ...sound.kick, source: 'made', wav: clean.kick.wav, hits: sound.kick.hits.map((hit) => ({ ...hit, tick: hit.tick % end })) };
+  const { made } = sound.kick;
+  sound.backing = sound.backing.slice(0, 2).map((part, i) => ({ ...part, id: `part-${i}`, asset: RECORDING, startTick: part.startTick % end }));
+  // By level it follows a part where there is one.
+  sound.duck = { ...sound.duck, from: sound.duck.by === 'level' && sound.backing.length > 0 ? 'part-0' : 'kick' };
+  sound.lock = { ...sound.lock, turns: sound.lock.turns.filter(({ pitch }, i, all) => all.findIndex((other) => other.pitch === pitch) === i) };
+  const wav = sound.seed % 3 === 0 ? { ...cleanWavKick(RECORDING, 'k.wav'), retuneSt: (sound.seed % 49) - 24, startMs: sound.seed % 40 } : null;
+  sound.kick = { ...sound.kick, source: wav ? 'wav' : 'made', wav, made: { ...made, clickWav: made.click === 'sample' ? { asset: RECORDING, fileName: 'c.wav' } : null }, hits: sound.kick.hits.map((hit) => ({ ...hit, tick: hit.tick % end })) };
   return sound;
 });
