@@ -41,9 +41,12 @@ function cyclesPerDegree(document: SoundDocument, layer: Layer): number[] {
   return layer.tones.map((tone) => (tone.pitchIn === 'hertz' ? 0 : ratioOf(tone) / lowest / 360));
 }
 
+/** Pitches that may be played: those of the line and of live notes, and the octaves of an arpeggio above them. */
+const PITCHES = 128 + 4 * 12;
+
 /** The turn of each pitch in degrees: that of all, and its own beside it. */
 function turnsByPitch({ lock }: SoundDocument): Float64Array {
-  const turns = new Float64Array(128).fill(lock.turnDeg);
+  const turns = new Float64Array(PITCHES).fill(lock.turnDeg);
   for (const { pitch, turnDeg } of lock.turns) turns[pitch] += turnDeg;
   return turns;
 }

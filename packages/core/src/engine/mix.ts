@@ -234,10 +234,17 @@ export class Mix {
     let highest = 0;
     const both = stereo || kickStereo || hasBacking;
     for (let i = 0; i < frames; i++) {
-      let peak = Math.abs(bassLeft[i] + kickLeft[i] + (hasBacking ? backLeft[i] : 0));
+      let peak = Math.abs(bassLeft[i] + kickLeft[i]);
       if (both) {
-        const other = Math.abs(bassRight[i] + kickRight[i] + (hasBacking ? backRight[i] : 0));
+        const other = Math.abs(bassRight[i] + kickRight[i]);
         if (other > peak) peak = other;
+      }
+      if (hasBacking) {
+        // Neither the sound by itself nor what is heard with the parts stands above the ceiling.
+        const withLeft = Math.abs(bassLeft[i] + kickLeft[i] + backLeft[i]);
+        const withRight = Math.abs(bassRight[i] + kickRight[i] + backRight[i]);
+        if (withLeft > peak) peak = withLeft;
+        if (withRight > peak) peak = withRight;
       }
       peaks[i] = peak;
       if (peak > highest) highest = peak;
