@@ -96,6 +96,12 @@ export class Abyssal {
     await expect(panel).toHaveAttribute('aria-busy', 'false');
   }
 
+  /** Waits until the bass has been turned round in full, at the Lock station. */
+  async roses(): Promise<void> {
+    await this.measured();
+    await expect(this.page.locator('[data-station="lock"]')).toHaveAttribute('aria-busy', 'false');
+  }
+
   async saved(): Promise<void> {
     await expect(this.page.locator('[data-save]')).toHaveAttribute('data-save', 'saved');
   }

@@ -196,15 +196,32 @@ test.describe('lock', () => {
     await abyssal.measured();
     // What was said to come is what is measured.
     expect(Math.abs((await bearing()) - before - 16)).toBeLessThan(8);
-    await page.getByRole('button', { name: /^Best for the line/ }).click();
+    await abyssal.roses();
+    const line = page.getByRole('button', { name: /^Best for the line/ });
+    const promised = Number(/: ([+−][\d.]+) dB/.exec(await line.innerText())![1].replace('−', '-'));
+    await line.click();
     await abyssal.measured();
-    expect(Math.abs(await bearing())).toBeLessThan(10);
-    await page.getByRole('button', { name: 'Neither turn nor nudge' }).click();
+    expect(Math.abs((await abyssal.value('kickLock')) - promised)).toBeLessThan(0.3);
+    await abyssal.roses();
+    // A drag from where it stands a quarter round to the right turns it by a quarter.
+    const turnBefore = Number((await page.getByRole('textbox', { name: 'Turn, value', exact: true }).inputValue()).replace('−', '-').replace('°', ''));
+    const chart = (await page.getByRole('group', { name: /^Sum gain over the phase bearing/ }).boundingBox())!;
+    const centre = { x: chart.x + chart.width / 2, y: chart.y + chart.height / 2 };
+    const at = ((await bearing()) * Math.PI) / 180;
+    const radius = (112 / 292) * chart.width;
+    await page.mouse.move(centre.x + radius * Math.sin(at), centre.y - radius * Math.cos(at));
+    await page.mouse.down();
+    for (let step = 1; step <= 6; step++) await page.mouse.move(centre.x + radius * Math.sin(at + (step * Math.PI) / 12), centre.y - radius * Math.cos(at + (step * Math.PI) / 12));
+    await page.mouse.up();
+    const turnAfter = Number((await page.getByRole('textbox', { name: 'Turn, value', exact: true }).inputValue()).replace('−', '-').replace('°', ''));
+    expect(Math.abs(((turnAfter - turnBefore - 90 + 540) % 360) - 180)).toBeLessThan(4);
+    await page.getByRole('button', { name: 'As written' }).click();
     await expect(page.getByRole('textbox', { name: 'Turn, value', exact: true })).toHaveValue('0°');
     await abyssal.measured();
     await page.getByRole('button', { name: /^Nudge by/ }).click();
     await expect(page.getByRole('textbox', { name: 'Nudge, value', exact: true })).not.toHaveValue('0 ms');
-    await page.getByRole('switch', { name: 'Duck the bass under the kick' }).click();
+    await abyssal.choose('Below', 'ducking');
+    await page.getByRole('switch', { name: 'Duck the bass' }).click();
     await abyssal.type('Duck Amount', '12');
     await abyssal.measured();
   });

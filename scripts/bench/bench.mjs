@@ -1,7 +1,7 @@
 // Prints what bin/bench asks for. Each figure is the best of several runs, for other work on the machine only ever makes it worse.
 import { execFileSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import { cleanSource, createEngine, depthOf, fillHarmonics, judge, kickFigures, measurePassSteps, renderLoop, SoftClip, StateVariablePair, tableLimitHz, trenchGrowl, waveBank, writeAlone } from '@abyssal/core';
+import { bestTurnFor, cleanSource, createEngine, depthOf, fitOf, fillHarmonics, judge, kickFigures, lockNotes, lowBand, measureLine, measurePassSteps, middle, mudLine, renderLoop, roseSteps, SoftClip, StateVariablePair, tableLimitHz, trenchGrowl, waveBank, writeAlone } from '@abyssal/core';
 import { best, SOUNDS } from './sounds.mjs';
 
 const RATE = 48000;
@@ -57,6 +57,28 @@ for (const [name, make] of Object.entries(SOUNDS)) {
   line(`${name}: all figures of its ${sound.ground.bars} bars, beyond rendering`, `${took.toFixed(0)} ms`, sound.ground.bars === 2 ? 'wanted: 150 ms' : '');
 }
 
+// Lock: what is computed anew after a change, beyond rendering the loop that the figures are measured on.
+{
+  const sound = mudLine();
+  const render = renderLoop(sound, { sampleRateHz: RATE });
+  const measured = measureLine(sound, RATE);
+  const { belowHz } = sound.lock;
+  const overlay = best(4, () => {
+    const low = ({ left, right }) => lowBand(middle([left, right]), RATE, belowHz, true);
+    lockNotes(sound, low(render.kick), low(render.bass));
+  });
+  let roses = [];
+  const turning = best(6, () => {
+    const steps = roseSteps(sound, measured);
+    let step = steps.next();
+    while (!step.done) step = steps.next();
+    roses = step.value.filter((rose) => rose !== null);
+    bestTurnFor(roses);
+  });
+  line('Mud Line: overlay, figures of all notes and roses of its 2 bars', `${(overlay + turning).toFixed(0)} ms`, 'wanted: 120 ms');
+  line('Mud Line: every proposal rendered and measured', `${best(8, () => fitOf(sound, { sampleRateHz: RATE })).toFixed(0)} ms`);
+}
+
 /** From a changed harmonic to where nine tenths of the change are heard, the frames of the fade and the time that the change itself takes together. */
 function harmonicChange() {
   const sound = trenchGrowl();
@@ -98,4 +120,6 @@ line('one of 64 harmonics changed: until it is heard', `${harmonicChange().toFix
 // What needs a browser prints its figures as "name {json}".
 const inBrowser = execFileSync('npx', ['playwright', 'test', '--config', 'e2e/bench/playwright.config.ts'], { cwd: fileURLToPath(new URL('../..', import.meta.url)), encoding: 'utf8' });
 const redraw = JSON.parse(/^redraw (.*)$/m.exec(inBrowser)[1]);
+const rose = JSON.parse(/^rose (.*)$/m.exec(inBrowser)[1]);
+line('the rose dragged: until the page is laid out anew', `${rose.median.toFixed(1)} ms`, `wanted: 16 ms; 9 of 10 within ${rose.p90.toFixed(1)} ms`);
 line('one of 64 harmonics changed: until the page is laid out anew', `${redraw.median.toFixed(1)} ms`, `wanted: 16 ms; 9 of 10 within ${redraw.p90.toFixed(1)} ms`);

@@ -16,13 +16,13 @@ const gains = (document: SoundDocument) => measureLine(document, RATE).locks.map
 
 describe('the rose', () => {
   // Brute force: the turn is rendered and measured.
-  it.each([['Mud Line', mudLine], ['Trench Growl', trenchGrowl]])('of %s says within 0.25 dB what every turn gives when it is rendered', (_name, make) => {
+  it.each([['Mud Line', mudLine], ['Trench Growl', trenchGrowl]])('of %s says within 0.1 dB what every turn gives when it is rendered', (_name, make) => {
     const sound = make();
     const roses = rosesFor(sound);
     for (const turnDeg of [-150, -75, 0, 40, 110]) {
       gains(turned(sound, turnDeg)).forEach((gain, n) => {
         const rose = roses[n];
-        if (gain !== null && rose) expect(Math.abs(gain - roseGainDb(rose, turnDeg))).toBeLessThan(0.25);
+        if (gain !== null && rose) expect(Math.abs(gain - roseGainDb(rose, turnDeg))).toBeLessThan(0.1);
       });
     }
   });
@@ -52,8 +52,9 @@ describe('the rose', () => {
   });
 
   it('takes as many renders as there are harmonics below Lock’s frequency', () => {
-    expect(ordersOf(mudLine())).toBe(4);
-    expect(ordersOf({ ...mudLine(), line: { notes: [] } })).toBe(2);
+    expect(ordersOf(mudLine())).toEqual([-1, 0, 1, 2]);
+    expect(ordersOf({ ...mudLine(), line: { notes: [] } })).toEqual([-1, 0, 1, 2]);
+    expect(ordersOf({ ...mudLine(), lock: { ...mudLine().lock, belowHz: 250 } })).toEqual([-1, 0, 1, 2, 3, 4, 5, 6]);
   });
 });
 
@@ -66,7 +67,7 @@ describe('start phases of single pitches', () => {
     expect([...best.keys()].sort()).toEqual([29, 31]);
     const changed = { ...sound, lock: { ...sound.lock, turns: [...best].map(([pitch, { turnDeg }]) => ({ pitch, turnDeg })) } };
     const of = (pitch: number) => Math.min(...measureLine(changed, RATE).locks.flatMap(({ note, lock }) => (note.pitch === pitch && 'sumGainDb' in lock ? [lock.sumGainDb] : [])));
-    for (const [pitch, { worstSumGainDb }] of best) expect(Math.abs(of(pitch) - worstSumGainDb)).toBeLessThan(0.25);
+    for (const [pitch, { worstSumGainDb }] of best) expect(Math.abs(of(pitch) - worstSumGainDb)).toBeLessThan(0.2);
     const tied = line.locks.map((each) => ({ ...each, note: { ...each.note, tie: each.note.pitch === 29 } }));
     expect([...bestTurnsByPitch(tied, roses).keys()]).toEqual([31]);
   });

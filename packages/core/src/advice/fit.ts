@@ -26,7 +26,7 @@ const LEAST_DB = 0.2;
 /** The roses of a measured line: by rendering the turn, or by a constant rotation where the bass runs free. */
 export function* roseSteps(document: SoundDocument, line: MeasuredLine, assets?: Assets): Generator<void, (NoteRose | null)[]> {
   if (runsFree(document) || line.locks.every(({ lock }) => !('sumGainDb' in lock))) return line.locks.map(({ lock }) => ('sumGainDb' in lock ? constantRose(lock) : null));
-  const steps = turnedLowsSteps(document, assets);
+  const steps = turnedLowsSteps(document, line, assets);
   for (;;) {
     const step = steps.next();
     if (step.done) return rosesOf(document, step.value);

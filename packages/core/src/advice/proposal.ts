@@ -26,4 +26,4 @@ export interface Proposal {
 export type Draft = Pick<Proposal, 'id' | 'title' | 'costText' | 'cost' | 'document'>;
 
 /** How many dB of gain a cost weighs when proposals are ranked (common practice: phase first, timing and tuning next, taking something away last). */
-export const COST_DB: Readonly<Record<Cost, number>> = { nothing: 0, groove: 0.4, kick: 0.5, key: 1.5, level: 1.2, tone: 1.5 };
+export const COST_DB: Readonly<Record<Cost, number>> = { nothing: 0, groove: 0.4, kick: 0.3, key: 1.5, level: 1.2, tone: 1.5 };

@@ -44,7 +44,7 @@ const WITHIN = 10 ** (-30 / 20);
 
 /** The roses of a line, one a note, null for those that do not meet the kick or have no lock. */
 export function rosesOf(document: SoundDocument, { orders, parts, kick }: TurnedLows): (NoteRose | null)[] {
-  const { length } = kick.re;
+  const { length } = parts[0].re;
   const bass = { re: new Float64Array(length), im: new Float64Array(length), rateHz: kick.rateHz };
   for (const part of parts) {
     for (let i = 0; i < length; i++) {

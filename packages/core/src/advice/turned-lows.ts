@@ -4,15 +4,18 @@ import { soundingHz } from '../figures/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
 
-/** Rate of the renders in which the bass is turned: only what lies below Lock's frequency is looked at. */
-const RATE = 24000;
+/** Rate of the renders in which the bass is turned: only what lies below Lock's frequency is looked at. Its low bands have the rate that those of 48 kHz have. */
+const RATE = 18000;
 const MOST_ORDERS = 10;
+/** Harmonics count up to this share of Lock's frequency: its low-pass is 6 dB down there, and steep. */
+const EDGE = 1.05;
 
 /**
  * The low band of a bass as a function of its turn θ, in parts that turn by n·θ each: b(t, θ) = Σ B_n(t)·e^{inθ}. Turning the start phase moves harmonic n
  * of the lowest tone n times as far, and below Lock's frequency there are few of them, so that as many renders as there are orders, at
  * evenly spaced turns, give every B_n by a discrete Fourier transform over θ, and with them the bass at every other turn. Past a clip this holds as
- * well: what it makes of the lows has the same period.
+ * well: what it makes of the lows has the same period. What these renders at a low rate lack of the measured line is added to the first order, so that at no turn the
+ * two are the same.
  */
 export interface TurnedLows { readonly orders: readonly number[]; readonly parts: readonly LowBand[]; readonly kick: LowBand }
 
@@ -21,27 +24,29 @@ export function turned(document: SoundDocument, byDeg: number): SoundDocument {
   return { ...document, lock: { ...document.lock, turnDeg: document.lock.turnDeg + byDeg } };
 }
 
-/** How many orders lie below Lock's frequency, for the lowest note of the line. */
-export function ordersOf(document: SoundDocument): number {
+/**
+ * The orders that are told apart: from −1, for a note that sets in or ends spreads over 0 Hz, and so a little of it turns the other way, over 0, for what stays where it is, to
+ * the last harmonic below Lock's frequency for the lowest note of the line.
+ */
+export function ordersOf(document: SoundDocument): number[] {
   const lowest = Math.min(...document.line.notes.map(({ pitch }) => soundingHz(document, pitch)));
-  return Number.isFinite(lowest) ? Math.min(MOST_ORDERS, Math.max(2, Math.floor((1.17 * document.lock.belowHz) / lowest) + 1)) : 2;
+  const highest = Number.isFinite(lowest) ? Math.min(MOST_ORDERS, Math.max(2, Math.floor((EDGE * document.lock.belowHz) / lowest))) : 2;
+  return Array.from({ length: highest + 2 }, (_, i) => i - 1);
 }
 
-/** Renders the bass at evenly spaced turns and takes it apart, in steps that yield the share done. */
-export function* turnedLowsSteps(document: SoundDocument, assets?: Assets): Generator<number, TurnedLows> {
-  const count = ordersOf(document);
+/** Renders the bass of a measured line at evenly spaced turns and takes it apart, in steps that yield the share done. */
+export function* turnedLowsSteps(document: SoundDocument, line: { readonly kick: LowBand; readonly bass: LowBand }, assets?: Assets): Generator<number, TurnedLows> {
+  const orders = ordersOf(document);
+  const count = orders.length;
   const lows: LowBand[] = [];
-  let kick: LowBand | null = null;
   for (let j = 0; j < count; j++) {
-    const render = renderLoop(turned(document, (360 * j) / count), { sampleRateHz: RATE, assets, stems: false });
+    const render = renderLoop(turned(document, (360 * j) / count), { sampleRateHz: RATE, assets, stems: false, brief: true });
     lows.push(lowBand(middle([render.bass.left, render.bass.right]), RATE, document.lock.belowHz, true));
-    kick ??= lowBand(middle([render.kick.left, render.kick.right]), RATE, document.lock.belowHz, true);
     yield (j + 1) / count;
   }
-  const orders = Array.from({ length: count }, (_, n) => n);
+  const length = Math.min(line.bass.re.length, lows[0].re.length);
   const parts = orders.map((n) => {
-    const { length } = lows[0].re;
-    const part = { re: new Float64Array(length), im: new Float64Array(length), rateHz: lows[0].rateHz };
+    const part = { re: new Float64Array(length), im: new Float64Array(length), rateHz: line.bass.rateHz };
     for (let j = 0; j < count; j++) {
       const angle = (-2 * Math.PI * n * j) / count;
       const c = Math.cos(angle) / count;
@@ -54,5 +59,10 @@ export function* turnedLowsSteps(document: SoundDocument, assets?: Assets): Gene
     }
     return part;
   });
-  return { orders, parts, kick: kick! };
+  const first = parts[orders.indexOf(1)];
+  for (let i = 0; i < length; i++) {
+    first.re[i] += line.bass.re[i] - lows[0].re[i];
+    first.im[i] += line.bass.im[i] - lows[0].im[i];
+  }
+  return { orders, parts, kick: line.kick };
 }

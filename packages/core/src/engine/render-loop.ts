@@ -1,7 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { BLOCK } from './chunk.js';
 import { BackingPlayer, backingRecordings } from './backing-player.js';
-import { BACKING, CARRY, DUCK, eventList, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
+import { BACKING, CARRY, DUCK, eventList, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, sourcesAt, type EventList } from './events.js';
 import { followsLevel, framesToGo, seedOf } from './instrument.js';
 import { hardHoldMs } from './kick/hard-hold.js';
 import { KickPlayer } from './kick/kick-player.js';
@@ -38,6 +38,11 @@ export interface RenderOptions {
   readonly cache?: LayerCache;
   /** Whether each layer's stem is wanted as well. */
   readonly stems?: boolean;
+  /**
+   * Whether only the end of the first round is run before the one that is kept, from a moment at which no note sounds, instead of all of it: enough for what hangs over the loop's end,
+   * not for what runs free or builds up over a whole round. Such layers are not kept.
+   */
+  readonly brief?: boolean;
 }
 
 /** Two sides of silence; one array serves both where they cannot differ. */
@@ -60,10 +65,24 @@ function keepSum(a: Float64Array, b: Float64Array, from: number, frames: number,
   for (let i = from; i < frames; i++) audio[at + i] = a[i] + b[i];
 }
 
-/** Runs the loop's events and blocks over `total` frames, round and round from the loop's start. */
-function run(events: EventList, total: number, event: (index: number) => void, step: (at: number, frames: number) => void): void {
-  let place = 0;
+/** Shortest run before the round that is kept, in seconds. */
+const BRIEF_S = 0.3;
+
+/** The latest frame from which a brief run may begin: no note sounds there, and what sounded before has ended by the loop's end. 0 where there is none. */
+function briefStart(document: SoundDocument, events: EventList, sampleRateHz: number): number {
+  const releaseS = Math.max(...document.layers.map(({ loudness }) => loudness.releaseMs)) / 1000;
+  const latest = events.loopFrames - Math.round((BRIEF_S + releaseS) * sampleRateHz);
+  for (let i = events.frame.length - 1; i >= 0; i--) {
+    if (events.type[i] === NOTE_ON && events.frame[i] <= latest && sourcesAt(events, events.frame[i] - 1).size === 0) return events.frame[i];
+  }
+  return 0;
+}
+
+/** Runs the loop's events and blocks over `total` frames, round and round from a place in the loop. */
+function run(events: EventList, start: number, total: number, event: (index: number) => void, step: (at: number, frames: number) => void): void {
+  let place = start;
   let next = 0;
+  while (next < events.frame.length && events.frame[next] < start) next++;
   let at = 0;
   while (at < total) {
     if (place >= events.loopFrames) place = next = 0;
@@ -84,10 +103,10 @@ function layerKey(document: SoundDocument, index: number, sampleRateHz: number, 
   return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.kick.shared ? [document.kick.made, document.kick.swingPct] : null, document.lock.turnDeg, document.lock.turns, document.lock.nudgeMs, lowest.octave, lowest.semitones, document.seed, index, sampleRateHz, pass]);
 }
 
-function renderLayer(document: SoundDocument, index: number, events: EventList, total: number, options: LayerPlayerOptions): Stereo {
+function renderLayer(document: SoundDocument, index: number, events: EventList, start: number, total: number, options: LayerPlayerOptions): Stereo {
   const player = new LayerPlayer(document, document.layers[index], options);
   const audio = silence(total, player.stereo);
-  run(events, total, (i) => {
+  run(events, start, total, (i) => {
     if (events.type[i] === CARRY) player.carryKick();
     else if (events.to[i] !== FOR_ALL && player.carries !== (events.to[i] === FOR_CARRIERS)) return;
     else if (events.type[i] === NOTE_ON) player.noteOn(events.source[i], events.pitch[i], events.velocity[i], events.tie[i] === 1);
@@ -106,7 +125,7 @@ function renderLayer(document: SoundDocument, index: number, events: EventList, 
  * second round is kept. The same document, rate and pass give the same samples on every host.
  */
 export function* renderLoopSteps(document: SoundDocument, options: RenderOptions): Generator<number, LoopRender> {
-  const { sampleRateHz, assets = new Map(), pass = 0, cache, stems = true } = options;
+  const { sampleRateHz, assets = new Map(), pass = 0, cache, stems = true, brief = false } = options;
   const events = eventList(document, sampleRateHz);
   const seed = seedOf(document, pass);
   const loop = events.loopFrames;
@@ -117,16 +136,18 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
   const backing = document.backing.map(({ gainDb }, i) => new BackingPlayer(recordings[i], gainDb, sampleRateHz, KICK_DELAY));
   const side = followsLevel(document) ? new SideChain(document, kickRecording, recordings, sampleRateHz) : null;
   const mix = new Mix(document, stereoMix, kick.stereo, sampleRateHz, seed, stems, hardHoldMs(document, sampleRateHz, assets));
-  const total = 2 * loop + mix.latencyFrames;
+  const start = brief ? briefStart(document, events, sampleRateHz) : 0;
+  const before = loop - start;
+  const total = before + loop + mix.latencyFrames;
 
   const sources: (Stereo & { role: string; id: string })[] = [];
   for (let l = 0; l < document.layers.length; l++) {
     const layer = document.layers[l];
     const key = layerKey(document, l, sampleRateHz, pass);
     const cacheName = `${layer.id} ${pass}`;
-    const kept = cache?.get(cacheName);
-    const audio = kept?.key === key ? kept.audio : renderLayer(document, l, events, total, { sampleRateHz, seed, assets });
-    cache?.set(cacheName, { key, audio });
+    const kept = brief ? undefined : cache?.get(cacheName);
+    const audio = kept?.key === key ? kept.audio : renderLayer(document, l, events, start, total, { sampleRateHz, seed, assets });
+    if (!brief) cache?.set(cacheName, { key, audio });
     sources.push({ ...audio, id: layer.id, role: layer.role });
     yield (0.8 * (l + 1)) / document.layers.length;
   }
@@ -140,8 +161,8 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
     sampleRateHz, frames: loop, kick: silence(loop, kick.stereo), bass: silence(loop, stereoMix), all: silence(loop, sides), bassBefore: new Float32Array(loop), backing: backing.length > 0 ? silence(loop, true) : null,
     layers: stems ? sources.map(({ id, left, right }) => ({ id, ...silence(loop, left !== right) })) : [],
   };
-  const first = loop + mix.latencyFrames;
-  run(events, total, (i) => {
+  const first = before + mix.latencyFrames;
+  run(events, start, total, (i) => {
     if (events.type[i] === KICK) kick.hit(events.velocity[i]);
     else if (events.type[i] === BACKING) backing[events.source[i]].begin();
     else if (events.type[i] === DUCK) {

@@ -65,7 +65,7 @@ export function Lock() {
   const none = (value: number | null | undefined, write: (value: number) => string) => (value == null ? '–' : write(value));
 
   return (
-    <Box sx={{ display: 'grid', gap: '10px' }}>
+    <Box sx={{ display: 'grid', gap: '10px' }} aria-busy={shown !== null && roses === null} data-station="lock">
       <Overlay
         present={present} after={after} onStep={meeting.length < 2 ? null : (by) => { setChosen(meeting[(at + by + meeting.length) % meeting.length].index); }}
         empty={!shown ? 'Rendering the loop.' : document.line.notes.length === 0 ? 'The line is empty: draw a note at the Line station.' : !document.kick.on || document.kick.hits.length === 0 ? 'There is no kick: set its beats at the Ground station.' : 'No note of the line meets the kick for a whole period.'}

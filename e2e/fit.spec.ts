@@ -1,0 +1,151 @@
+import { writeWav } from '@abyssal/core';
+import { expect, test, type Abyssal } from './abyssal';
+
+const wavFile = (name: string, samples: Float32Array) => ({ name, mimeType: 'audio/wav', buffer: Buffer.from(writeWav([samples], 48000, '24')) });
+/** A kick of half a second whose tail stands at a frequency. */
+const kickWav = (hz: number) => Float32Array.from({ length: 24000 }, (_, i) => { const t = i / 48000; return 0.8 * Math.sin(2 * Math.PI * (hz * t + 2 * (1 - Math.exp(-t * 60)))) * Math.exp(-t * 6) * Math.min(1, (24000 - i) / 4800); });
+const proposals = (abyssal: Abyssal) => abyssal.page.getByRole('list', { name: 'Proposals' }).getByRole('listitem');
+
+test('advice is rendered, heard before and after in time, drawn over, applied as one undo step, and keeps what it promised', async ({ abyssal, page }) => {
+  await abyssal.openCopyOf('Mud Line', 'Advice', 'lock');
+  const before = await abyssal.value('kickLock');
+  expect(before).toBeLessThan(-1);
+  const best = proposals(abyssal).first();
+  await expect(best).toContainText('Tune the kick’s tail to G1', { timeout: 30_000 });
+  const promised = Number(/worst note ([+−]\d+\.\d)/.exec(await best.innerText())![1].replace('−', '-'));
+
+  await best.getByRole('button', { name: /^Draw over/ }).click();
+  await expect(page.getByRole('img', { name: /and the sum after the change/ })).toBeVisible();
+  await best.getByRole('button', { name: /^Hear it/ }).click();
+  await expect(best).toContainText('before is heard');
+  await expect(best).toContainText('after is heard', { timeout: 15_000 });
+  await best.getByRole('button', { name: /^Hear it/ }).click();
+  await expect(best).not.toContainText('is heard');
+
+  await best.getByRole('button', { name: /^Apply/ }).click();
+  await abyssal.measured();
+  expect(Math.abs((await abyssal.value('kickLock')) - promised)).toBeLessThan(0.2);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await abyssal.measured();
+  expect(await abyssal.value('kickLock')).toBeCloseTo(before, 1);
+});
+
+test('the bearing is turned by keys, a pitch by its own number, the polarity by a press', async ({ abyssal, page }) => {
+  const id = await abyssal.openCopyOf('Mud Line', 'Bearing', 'lock');
+  const bearing = abyssal.slider('Bearing of the bass');
+  await expect(bearing).toHaveAttribute('aria-valuetext', /the best bearing is/);
+  await bearing.press('PageUp');
+  await bearing.press('ArrowRight');
+  await abyssal.saved();
+  expect((await abyssal.kept(id)).lock.turnDeg).toBe(16);
+  await abyssal.roses();
+  await abyssal.choose('Below', 'note by note');
+  await expect(page.getByRole('table', { name: 'Notes that meet the kick' }).getByRole('row')).toHaveCount(17);
+  await abyssal.type('Turn of F1', '-40');
+  await page.getByRole('button', { name: 'Best for G1' }).click();
+  await page.getByRole('button', { name: 'Polarity' }).click();
+  await abyssal.saved();
+  const { lock } = await abyssal.kept(id);
+  expect(lock.turns[0]).toEqual({ pitch: 29, turnDeg: -40 });
+  expect(lock.turns[1].pitch).toBe(31);
+  expect(lock.invert).toBe(true);
+  await page.getByRole('button', { name: 'As written' }).click();
+  await abyssal.saved();
+  expect((await abyssal.kept(id)).lock).toMatchObject({ turnDeg: 0, turns: [], invert: false });
+});
+
+test('hard ducking and one oscillator for both are answers: the lock holds, and says why', async ({ abyssal, page }) => {
+  await abyssal.openCopyOf('Mud Line', 'Apart', 'lock');
+  await abyssal.choose('Below', 'ducking');
+  await page.getByRole('switch', { name: 'Duck the bass' }).click();
+  await abyssal.choose('Ducking acts on', 'hard');
+  await abyssal.measured();
+  await expect(abyssal.figure('kickLock')).toContainText('kept apart');
+  await expect(abyssal.figure('kickLock')).toContainText('holds');
+  await page.getByRole('switch', { name: 'Duck the bass' }).click();
+  await abyssal.station('Ground');
+  await abyssal.choose('Oscillator', 'one for both');
+  await abyssal.measured();
+  await expect(abyssal.figure('kickLock')).toContainText('one oscillator for both');
+  await expect(abyssal.figure('kickLock')).toContainText('holds');
+});
+
+test('the kick is designed: its tail tuned, a drop by phase that turns back marked, beats from a start, swung', async ({ abyssal, page }) => {
+  const id = await abyssal.openCopyOf('Mud Line', 'Designed', 'ground');
+  await page.getByRole('button', { name: 'Tail on the root' }).click();
+  await abyssal.measured();
+  await expect(page.getByRole('region', { name: 'Kick figures' })).toContainText('G1');
+  await expect(page.getByRole('button', { name: 'Tail on the root' })).toHaveCount(0);
+  await abyssal.choose('Drop goes', 'by phase');
+  await abyssal.type('Kick Drop cycles', '-4');
+  await expect(page.getByText('The wave turns back on itself where it is marked')).toBeVisible();
+  await abyssal.type('Kick Drop cycles', '8');
+  await expect(page.getByText('The wave turns back on itself where it is marked')).toHaveCount(0);
+  await abyssal.choose('Part of the kick', 'click');
+  await abyssal.choose('Click is', 'on the phase');
+  await page.getByRole('button', { name: 'broken' }).click();
+  await abyssal.type('Kick Swing', '60');
+  await abyssal.saved();
+  const { kick } = await abyssal.kept(id);
+  expect(Math.abs(1200 * Math.log2(kick.made.tailHz / 48.999))).toBeLessThan(8);
+  expect(kick.made).toMatchObject({ dropBy: 'phase', dropCycles: 8, click: 'phase' });
+  expect(kick.hits.map(({ tick }: { tick: number }) => tick)).toEqual([0, 1200, 1920, 3120]);
+  expect(kick.swingPct).toBe(60);
+});
+
+test('a kick from a WAV is trimmed at zero crossings, tuned, kept and fetched into another sound with that sound’s beats', async ({ abyssal, page }) => {
+  const id = await abyssal.openCopyOf('Mud Line', 'From WAV', 'ground');
+  await page.getByLabel('Kick WAV').setInputFiles(wavFile('hull.wav', kickWav(46.2)));
+  await expect(page.getByText('hull.wav')).toBeVisible();
+  await abyssal.measured();
+  await page.getByRole('button', { name: 'Tail on the root' }).click();
+  const to = abyssal.slider('Trim to');
+  await to.press('PageDown');
+  await abyssal.saved();
+  const { kick } = await abyssal.kept(id);
+  expect(kick.wav.retuneSt).toBeCloseTo(12 * Math.log2(48.999 / 46.2), 0);
+  expect(kick.wav.endMs).toBeLessThan(485);
+  expect(kick.wav.endMs).toBeGreaterThan(465);
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByText('hull is kept in the library.')).toBeVisible();
+
+  const other = await abyssal.openCopyOf('Trench Growl', 'Other', 'ground');
+  await page.getByRole('button', { name: 'Fetch…' }).first().click();
+  await page.getByRole('dialog').getByRole('button', { name: /^hull/ }).first().click();
+  await abyssal.saved();
+  const fetched = (await abyssal.kept(other)).kick;
+  expect(fetched.wav).toEqual(kick.wav);
+  expect(fetched.hits).toHaveLength(4);
+});
+
+test('a backing part is heard, measured and followed by the ducking; removed it leaves nothing behind', async ({ abyssal, page }) => {
+  const id = await abyssal.openCopyOf('Mud Line', 'Backing', 'ground');
+  await abyssal.choose('Third panel', 'backing parts');
+  await expect(page.getByText('No backing part yet')).toBeVisible();
+  const chords = Float32Array.from({ length: 90000 }, (_, i) => 0.3 * Math.sin((2 * Math.PI * 392 * i) / 48000));
+  await page.getByLabel('Backing WAV').setInputFiles(wavFile('haze.wav', chords));
+  await expect(page.getByText('1 bar at 128.0 bpm')).toBeVisible();
+  await abyssal.measured();
+  await expect(page.getByText(/Together −\d+\.\d LUFS; they mask \d+ %/)).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Depth chart' }).getByText('parts')).toBeVisible();
+  await page.getByRole('combobox', { name: 'haze starts at' }).selectOption('1.3');
+  await abyssal.station('Lock');
+  await abyssal.choose('Below', 'ducking');
+  await page.getByRole('switch', { name: 'Duck the bass' }).click();
+  await abyssal.choose('Ducking goes by', 'its level');
+  await page.getByRole('combobox', { name: 'Ducking follows' }).selectOption('haze');
+  await abyssal.saved();
+  let sound = await abyssal.kept(id);
+  expect(sound.backing[0]).toMatchObject({ name: 'haze', startTick: 960, on: true });
+  expect(sound.duck).toMatchObject({ on: true, by: 'level', from: sound.backing[0].id });
+  // A WAV that cannot be read is refused in words, and what there was stays.
+  await abyssal.station('Ground');
+  await abyssal.choose('Third panel', 'backing parts');
+  await page.getByLabel('Backing WAV').setInputFiles({ name: 'bad.wav', mimeType: 'audio/wav', buffer: Buffer.from('no sound at all') });
+  await expect(page.getByRole('alert').filter({ hasText: /WAV/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Remove haze' }).click();
+  await abyssal.saved();
+  sound = await abyssal.kept(id);
+  expect(sound.backing).toEqual([]);
+  expect(sound.duck.from).toBe('kick');
+});
