@@ -1,6 +1,6 @@
 import { expect, test } from '../abyssal';
 
-test('the rose is turned by key', async ({ abyssal, page }) => {
+test('the rose is turned by key', async ({ abyssal }) => {
   await abyssal.openCopyOf('Mud Line', 'Turned', 'lock');
   await abyssal.roses();
   const bearing = abyssal.slider('Bearing of the bass');

@@ -1,4 +1,5 @@
 import { Box, Button } from '@mui/material';
+import { memo } from 'react';
 import { endHearing, hearChange, useHearing } from '../../audio/hear-change';
 import type { ShownFit, ShownProposal } from '../../sounding/protocol';
 import { useSounding } from '../../sounding/sounding-store';
@@ -34,7 +35,7 @@ function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; 
 }
 
 /** What may be done so that kick and bass agree, best first. */
-export function AdvicePanel({ drawn, onDraw }: { readonly drawn: string | null; readonly onDraw: (id: string | null) => void }) {
+export const AdvicePanel = memo(function AdvicePanel({ drawn, onDraw }: { readonly drawn: string | null; readonly onDraw: (id: string | null) => void }) {
   const fit: ShownFit | null = useSounding((state) => state.fit);
   const meets = useSounding((state) => state.shown?.notes.some(({ lock }) => !('reason' in lock) || lock.reason !== 'no kick meets this note') ?? true);
   if (!fit) return <Box role="status" sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>{meets ? 'Every proposal is being rendered and measured.' : 'No note of the line meets the kick: there is nothing to fit.'}</Box>;
@@ -44,4 +45,4 @@ export function AdvicePanel({ drawn, onDraw }: { readonly drawn: string | null; 
       {fit.proposals.map((proposal) => <Offer key={proposal.id} proposal={proposal} shown={drawn === proposal.id} onShow={() => { onDraw(drawn === proposal.id ? null : proposal.id); }} />)}
     </Box>
   );
-}
+});

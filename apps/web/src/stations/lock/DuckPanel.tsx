@@ -1,5 +1,6 @@
 import { duckCurveDb, type Duck } from '@abyssal/core';
 import { Box } from '@mui/material';
+import { memo } from 'react';
 import { Choice } from '../../controls/Choice';
 import { ListChoice } from '../../controls/ListChoice';
 import { ParameterRow } from '../../controls/ParameterRow';
@@ -11,7 +12,7 @@ const SHOWN_MS = 600;
 const DEEPEST_DB = 30;
 
 /** Ducking of the bass: by the kick's beats or by a level, on level, lows or a filter, or hard. */
-export function DuckPanel({ hardHoldMs }: { readonly hardHoldMs: number }) {
+export const DuckPanel = memo(function DuckPanel({ hardHoldMs }: { readonly hardHoldMs: number }) {
   const duck = useSound((sound) => sound.duck);
   const parts = useSound((sound) => sound.backing);
   const change = (what: string, recipe: (draft: Duck) => void) => { edit(`ducking · ${what}`, (draft) => { recipe(draft.duck); }); };
@@ -45,4 +46,4 @@ export function DuckPanel({ hardHoldMs }: { readonly hardHoldMs: number }) {
       </Box>
     </>
   );
-}
+});

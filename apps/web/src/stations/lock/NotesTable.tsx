@@ -1,6 +1,6 @@
 import { BEATS_PER_BAR, bestTurnFor, noteName, parameter, TICKS_PER_BEAT, wrapDegrees, type NoteFigures } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import { ValueField } from '../../controls/ValueField';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
@@ -12,7 +12,7 @@ const place = (tick: number) => `${Math.floor(tick / (TICKS_PER_BEAT * BEATS_PER
 interface NotesTableProps { readonly meeting: readonly { readonly note: NoteFigures; readonly index: number }[]; readonly chosen: number | null; readonly onChoose: (index: number) => void }
 
 /** The notes that meet a kick, each with how it stands; and the start phase of each pitch. */
-export function NotesTable({ meeting, chosen, onChoose }: NotesTableProps) {
+export const NotesTable = memo(function NotesTable({ meeting, chosen, onChoose }: NotesTableProps) {
   const roses = useSounding((state) => state.roses);
   const turns = useSound((sound) => sound.lock.turns);
   const a4Hz = useSound((sound) => sound.ground.a4Hz);
@@ -67,4 +67,4 @@ export function NotesTable({ meeting, chosen, onChoose }: NotesTableProps) {
       </Box>
     </Box>
   );
-}
+});

@@ -2,7 +2,7 @@ import { BEATS_PER_BAR, duckCurveDb, lookAheadMs, noteName, soundingHz, swung, T
 import { Box, Button, ToggleButton } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
-import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { memo, useEffect, useMemo, useState } from 'react';
 import { Legend } from '../../charts/Legend';
 import { TimeChart, type Trace } from '../../charts/TimeChart';
 import { ParameterRow } from '../../controls/ParameterRow';
@@ -27,7 +27,7 @@ function stretch(values: Float32Array, rateHz: number, fromS: number, lengthS: n
 
 interface OverlayProps {
   readonly present: NoteFigures | null;
-  readonly empty: ReactNode;
+  readonly empty: string;
   /** Steps to another note that meets the kick; null where there is none. */
   readonly onStep: ((by: number) => void) | null;
   /** What a proposed change would make of it, drawn over. */
@@ -35,8 +35,9 @@ interface OverlayProps {
 }
 
 /** Kick, bass and their sum below a frequency, for one note. Zoomed by wheel or keys, panned by drag or keys. */
-export function Overlay({ present, empty, onStep, after }: OverlayProps) {
-  const { shown, of } = useSounding();
+export const Overlay = memo(function Overlay({ present, empty, onStep, after }: OverlayProps) {
+  const shown = useSounding((state) => state.shown);
+  const of = useSounding((state) => state.of);
   const belowHz = useSound((sound) => sound.lock.belowHz);
   const [view, setView] = useState({ fromS: 0, spanS: START_S });
   const [atKick, setAtKick] = useState(false);
@@ -121,4 +122,4 @@ export function Overlay({ present, empty, onStep, after }: OverlayProps) {
       </Box>
     </Panel>
   );
-}
+});

@@ -1,0 +1,64 @@
+import { noteName, roseGainDb, wrapDegrees, type Lock as Measured, type LockSettings, type NoteFigures, type NoteRose, type Turn } from '@abyssal/core';
+import { Box, Button } from '@mui/material';
+import { memo } from 'react';
+import { Panel } from '../../controls/Panel';
+import { Sounding } from '../../controls/Sounding';
+import { edit } from '../../state/document-store';
+import { plain, signed } from './words';
+
+/** Turns and nudges under this are not worth a click. */
+const LEAST_TURN_DEG = 0.5;
+const LEAST_NUDGE_MS = 0.05;
+/** A nudge over this is felt in the groove. */
+const GROOVE_MS = 5;
+
+interface StandingProps {
+  readonly present: NoteFigures | null;
+  readonly measured: Measured | null;
+  readonly rose: NoteRose | null;
+  /** Best turn of this note, and of all. */
+  readonly best: Turn | null;
+  readonly common: Turn | null;
+  readonly spread: number | null;
+  readonly passSpread: number | null;
+  readonly free: boolean;
+  /** The settings that were measured: what is proposed counts from them. */
+  readonly from: LockSettings;
+  readonly inverted: boolean;
+  /** Whether the bass stands as it is written, neither turned nor moved. */
+  readonly written: boolean;
+  readonly severalBearings: boolean;
+}
+
+const none = (value: number | null | undefined, write: (value: number) => string) => (value == null ? '–' : write(value));
+const turnTo = (turnDeg: number) => { edit('turn', (draft) => { draft.lock.turnDeg = Math.round(wrapDegrees(turnDeg) * 10) / 10; }); };
+
+/** How one note stands to the kick, in numbers, and what turns, moves or inverts it. Rendered again only when it is measured again: the rose may be dragged meanwhile. */
+export const Standing = memo(function Standing({ present, measured, rose, best, common, spread, passSpread, free, from, inverted, written, severalBearings }: StandingProps) {
+  const turnWorth = best !== null && measured?.bearingDeg != null && Math.abs(best.turnDeg) >= LEAST_TURN_DEG;
+  const nudgeWorth = measured?.nudgeMs != null && Math.abs(measured.nudgeMs) >= LEAST_NUDGE_MS;
+  const nudgeTo = Math.max(-20, Math.min(20, Math.round((from.nudgeMs + (measured?.nudgeMs ?? 0)) * 100) / 100));
+  return (
+    <Panel title="Where it stands" aside={<>
+      {present && <span>note {noteName(present.note.pitch)}{present.note.tie ? ', tied' : ''}</span>}
+      <Button variant="outlined" disabled={written} onClick={() => { edit('as written', (draft) => { Object.assign(draft.lock, { turnDeg: 0, nudgeMs: 0, invert: false, turns: [] }); }); }}>As written</Button>
+    </>}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', gap: '2px 8px' }}>
+        <Sounding label="sum gain" value={none(measured?.sumGainDb, signed)} unit="dB" />
+        <Sounding label="best bearing" value={measured?.bearingDeg == null || !best ? '–' : plain(wrapDegrees(measured.bearingDeg + best.turnDeg))} unit="°" />
+        <Sounding label="gain to win" value={measured && best ? signed(Math.max(0, best.worstSumGainDb - measured.sumGainDb)) : '–'} unit="dB" />
+        <Sounding label="coherence" value={none(measured?.coherence, (value) => value.toFixed(2))} />
+        <Sounding label="bearing now" value={none(measured?.bearingDeg, plain)} unit="°" />
+        <Sounding label={passSpread === null ? 'spread over notes' : 'over notes · passes'} value={`${none(spread, plain)}${passSpread === null ? '' : ` · ${plain(passSpread)}`}`} unit="°" />
+        <Sounding label="nudge instead" value={none(measured?.nudgeMs, (value) => signed(value, 2))} unit="ms" />
+        <Sounding label="overlap" value={none(present?.overlap, (value) => Math.round(100 * value).toString())} unit="%" />
+      </Box>
+      <Box sx={{ display: 'flex', gap: '6px', mt: '6px', flexWrap: 'wrap' }}>
+        <Button variant="contained" disabled={!turnWorth || free} onClick={() => { turnTo(from.turnDeg + best!.turnDeg); }}>{turnWorth ? `Turn by ${signed(best.turnDeg, 0)}°: ${signed(roseGainDb(rose!, best.turnDeg))} dB` : measured?.bearingDeg == null || !best ? 'Turn' : 'Turned best'}</Button>
+        <Button variant="outlined" disabled={common === null || free || !severalBearings || Math.abs(common.turnDeg) < LEAST_TURN_DEG} onClick={() => { turnTo(from.turnDeg + common!.turnDeg); }}>Best for the line{common && severalBearings ? ` ${signed(common.turnDeg, 0)}°: ${signed(common.worstSumGainDb)} dB` : ''}</Button>
+        <Button variant="outlined" disabled={!nudgeWorth} title={Math.abs(nudgeTo) > GROOVE_MS ? 'moves the groove by more than 5 ms' : undefined} onClick={() => { edit('nudge', (draft) => { draft.lock.nudgeMs = nudgeTo; }); }}>{nudgeWorth ? `Nudge by ${signed(measured.nudgeMs!, 2)} ms${Math.abs(nudgeTo) > GROOVE_MS ? ', felt' : ''}` : 'Nudge'}</Button>
+        <Button variant="outlined" aria-pressed={inverted} onClick={() => { edit('polarity', (draft) => { draft.lock.invert = !draft.lock.invert; }); }}>{inverted ? 'Polarity turned' : 'Polarity'}</Button>
+      </Box>
+    </Panel>
+  );
+});
