@@ -218,7 +218,7 @@ test.describe('lock', () => {
     await page.getByRole('button', { name: 'As written' }).click();
     await expect(page.getByRole('textbox', { name: 'Turn, value', exact: true })).toHaveValue('0°');
     await abyssal.measured();
-    await page.getByRole('button', { name: /^Nudge by/ }).click();
+    await page.getByRole('button', { name: /^Nudge: / }).click();
     await expect(page.getByRole('textbox', { name: 'Nudge, value', exact: true })).not.toHaveValue('0 ms');
     await abyssal.choose('Below', 'ducking');
     await page.getByRole('switch', { name: 'Duck the bass' }).click();

@@ -13,6 +13,9 @@ export type ToSounding =
 /** Kick and bass below Lock's frequency over the loop, evenly spaced. */
 export interface LowTrace { readonly rateHz: number; readonly kick: Float32Array; readonly bass: Float32Array }
 
+/** Gain of the ducking over the loop, evenly spaced. */
+export interface DuckTrace { readonly rateHz: number; readonly gains: Float32Array }
+
 /** What is shown of a measured sound; all of it belongs to one state of the document. */
 export interface Shown {
   readonly figures: readonly JudgedFigure[];
@@ -28,6 +31,8 @@ export interface Shown {
   readonly kickWave: { readonly stepS: number; readonly values: Float32Array };
   /** What takes the lows away. */
   readonly told: readonly Told[];
+  /** The ducking as it was rendered; null while it is off. */
+  readonly ducking: DuckTrace | null;
   /** How long hard ducking holds the bass away from a hit, ms; 0 while there is none. */
   readonly hardHoldMs: number;
   readonly tookMs: number;
@@ -37,7 +42,7 @@ export interface Shown {
 export type ShownProposal = Omit<Proposal, 'low'> & { readonly low: LowTrace };
 
 /** What may be done so that kick and bass agree; belongs to the same state of the document as what was shown before it. */
-export interface ShownFit { readonly before: LineLock; readonly proposals: readonly ShownProposal[] }
+export interface ShownFit { readonly before: LineLock; readonly proposals: readonly ShownProposal[]; /** All that was rendered, what makes it worse too. */ readonly tried: readonly Omit<Proposal, 'low'>[] }
 
 export type FromSounding =
   | { readonly kind: 'shown'; readonly job: number; readonly shown: Shown }

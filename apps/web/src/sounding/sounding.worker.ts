@@ -1,5 +1,5 @@
 import {
-  fileNameOf, fitSteps, hardHoldMs, middle, renderKick, renderLoopSteps, roseSteps, soundingSteps, writeWav, type LowBand, type PassFigures, type Sounding, type Assets, type LayerCache, type LoopRender, type Recording, type SoundDocument, type Stereo,
+  DUCKING_FRAMES, fileNameOf, fitSteps, hardHoldMs, middle, renderKick, renderLoopSteps, roseSteps, soundingSteps, writeWav, type LowBand, type PassFigures, type Sounding, type Assets, type LayerCache, type LoopRender, type Recording, type SoundDocument, type Stereo,
 } from '@abyssal/core';
 import type { FromSounding, SentAssets, Shown, ToSounding } from './protocol';
 
@@ -51,7 +51,7 @@ async function advise(job: number, document: SoundDocument, { pass, figures }: P
   if (newest !== job) return;
   const bassToKickDb = figures.find(({ id }) => id === 'bassToKick')?.figure.value ?? null;
   const fit = await through(job, fitSteps(document, { sampleRateHz: RATE, assets, bassToKickDb, known: { line, roses } }));
-  if (fit) say({ kind: 'fit', job, fit: { before: fit.before, proposals: fit.proposals.map((proposal) => ({ ...proposal, low: trace(proposal.low) })) } });
+  if (fit) say({ kind: 'fit', job, fit: { before: fit.before, proposals: fit.proposals.map((proposal) => ({ ...proposal, low: trace(proposal.low) })), tried: fit.tried.map(({ id, title, costText, cost, after, gainDb, document: changed }) => ({ id, title, costText, cost, after, gainDb, document: changed })) } });
 }
 
 async function sound(job: number, document: SoundDocument): Promise<void> {
@@ -61,8 +61,8 @@ async function sound(job: number, document: SoundDocument): Promise<void> {
   for (;;) {
     const step = steps.next();
     if (step.done) {
-      const { figures, pass, depth, kick, told, bearings, backing } = step.value;
-      say({ kind: 'shown', job, shown: { figures, notes: pass.notes, bearings, backing, depth, kick, clicks: pass.clicks, low: trace(pass.low), told, kickWave: kickWave(document), hardHoldMs: hardHoldMs(document, RATE, assets), tookMs: performance.now() - started } });
+      const { render, figures, pass, depth, kick, told, bearings, backing } = step.value;
+      say({ kind: 'shown', job, shown: { figures, notes: pass.notes, bearings, backing, depth, kick, clicks: pass.clicks, low: trace(pass.low), told, kickWave: kickWave(document), ducking: render.ducking && { rateHz: RATE / DUCKING_FRAMES, gains: render.ducking }, hardHoldMs: hardHoldMs(document, RATE, assets), tookMs: performance.now() - started } });
       await advise(job, document, step.value);
       return;
     }

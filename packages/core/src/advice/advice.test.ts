@@ -121,6 +121,22 @@ describe('the advice', () => {
     expect(fitOf(sound, { sampleRateHz: RATE, bassToKickDb: 0 }).proposals.find(({ id }) => id === 'level')).toBeUndefined();
   });
 
+  it('renders what makes it worse as well, so that it can be told before it is done', () => {
+    expect(fit.tried.map(({ id }) => id)).toEqual(expect.arrayContaining(['invert', 'retune', 'nudge']));
+    for (const { id, document, after } of fit.tried.filter((each) => each.id === 'invert')) expect(lineLock(measureLine(document, RATE).locks)).toEqual(id === 'invert' ? after : null);
+    expect(fit.proposals.every((proposal) => fit.tried.includes(proposal))).toBe(true);
+  });
+
+  it('moves the line to a tail that is a note, and offers ducking where no turn can lock', () => {
+    const low = withTailAt(sound, 47.6, 55)!;
+    const moved = fitOf({ ...low, kick: { ...low.kick, made: { ...low.kick.made, tailHz: 55 } } }, { sampleRateHz: RATE }).tried.find(({ id }) => id === 'line')!;
+    expect(moved.title).toMatch(/^Move the line by \+2 semitones/);
+    expect(moved.document.line.notes.map(({ pitch }) => pitch)).toEqual(sound.line.notes.map(({ pitch }) => pitch + 2));
+    const growl = fitOf(trenchGrowl(), { sampleRateHz: RATE });
+    expect(growl.before.withoutPhase).toBeGreaterThan(0);
+    expect(growl.proposals.map(({ id }) => id)).toContain('duck');
+  });
+
   it('has nothing to say without a kick or a line', () => {
     expect(fitOf({ ...sound, line: { notes: [] } }, { sampleRateHz: RATE })).toMatchObject({ before: { meeting: 0, worstSumGainDb: null }, proposals: [] });
     expect(fitOf({ ...sound, kick: { ...sound.kick, on: false } }, { sampleRateHz: RATE }).proposals).toEqual([]);

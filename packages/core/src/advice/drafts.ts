@@ -16,6 +16,8 @@ const isRose = (rose: NoteRose | null): rose is NoteRose => rose !== null;
 const LEAST_TURN_DEG = 2;
 const LEAST_CENTS = 3;
 const GROOVE_MS = 5;
+/** A tail within this of a note is one. */
+const TAIL_IS_NOTE_CENTS = 15;
 /** Most semitones by which a kick is retuned before it is another kick. */
 const MOST_SEMITONES = 7;
 
@@ -96,6 +98,20 @@ export function retuneDraft(document: SoundDocument, locks: readonly NoteLock[],
   const cents = 1200 * Math.log2(hz / tail.hz);
   const { name } = nearestNote(hz, document.ground.a4Hz);
   return changed ? [{ id: 'retune', title: `Tune the kick’s tail to ${name}`, cost: 'kick', costText: `the kick moves by ${signed(cents)} ct`, document: changed }] : [];
+}
+
+/** The line moved so that its root stands on the kick's tail; only where the tail is a note. */
+export function lineDraft(document: SoundDocument, locks: readonly NoteLock[], tail: KickTail | null): Draft[] {
+  if (!tail?.steady || Math.abs(tail.cents) > TAIL_IS_NOTE_CENTS) return [];
+  const hz = rootHz(document, locks, tail.hz);
+  if (hz === null) return [];
+  const semitones = Math.round(12 * Math.log2(tail.hz / hz));
+  const { notes } = document.line;
+  if (semitones === 0 || notes.some(({ pitch }) => pitch + semitones < 0 || pitch + semitones > 96)) return [];
+  return [{
+    id: 'line', title: `Move the line by ${signed(semitones)} semitones to the kick’s tail`, cost: 'key', costText: 'the line is in another key',
+    document: { ...document, line: { notes: notes.map((note) => ({ ...note, pitch: note.pitch + semitones })) } },
+  }];
 }
 
 /** A kick that is over sooner: it then meets the notes whose phase it does not share for less long. */

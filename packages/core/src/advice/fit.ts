@@ -2,14 +2,21 @@ import type { SoundDocument } from '../document/index.js';
 import { runsFree, type Assets } from '../engine/index.js';
 import { kickFigures } from '../figures/index.js';
 import { bestCommonNudge } from './common-nudge.js';
-import { duckDraft, invertDraft, levelDraft, nudgeDraft, octaveDraft, retuneDraft, sharedDraft, shortenDraft, turnDraft, turnsDraft, withTurnsByPitch } from './drafts.js';
+import { duckDraft, invertDraft, levelDraft, lineDraft, nudgeDraft, octaveDraft, retuneDraft, sharedDraft, shortenDraft, turnDraft, turnsDraft, withTurnsByPitch } from './drafts.js';
 import { lineLock, measureLine, type LineLock, type MeasuredLine } from './line-lock.js';
 import { COST_DB, type Draft, type Proposal } from './proposal.js';
 import { constantRose, rosesOf, type NoteRose } from './rose.js';
 import { turnedLowsSteps } from './turned-lows.js';
 
 /** What is offered so that bass and kick agree, best first, and how they stand before. */
-export interface Fit { readonly before: LineLock; readonly roses: readonly (NoteRose | null)[]; readonly proposals: readonly Proposal[] }
+export interface Fit {
+  readonly before: LineLock;
+  readonly roses: readonly (NoteRose | null)[];
+  /** What is offered, best first. */
+  readonly proposals: readonly Proposal[];
+  /** All that was rendered, what makes it worse too. */
+  readonly tried: readonly Proposal[];
+}
 
 export interface FitOptions {
   readonly sampleRateHz: number;
@@ -50,12 +57,12 @@ export function* fitSteps(document: SoundDocument, { sampleRateHz, assets, bassT
   const before = lineLock(line.locks);
   yield;
   const roses = known?.roses ?? (yield* roseSteps(document, line, assets));
-  if (before.meeting === 0) return { before, roses, proposals: [] };
+  if (before.meeting === 0) return { before, roses, proposals: [], tried: [] };
   const kick = kickFigures(document, sampleRateHz, assets);
   const free = runsFree(document);
   const drafts: Draft[] = [
     ...(free ? [] : [...turnDraft(document, roses), ...turnsDraft(document, line.locks, roses)]), ...invertDraft(document), ...nudgeDraft(document, bestCommonNudge(document, line.kick, line.bass)),
-    ...retuneDraft(document, line.locks, kick.tail), ...levelDraft(document, bassToKickDb), ...shortenDraft(document, kick.lengthS), ...sharedDraft(document), ...duckDraft(document), ...octaveDraft(document),
+    ...retuneDraft(document, line.locks, kick.tail), ...lineDraft(document, line.locks, kick.tail), ...levelDraft(document, bassToKickDb), ...shortenDraft(document, kick.lengthS), ...sharedDraft(document), ...duckDraft(document), ...octaveDraft(document),
   ];
   const proposals: Proposal[] = [];
   for (let d = 0; d < drafts.length; d++) {
@@ -74,10 +81,11 @@ export function* fitSteps(document: SoundDocument, { sampleRateHz, assets, bassT
     yield;
   }
   const worth = ({ gainDb, cost }: Proposal) => gainDb - COST_DB[cost];
-  const offered = proposals.filter(({ id, gainDb, after }) => id === 'level' || (gainDb >= LEAST_DB && (after.worstSumGainDb !== null || after.keptApart > 0)));
+  // Notes that no turn can lock are kept apart instead, if nothing better is found.
+  const offered = proposals.filter(({ id, gainDb, after }) => id === 'level' || (id === 'duck' && before.withoutPhase > 0 && after.keptApart > 0) || (gainDb >= LEAST_DB && (after.worstSumGainDb !== null || after.keptApart > 0)));
   const [turns, one] = ['turns', 'turn'].map((id) => offered.find((each) => each.id === id));
   const ranked = offered.filter((each) => !(each === turns && one && one.gainDb > each.gainDb - LEAST_DB)).sort((a, b) => worth(b) - worth(a));
-  return { before, roses, proposals: ranked };
+  return { before, roses, proposals: ranked, tried: proposals };
 }
 
 /** Finds what may be offered at once; see `fitSteps`. */

@@ -7,7 +7,7 @@ export type Cost = 'nothing' | 'groove' | 'level' | 'tone' | 'kick' | 'key';
 
 /** A change that is offered: what it is, what it costs, and what it does, found by rendering it. */
 export interface Proposal {
-  readonly id: 'turn' | 'turns' | 'invert' | 'nudge' | 'retune' | 'retune-turn' | 'shorten' | 'shared' | 'duck' | 'octave' | 'level';
+  readonly id: 'turn' | 'turns' | 'invert' | 'nudge' | 'retune' | 'retune-turn' | 'line' | 'shorten' | 'shared' | 'duck' | 'octave' | 'level';
   /** The change in a few words, such as "Turn the bass by −40°". */
   readonly title: string;
   /** What it costs in words; empty when it costs nothing. */

@@ -5,7 +5,7 @@ import { findClicks } from '../measure/index.js';
 import { amplitudeAt, db, sine } from '../testing/signals.js';
 import { BLOCK, STEP } from './chunk.js';
 import { Ducker, duckCurveDb, wantedReductionDb } from './duck.js';
-import { renderLoop } from './render-loop.js';
+import { DUCKING_FRAMES, renderLoop } from './render-loop.js';
 
 const RATE = 48000;
 const clean = cleanSound().duck;
@@ -139,6 +139,17 @@ describe('ducking on the render', () => {
   it('that falls too fast makes a click, and it is found where it is', () => {
     const [click] = clicksOf({ amountDb: 40, attackMs: 1 });
     expect(Math.abs(click.timeS - 1)).toBeLessThan(0.005);
+  });
+});
+
+describe('the ducking of a loop', () => {
+  it('is kept beside it, for drawing: as deep as it is set while it holds, and none before the hit', () => {
+    const { ducking } = renderLoop(held({ amountDb: 12 }), { sampleRateHz: RATE });
+    const at = (seconds: number) => db(ducking![Math.round((seconds * RATE) / DUCKING_FRAMES)]);
+    expect(at(0.9)).toBe(0);
+    expect(at(1.1)).toBeCloseTo(-12, 6);
+    expect(at(1.5)).toBe(0);
+    expect(renderLoop(held({ on: false }), { sampleRateHz: RATE }).ducking).toBeNull();
   });
 });
 

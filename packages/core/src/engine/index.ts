@@ -1,5 +1,5 @@
 export { createEngine, Engine, type EngineOptions, type Monitor } from './engine.js';
-export { renderLoop, renderLoopSteps, runsFree, type LayerCache, type LoopRender, type RenderOptions } from './render-loop.js';
+export { DUCKING_FRAMES, renderLoop, renderLoopSteps, runsFree, type LayerCache, type LoopRender, type RenderOptions } from './render-loop.js';
 export { lookAheadMs, playedVelocity, swung } from './events.js';
 export { duckCurveDb, wantedReductionDb } from './duck.js';
 export { dropEndMs, dropHz, turnsBack } from './kick/drop.js';

@@ -181,6 +181,11 @@ export class Mix {
     this.seen.fill(NaN);
   }
 
+  /** Gain of the ducking at the end of the last step, whatever it acts on. */
+  get ducking(): number {
+    return duckGain(this.duck, this.ducker.share[0]);
+  }
+
   /** Ducking begins for a hit. */
   beginDuck(): void {
     this.ducker.hit();

@@ -23,6 +23,8 @@ export interface LoopRender {
   readonly layers: readonly (Stereo & { readonly id: string })[];
   /** The bass in mono before ducking and ceiling. */
   readonly bassBefore: Float32Array;
+  /** Gain of the ducking, whatever it acts on, every `DUCKING_FRAMES`; null while it is off. */
+  readonly ducking: Float32Array | null;
   /** The backing parts, summed; null where there is none. They are not part of `all`. */
   readonly backing: Stereo | null;
 }
@@ -64,6 +66,9 @@ function take(audio: Float32Array, at: number, block: Float64Array, frames: numb
 function keepSum(a: Float64Array, b: Float64Array, from: number, frames: number, audio: Float32Array, at: number): void {
   for (let i = from; i < frames; i++) audio[at + i] = a[i] + b[i];
 }
+
+/** Frames between two values of the ducking that a loop render keeps. */
+export const DUCKING_FRAMES = BLOCK;
 
 /** Shortest run before the round that is kept, in seconds. */
 const BRIEF_S = 0.3;
@@ -158,7 +163,7 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
   });
   const sides = stereoMix || kick.stereo;
   const out: LoopRender = {
-    sampleRateHz, frames: loop, kick: silence(loop, kick.stereo), bass: silence(loop, stereoMix), all: silence(loop, sides), bassBefore: new Float32Array(loop), backing: backing.length > 0 ? silence(loop, true) : null,
+    sampleRateHz, frames: loop, kick: silence(loop, kick.stereo), bass: silence(loop, stereoMix), all: silence(loop, sides), bassBefore: new Float32Array(loop), ducking: document.duck.on ? new Float32Array(Math.ceil(loop / DUCKING_FRAMES)).fill(1) : null, backing: backing.length > 0 ? silence(loop, true) : null,
     layers: stems ? sources.map(({ id, left, right }) => ({ id, ...silence(loop, left !== right) })) : [],
   };
   const first = before + mix.latencyFrames;
@@ -192,6 +197,8 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
     keepSum(mix.kickLeft, mix.bassLeft, from, frames, out.all.left, to);
     if (sides) keepSum(mix.kickRight, mix.bassRight, from, frames, out.all.right, to);
     keep(mix.bassBefore, from, frames, out.bassBefore, to);
+    // The gain is that of the bass as it goes in; it comes out so much later.
+    if (out.ducking) out.ducking[Math.min(out.ducking.length - 1, Math.floor((to + from) / DUCKING_FRAMES))] = mix.ducking;
     if (out.backing) {
       keep(mix.backLeft, from, frames, out.backing.left, to);
       keep(mix.backRight, from, frames, out.backing.right, to);

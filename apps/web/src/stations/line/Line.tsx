@@ -70,7 +70,7 @@ export function Line() {
         </>}
       >
         <NoteSheet rows={rows} gridTicks={Number(grid)} chosen={selection} onChoose={setChosen} />
-        <Box sx={{ fontSize: 13, color: sea.ink2, mt: '6px' }}>Thickness is velocity and its ripple is the wobble on that note. Magenta notes are accents; a curved tie glides. Red cones mark the kick.</Box>
+        <Box sx={{ fontSize: 13, color: sea.ink2, mt: '6px' }}>Thickness is velocity and its ripple is the wobble on that note. Magenta notes are accents; a curved tie glides. Red cones mark the kick; over a note that meets it stands their sum gain in dB: ● holds, ◐ watch, ✕ falls short.</Box>
       </Panel>
       <Columns>
         <Panel title={first === null ? 'Note' : selection.size === 1 ? `Note ${noteName(first.pitch)}` : `${selection.size} notes`} label="Note" aside={first ? <><ToggleTitle label="Accent" on={first.accent} onToggle={() => { toggle('accent'); }} /><ToggleTitle label="Tie" on={first.tie} onToggle={() => { toggle('tie'); }} /></> : undefined}>

@@ -1,10 +1,11 @@
-import { BEATS_PER_BAR, KEY_NAMES, loopTicks, moverTraces, noteName, TICKS_PER_BEAT } from '@abyssal/core';
+import { BEATS_PER_BAR, judgeLock, KEY_NAMES, loopTicks, moverTraces, noteName, TICKS_PER_BEAT, type Lock, type Targets } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useDeferredValue, useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import { audio } from '../../audio/audio-host';
 import { PLACE } from '../../audio/protocol';
 import { useSize } from '../../controls/use-size';
+import { useSounding } from '../../sounding/sounding-store';
 import { edit, useDocument, useDocumentStore } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
@@ -15,6 +16,8 @@ import { NoteShape } from './NoteShape';
 const LEFT = 44;
 const BOTTOM = 26;
 const HEIGHT = 372;
+/** A note this wide, in pixels, has its figure beside the mark. */
+const NUMBER_PX = 44;
 /** Pixels at a note's end by which it is lengthened. */
 const END_PX = 8;
 
@@ -23,7 +26,7 @@ interface NoteSheetProps { readonly rows: readonly number[]; readonly gridTicks:
 /** The notes over the loop, deep notes low; one row for each note of the scale. */
 export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps) {
   const document = useDocument();
-  const { line: { notes }, ground, kick } = document;
+  const { line: { notes }, ground, kick, targets } = document;
   const [ref, { width }] = useSize<HTMLDivElement>();
   const svg = useRef<SVGSVGElement>(null);
   const lastTicks = useRef(240);
@@ -32,6 +35,10 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
     const mover = settled.movers.find(({ kind, on }) => kind === 'wobble' && on);
     return mover ? moverTraces(settled).find(({ id }) => id === mover.id)?.values ?? null : null;
   }, [settled]);
+
+  // How each note stands to the kick, as it was measured last; a note that has moved since has no figure until it is measured.
+  const measured = useSounding((state) => state.shown?.notes);
+  const locks = useMemo(() => new Map(measured?.flatMap(({ note, lock }) => ('sumGainDb' in lock ? [[`${note.tick} ${note.ticks} ${note.pitch}`, lock] as const] : []))), [measured]);
 
   const total = loopTicks(ground.bars);
   const plot = width - LEFT;
@@ -153,15 +160,18 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
           {kick.on && kick.hits.map(({ tick }) => <path key={tick} d={`M${xOf(tick)} ${HEIGHT - BOTTOM + 1}l5 -10l5 10z`} fill={sea.kick} pointerEvents="none" />)}
           {order.map(({ note, index }, k) => {
             const before = k > 0 ? order[k - 1].note : null;
+            const lock = locks.get(`${note.tick} ${note.ticks} ${note.pitch}`);
+            const across = xOf(note.tick + note.ticks) - xOf(note.tick);
             return (
               <g
                 key={index} {...dragNote(index)} data-note={index} tabIndex={0} role="button" aria-pressed={chosen.has(index)}
-                aria-label={`${noteName(note.pitch)} at ${describePlace(note.tick)}, ${(note.ticks / TICKS_PER_BEAT).toFixed(2)} beats, velocity ${note.velocity}${note.accent ? ', accent' : ''}${note.tie ? ', tied' : ''}`}
+                aria-label={`${noteName(note.pitch)} at ${describePlace(note.tick)}, ${(note.ticks / TICKS_PER_BEAT).toFixed(2)} beats, velocity ${note.velocity}${note.accent ? ', accent' : ''}${note.tie ? ', tied' : ''}${lock ? `, sum gain with the kick ${lock.sumGainDb.toFixed(1)} dB` : ''}`}
                 onKeyDown={(event) => { onKeyDown(event, index); }} onFocus={() => { if (!chosen.has(index)) onChoose(new Set([index])); }}
                 style={{ cursor: 'move', touchAction: 'none', outlineOffset: 1 }}
               >
                 {note.tie && before && <path d={`M${xOf(before.tick + before.ticks) - 4} ${yOf(before.pitch) + rowHeight / 2}C${xOf(note.tick) + 3} ${yOf(before.pitch) + rowHeight / 2} ${xOf(note.tick) - 3} ${yOf(note.pitch) + rowHeight / 2} ${xOf(note.tick) + 4} ${yOf(note.pitch) + rowHeight / 2}`} fill="none" stroke={sea.note} strokeWidth={2} />}
-                <NoteShape note={note} x={xOf(note.tick)} width={xOf(note.tick + note.ticks) - xOf(note.tick)} y={yOf(note.pitch)} height={rowHeight} wobble={wobble} total={total} chosen={chosen.has(index)} />
+                <NoteShape note={note} x={xOf(note.tick)} width={across} y={yOf(note.pitch)} height={rowHeight} wobble={wobble} total={total} chosen={chosen.has(index)} />
+                {lock && <LockMark lock={lock} targets={targets} x={xOf(note.tick) + 1} y={yOf(note.pitch) - 3} wide={across >= NUMBER_PX} />}
               </g>
             );
           })}
@@ -170,6 +180,14 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
       )}
     </Box>
   );
+}
+
+const MARKS = { holds: ['●', sea.holds], watch: ['◐', sea.watch], 'falls short': ['✕', sea.short], unknown: ['', sea.ink2] } as const;
+
+/** What a note's sum gain with the kick is, over its start: by mark and, where there is room, by number. */
+function LockMark({ lock, targets, x, y, wide }: { readonly lock: Lock; readonly targets: Targets; readonly x: number; readonly y: number; readonly wide: boolean }) {
+  const [mark, colour] = MARKS[judgeLock(lock.sumGainDb, lock.bestSumGainDb, targets)];
+  return <text x={x} y={y} fontSize={12} fill={colour} pointerEvents="none">{mark}{wide ? ` ${lock.sumGainDb < 0 ? '−' : '+'}${Math.abs(lock.sumGainDb).toFixed(1)}` : ''}</text>;
 }
 
 function describePlace(tick: number): string {

@@ -38,11 +38,18 @@ function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; 
 export const AdvicePanel = memo(function AdvicePanel({ drawn, onDraw }: { readonly drawn: string | null; readonly onDraw: (id: string | null) => void }) {
   const fit: ShownFit | null = useSounding((state) => state.fit);
   const meets = useSounding((state) => state.shown?.notes.some(({ lock }) => !('reason' in lock) || lock.reason !== 'no kick meets this note') ?? true);
+  const tail = useSounding((state) => state.shown?.kick.tail);
+  const lost = fit?.before.withoutPhase ?? 0;
+  const why = tail === null ? 'the kick has no tail with a pitch: it is too short' : tail && !tail.steady ? 'the kick’s tail never stands still' : 'their pitch is not that of the tail, or the kick is still falling';
+  const unlockable = lost === 0 ? null : `${lost === 1 ? 'One note has' : `${lost} notes have`} no common phase with the kick, so no turn can lock ${lost === 1 ? 'it' : 'them'}: ${why}. Ducking keeps them apart.`;
   if (!fit) return <Box role="status" sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>{meets ? 'Every proposal is being rendered and measured.' : 'No note of the line meets the kick: there is nothing to fit.'}</Box>;
   if (fit.proposals.length === 0) return <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>{fit.before.meeting === 0 ? 'No note of the line meets the kick: there is nothing to fit.' : `Nothing that is offered makes it better: ${standing(fit.before)}.`}</Box>;
   return (
-    <Box component="ul" aria-label="Proposals" sx={{ m: 0, p: 0 }}>
-      {fit.proposals.map((proposal) => <Offer key={proposal.id} proposal={proposal} shown={drawn === proposal.id} onShow={() => { onDraw(drawn === proposal.id ? null : proposal.id); }} />)}
-    </Box>
+    <>
+      {unlockable !== null && <Box role="status" sx={{ fontSize: 13, color: sea.watch, mb: '4px' }}>◐ {unlockable}</Box>}
+      <Box component="ul" aria-label="Proposals" sx={{ m: 0, p: 0 }}>
+        {fit.proposals.map((proposal) => <Offer key={proposal.id} proposal={proposal} shown={drawn === proposal.id} onShow={() => { onDraw(drawn === proposal.id ? null : proposal.id); }} />)}
+      </Box>
+    </>
   );
 });

@@ -1,4 +1,4 @@
-import { duckCurveDb, type Duck } from '@abyssal/core';
+import { duckCurveDb, type Click, type Duck } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { memo } from 'react';
 import { Choice } from '../../controls/Choice';
@@ -12,7 +12,7 @@ const SHOWN_MS = 600;
 const DEEPEST_DB = 30;
 
 /** Ducking of the bass: by the kick's beats or by a level, on level, lows or a filter, or hard. */
-export const DuckPanel = memo(function DuckPanel({ hardHoldMs }: { readonly hardHoldMs: number }) {
+export const DuckPanel = memo(function DuckPanel({ hardHoldMs, clicks }: { readonly hardHoldMs: number; readonly clicks: readonly Click[] }) {
   const duck = useSound((sound) => sound.duck);
   const parts = useSound((sound) => sound.backing);
   const change = (what: string, recipe: (draft: Duck) => void) => { edit(`ducking · ${what}`, (draft) => { recipe(draft.duck); }); };
@@ -40,6 +40,7 @@ export const DuckPanel = memo(function DuckPanel({ hardHoldMs }: { readonly hard
         </Box>
       ) : <Box sx={{ fontSize: 12.5, color: sea.ink2, mb: '4px' }}>What stands above the threshold is taken off by the ratio, up to the amount.</Box>}
       {duck.hard && <Box sx={{ fontSize: 13, color: sea.ink2, mt: '6px' }}>Nothing of the bass below 120 Hz while the kick stands within 20 dB of its peak: {Math.round(hardHoldMs)} ms after a beat. Kick and bass then cannot cancel.</Box>}
+      {duck.on && clicks.length > 0 && <Box role="status" sx={{ fontSize: 13, color: sea.watch }}>◐ {clicks.length === 1 ? 'A click is' : `${clicks.length} clicks are`} heard in the bass, the first at {clicks[0].timeS.toFixed(2)} s. A slower fall takes away what the ducking makes.</Box>}
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', columnGap: 2 }}>
         {rows.map((field) => <ParameterRow key={field} path={['duck', field]} of="Duck" labelWidth={76} linkRoom={false} disabled={!duck.on} />)}
         {!duck.hard && duck.acts !== 'level' && <ParameterRow path={['duck', 'belowHz']} of="Duck" labelWidth={76} linkRoom={false} disabled={!duck.on} label={duck.acts === 'low' ? 'Below' : 'Closes to'} />}

@@ -1,4 +1,4 @@
-import { bestTurnFor, runsFree, worstLock, wrapDegrees, type Lock as Measured, type NoteFigures, type NoteRose } from '@abyssal/core';
+import { bestTurnFor, runsFree, worstLock, wrapDegrees, type Click, type Lock as Measured, type NoteFigures, type NoteRose } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useCallback, useMemo, useState } from 'react';
 import { Choice } from '../../controls/Choice';
@@ -15,6 +15,7 @@ import { Rose } from './Rose';
 import { Standing } from './Standing';
 
 const isLock = (lock: NoteFigures['lock']): lock is Measured => 'sumGainDb' in lock;
+const NO_CLICKS: readonly Click[] = [];
 const NO_MEETING = 'no kick meets this note';
 
 /** How far angles stand apart at the most, in degrees, round the first of them; null for fewer than two. */
@@ -72,14 +73,14 @@ export function Lock() {
           <ParameterRow path={['lock', 'nudgeMs']} linkRoom={false} labelWidth={52} />
         </Panel>
         <Box sx={{ display: 'grid', gap: '10px' }}>
-          <Standing present={present} measured={measured} rose={rose} best={best} common={common} spread={spread} passSpread={passSpread} free={free} from={from} inverted={lock.invert} written={lock.turnDeg === 0 && lock.nudgeMs === 0 && !lock.invert && lock.turns.length === 0} severalBearings={bearings.length > 1} />
+          <Standing present={present} measured={measured} rose={rose} best={best} common={common} spread={spread} passSpread={passSpread} free={free} from={from} inverted={lock.invert} written={lock.turnDeg === 0 && lock.nudgeMs === 0 && !lock.invert && lock.turns.length === 0} severalBearings={bearings.length > 1} tried={fit?.tried ?? null} />
           <Panel
             label={{ advice: 'Advice for the lock', notes: 'Note by note', ducking: 'Ducking' }[below]}
             title={<Choice label="Below" options={[{ value: 'advice', label: 'advice' }, { value: 'notes', label: 'note by note' }, { value: 'ducking', label: 'ducking' }]} value={below} onChange={setBelow} />}
           >
             {below === 'advice' && <AdvicePanel drawn={drawn} onDraw={setDrawn} />}
             {below === 'notes' && <NotesTable meeting={meeting} chosen={index} onChoose={setChosen} />}
-            {below === 'ducking' && <DuckPanel hardHoldMs={shown?.hardHoldMs ?? 0} />}
+            {below === 'ducking' && <DuckPanel hardHoldMs={shown?.hardHoldMs ?? 0} clicks={shown?.clicks ?? NO_CLICKS} />}
           </Panel>
         </Box>
       </Columns>

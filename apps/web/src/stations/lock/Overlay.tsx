@@ -1,4 +1,4 @@
-import { BEATS_PER_BAR, duckCurveDb, lookAheadMs, noteName, soundingHz, swung, TICKS_PER_BEAT, type NoteFigures } from '@abyssal/core';
+import { BEATS_PER_BAR, noteName, soundingHz, swung, TICKS_PER_BEAT, type NoteFigures } from '@abyssal/core';
 import { Box, Button, ToggleButton } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
@@ -70,15 +70,10 @@ export const Overlay = memo(function Overlay({ present, empty, onStep, after }: 
       const otherKick = cut(after.kick);
       traces.push({ name: 'sum after', colour: 'note', values: cut(after.bass).map((value, i) => value + otherKick[i]), width: 1.4 });
     }
-    if (of.duck.on && (of.duck.hard || of.duck.by === 'beats')) {
+    if (shown.ducking) {
+      const { rateHz: rate, gains } = shown.ducking;
       const top = Math.max(...traces.slice(0, 2).map(({ values }) => Math.max(...Array.from(values, Math.abs))));
-      const ahead = lookAheadMs(of.duck) / 1000;
-      const times = hits.map((tick) => tick * perTick - ahead).sort((x, y) => x - y);
-      traces.push({ name: 'ducking', colour: 'watch', width: 1.4, values: k.map((_, i) => {
-        const t = originS + view.fromS + i / rateHz;
-        const last = times.filter((time) => time <= t).pop();
-        return top * 10 ** ((last === undefined ? 0 : duckCurveDb(of.duck, 1000 * (t - last), shown.hardHoldMs)) / 20);
-      }) });
+      traces.push({ name: 'ducking', colour: 'watch', width: 1.4, values: k.map((_, i) => top * gains[((Math.round((originS + view.fromS + i / rateHz) * rate) % gains.length) + gains.length) % gains.length]) });
     }
     const periodS = 1 / soundingHz(of, present.note.pitch);
     const marks = grid ? Array.from({ length: Math.ceil(view.spanS / periodS) }, (_, i) => ({ ms: 1000 * ((((BEFORE_S - view.fromS) % periodS) + periodS) % periodS + i * periodS), text: '' })).filter(({ ms }) => ms < 1000 * view.spanS) : [];

@@ -3,14 +3,15 @@ import { Box, Button } from '@mui/material';
 import { memo } from 'react';
 import { Panel } from '../../controls/Panel';
 import { Sounding } from '../../controls/Sounding';
-import { edit } from '../../state/document-store';
-import { plain, signed } from './words';
+import type { ShownFit } from '../../sounding/protocol';
+import { edit, replaceDocument } from '../../state/document-store';
+import { plain, signed, standing } from './words';
 
-/** Turns and nudges under this are not worth a click. */
+/** Turns under this are not worth a click. */
 const LEAST_TURN_DEG = 0.5;
-const LEAST_NUDGE_MS = 0.05;
-/** A nudge over this is felt in the groove. */
-const GROOVE_MS = 5;
+
+/** Other changes of the whole line, each with what its worst note then has. */
+const ACTIONS = [{ id: 'nudge', label: 'Nudge' }, { id: 'invert', label: 'Polarity' }, { id: 'retune', label: 'Tune the kick' }, { id: 'line', label: 'Move the line' }] as const;
 
 interface StandingProps {
   readonly present: NoteFigures | null;
@@ -28,16 +29,16 @@ interface StandingProps {
   /** Whether the bass stands as it is written, neither turned nor moved. */
   readonly written: boolean;
   readonly severalBearings: boolean;
+  /** What was rendered of other changes; null until it is. */
+  readonly tried: ShownFit['tried'] | null;
 }
 
 const none = (value: number | null | undefined, write: (value: number) => string) => (value == null ? '–' : write(value));
 const turnTo = (turnDeg: number) => { edit('turn', (draft) => { draft.lock.turnDeg = Math.round(wrapDegrees(turnDeg) * 10) / 10; }); };
 
 /** How one note stands to the kick, in numbers, and what turns, moves or inverts it. Rendered again only when it is measured again: the rose may be dragged meanwhile. */
-export const Standing = memo(function Standing({ present, measured, rose, best, common, spread, passSpread, free, from, inverted, written, severalBearings }: StandingProps) {
+export const Standing = memo(function Standing({ present, measured, rose, best, common, spread, passSpread, free, from, inverted, written, severalBearings, tried }: StandingProps) {
   const turnWorth = best !== null && measured?.bearingDeg != null && Math.abs(best.turnDeg) >= LEAST_TURN_DEG;
-  const nudgeWorth = measured?.nudgeMs != null && Math.abs(measured.nudgeMs) >= LEAST_NUDGE_MS;
-  const nudgeTo = Math.max(-20, Math.min(20, Math.round((from.nudgeMs + (measured?.nudgeMs ?? 0)) * 100) / 100));
   return (
     <Panel title="Where it stands" aside={<>
       {present && <span>note {noteName(present.note.pitch)}{present.note.tie ? ', tied' : ''}</span>}
@@ -56,8 +57,10 @@ export const Standing = memo(function Standing({ present, measured, rose, best, 
       <Box sx={{ display: 'flex', gap: '6px', mt: '6px', flexWrap: 'wrap' }}>
         <Button variant="contained" disabled={!turnWorth || free} onClick={() => { turnTo(from.turnDeg + best!.turnDeg); }}>{turnWorth ? `Turn by ${signed(best.turnDeg, 0)}°: ${signed(roseGainDb(rose!, best.turnDeg))} dB` : measured?.bearingDeg == null || !best ? 'Turn' : 'Turned best'}</Button>
         <Button variant="outlined" disabled={common === null || free || !severalBearings || Math.abs(common.turnDeg) < LEAST_TURN_DEG} onClick={() => { turnTo(from.turnDeg + common!.turnDeg); }}>Best for the line{common && severalBearings ? ` ${signed(common.turnDeg, 0)}°: ${signed(common.worstSumGainDb)} dB` : ''}</Button>
-        <Button variant="outlined" disabled={!nudgeWorth} title={Math.abs(nudgeTo) > GROOVE_MS ? 'moves the groove by more than 5 ms' : undefined} onClick={() => { edit('nudge', (draft) => { draft.lock.nudgeMs = nudgeTo; }); }}>{nudgeWorth ? `Nudge by ${signed(measured.nudgeMs!, 2)} ms${Math.abs(nudgeTo) > GROOVE_MS ? ', felt' : ''}` : 'Nudge'}</Button>
-        <Button variant="outlined" aria-pressed={inverted} onClick={() => { edit('polarity', (draft) => { draft.lock.invert = !draft.lock.invert; }); }}>{inverted ? 'Polarity turned' : 'Polarity'}</Button>
+        {ACTIONS.map(({ id, label }) => {
+          const found = tried?.find((each) => each.id === id);
+          return <Button key={id} variant="outlined" disabled={!found} aria-pressed={id === 'invert' ? inverted : undefined} title={found ? `${found.title}: ${standing(found.after)}${found.costText ? `; ${found.costText}` : ''}` : undefined} onClick={() => { if (found) replaceDocument(found.title.charAt(0).toLowerCase() + found.title.slice(1), found.document); }}>{label}{found ? `: ${found.after.worstSumGainDb === null ? standing(found.after) : `${signed(found.after.worstSumGainDb)} dB`}` : ''}{found?.cost === 'groove' ? ', felt' : ''}</Button>;
+        })}
       </Box>
     </Panel>
   );
