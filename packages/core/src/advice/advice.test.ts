@@ -16,13 +16,13 @@ const gains = (document: SoundDocument) => measureLine(document, RATE).locks.map
 
 describe('the rose', () => {
   // Brute force: the turn is rendered and measured.
-  it.each([['Mud Line', mudLine], ['Trench Growl', trenchGrowl]])('of %s says within 0.1 dB what every turn gives when it is rendered', (_name, make) => {
+  it.each([['Mud Line', mudLine], ['Trench Growl', trenchGrowl]])('of %s says within 0.2 dB what every turn gives when it is rendered', (_name, make) => {
     const sound = make();
     const roses = rosesFor(sound);
     for (const turnDeg of [-150, -75, 0, 40, 110]) {
       gains(turned(sound, turnDeg)).forEach((gain, n) => {
         const rose = roses[n];
-        if (gain !== null && rose) expect(Math.abs(gain - roseGainDb(rose, turnDeg))).toBeLessThan(0.1);
+        if (gain !== null && rose) expect(Math.abs(gain - roseGainDb(rose, turnDeg))).toBeLessThan(0.2);
       });
     }
   });
