@@ -216,7 +216,7 @@ export class LayerPlayer {
       for (let t = 0; t < phases.length; t++) {
         if (!tones[t].on) continue;
         const free = tones[t].startPhase === 'free' ? this.random.next() : 0;
-        const phase = tones[t].startPhaseDeg / 360 + this.turn[t] * this.turnOf[pitch] + free + 64;
+        const phase = tones[t].startPhaseDeg / 360 + this.turn[t] * this.turnOf[(pitch + 0.5) | 0] + free + 64;
         phases[t] = phase - Math.floor(phase);
       }
       // What movers carry stands where it does as the note begins, not where it did before.
