@@ -6,13 +6,14 @@ const WIDTH = 300;
 const HEIGHT = 60;
 const POINTS = 150;
 const LOWEST_HZ = 20;
-const HIGHEST_HZ = 2000;
+const LEAST_TOP_HZ = 200;
 
 /** The pitch of a made kick over its drop, on a scale of depth; where the wave turns back on itself it is marked. */
 export function DropDrawing({ made }: { readonly made: MadeKick }) {
   const end = Math.max(60, 1.3 * dropEndMs(made));
-  const y = (hz: number) => HEIGHT - 3 - ((HEIGHT - 6) * Math.log(Math.min(HIGHEST_HZ, Math.max(LOWEST_HZ, hz)) / LOWEST_HZ)) / Math.log(HIGHEST_HZ / LOWEST_HZ);
   const pitches = Array.from({ length: POINTS }, (_, i) => dropHz(made, (end * i) / (POINTS - 1)));
+  const top = Math.max(LEAST_TOP_HZ, 1.15 * Math.max(...pitches));
+  const y = (hz: number) => HEIGHT - 3 - ((HEIGHT - 6) * Math.log(Math.max(LOWEST_HZ, hz) / LOWEST_HZ)) / Math.log(top / LOWEST_HZ);
   const x = (i: number) => (WIDTH * i) / (POINTS - 1);
   const back = turnsBack(made);
   return (
