@@ -1,4 +1,4 @@
-import { cleanBacking, cleanNote, cleanSound, type SoundDocument } from '../document/index.js';
+import { cleanBacking, cleanNote, type SoundDocument } from '../document/index.js';
 import { mudLine } from '../demo/index.js';
 import { noteToHz } from '../music/index.js';
 import { db, sine } from '../testing/signals.js';
