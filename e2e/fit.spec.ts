@@ -149,3 +149,45 @@ test('a backing part is heard, measured and followed by the ducking; removed it 
   expect(sound.backing).toEqual([]);
   expect(sound.duck.from).toBe('kick');
 });
+
+test('the overlay is zoomed and panned by keys and wheel, starts at the kick where that is asked, and shows cycles', async ({ abyssal, page }) => {
+  await abyssal.openCopyOf('Mud Line', 'Overlay', 'lock');
+  const overlay = page.getByRole('group', { name: /ms from .* ms; arrows move/ });
+  await expect(overlay).toHaveAccessibleName(/^360 ms from 0 ms/);
+  await page.getByRole('button', { name: 'Zoom in' }).click();
+  await expect(overlay).toHaveAccessibleName(/^257 ms from 51 ms/);
+  await overlay.press('ArrowRight');
+  await expect(overlay).toHaveAccessibleName(/^257 ms from 77 ms/);
+  await overlay.press('-');
+  await expect(overlay).toHaveAccessibleName(/^360 ms from 26 ms/);
+  await overlay.press('Home');
+  await expect(overlay).toHaveAccessibleName(/^360 ms from 0 ms/);
+  await overlay.hover();
+  await page.mouse.wheel(0, -120);
+  await expect(overlay).toHaveAccessibleName(/^300 ms/);
+  await page.getByRole('button', { name: 'from the kick' }).click();
+  await expect(page.getByRole('button', { name: 'from the kick' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(overlay).toHaveAccessibleName(/^360 ms from 0 ms/);
+  await page.getByRole('button', { name: 'cycles' }).click();
+  await page.getByRole('button', { name: 'Next note' }).click();
+  await expect(page.getByRole('img', { name: /Kick, bass and their sum below 120 Hz over note/ })).toBeVisible();
+  await abyssal.type('Compare below', '90');
+  await abyssal.measured();
+  await expect(page.getByRole('heading', { name: 'Kick and bass below 90 Hz' })).toBeVisible();
+});
+
+test('every note of the line that meets the kick says how, there and at Lock, and what cannot lock is named', async ({ abyssal, page }) => {
+  await abyssal.openCopyOf('Trench Growl', 'Line', 'line');
+  const notes = page.getByRole('button', { name: /^F1 at 1\.1,.*sum gain with the kick [-−]?\d+\.\d dB/ });
+  await expect(notes).toHaveCount(1);
+  await expect(page.getByRole('button', { name: /sum gain with the kick/ })).toHaveCount(4);
+  await abyssal.station('Lock');
+  await expect(page.getByRole('status').filter({ hasText: /2 notes have no common phase with the kick, so no turn can lock them/ })).toBeVisible({ timeout: 30_000 });
+  await expect(proposals(abyssal).filter({ hasText: 'Duck the lows hard' })).toHaveCount(1);
+  // Each change says what it gives before it is done.
+  const polarity = page.getByRole('button', { name: /^Polarity: [+−]\d+\.\d dB/ });
+  const promised = Number(/([+−]\d+\.\d) dB/.exec(await polarity.innerText())![1].replace('−', '-'));
+  await polarity.click();
+  await abyssal.measured();
+  expect(Math.abs((await abyssal.value('kickLock')) - promised)).toBeLessThan(0.2);
+});
