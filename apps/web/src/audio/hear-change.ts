@@ -2,6 +2,7 @@ import type { SoundDocument } from '@abyssal/core';
 import { create } from 'zustand';
 import { audio } from './audio-host';
 import { PLACE } from './protocol';
+import { useDocumentStore } from '../state/document-store';
 import { useView } from '../state/view-store';
 
 /** A change that is being listened to: its name, and which of the two is heard now. */
@@ -19,14 +20,15 @@ export function endHearing(): void {
   useHearing.setState({ name: null, now: 'before' });
 }
 
-/** Plays the loop as it is and as it would be, in turns: every time the loop begins anew the other is heard. */
+/** Plays the loop as it is and as it would be, in turns: every time the loop begins anew the other is heard. It ends with the playing, and with any change of the sound. */
 export async function hearChange(name: string, after: SoundDocument): Promise<void> {
   endHearing();
   await audio.play();
   useHearing.setState({ name, now: 'before' });
+  const { revision } = useDocumentStore.getState();
   let last = audio.shared.state[PLACE];
   const watch = () => {
-    if (!useView.getState().playing) {
+    if (!useView.getState().playing || useDocumentStore.getState().revision !== revision) {
       endHearing();
       return;
     }
