@@ -113,7 +113,7 @@ test.describe('the line', () => {
     const note = page.locator('[data-note="0"]');
     await note.focus();
     const label = async (wanted: RegExp) => { await expect(note).toHaveAttribute('aria-label', wanted); };
-    await label(/^F1 at 1\.1, 1\.50 beats, velocity 100$/);
+    await label(/^F1 at 1\.1, 1\.50 beats, velocity 100(, sum gain.*)?$/);
     await note.press('ArrowUp');
     await label(/^G1 /);
     await note.press('Shift+ArrowUp');

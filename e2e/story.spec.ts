@@ -24,7 +24,9 @@ function ownKick(): Uint8Array {
 
 test('from the demo to a bounced loop with a kick of one\'s own', async ({ abyssal, page }) => {
   await abyssal.openLibrary();
-  await page.getByRole('link', { name: 'Trench Growl' }).click();
+  // Other tests have left their sounds above it: it is searched for.
+  await page.getByLabel('Search sounds').fill('Trench Growl');
+  await page.getByRole('link', { name: 'Trench Growl', exact: true }).click();
   await abyssal.measured();
   const id = page.url().split('/')[4];
 
