@@ -5,7 +5,7 @@ import { lowBand, type LowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
 
 /** Rate of the renders in which the bass is turned: only what lies below Lock's frequency is looked at. Its low bands have the rate that those of 48 kHz have. */
-const RATE = 18000;
+const RATE = 12000;
 const MOST_ORDERS = 10;
 /** Harmonics count up to this share of Lock's frequency: its low-pass is 6 dB down there, and steep. */
 const EDGE = 1.05;
