@@ -37,10 +37,11 @@ afterAll(async () => {
 }, 60_000);
 
 type Answer = { status: number; headers: Headers; body: any };
+/** One request on a connection of its own: one kept open may have been closed by the server while a test was busy with itself. */
 async function call(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer> {
   const raw = body instanceof Uint8Array || typeof body === 'string';
   const response = await fetch(`${address}/api${path}`, {
-    method, headers: { ...(raw ? {} : body === undefined ? {} : { 'Content-Type': 'application/json' }), ...headers }, body: raw ? (body as string) : body === undefined ? undefined : JSON.stringify(body),
+    method, headers: { Connection: 'close', ...(raw ? {} : body === undefined ? {} : { 'Content-Type': 'application/json' }), ...headers }, body: raw ? (body as string) : body === undefined ? undefined : JSON.stringify(body),
   });
   const text = await response.text();
   return { status: response.status, headers: response.headers, body: /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(text) : text };
