@@ -1,6 +1,6 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
@@ -287,7 +287,10 @@ describe('a database that goes away', () => {
   it('is told, and is used again when it is back', async () => {
     expect((await call('GET', '/health')).body).toEqual({ status: 'ok' });
     process.kill(databasePid(), 'SIGSTOP');
+    // The signal is on its way to each of its threads for a moment.
+    const still = () => readdirSync(`/proc/${databasePid()}/task`).every((thread) => / T /.test(readFileSync(`/proc/${databasePid()}/task/${thread}/stat`, 'utf8')));
     try {
+      expect(await until(() => Promise.resolve(still()))).toBe(true);
       const [health, list] = await Promise.all([call('GET', '/health'), call('GET', '/sounds')]);
       expect([health.status, health.body.status]).toEqual([503, 'database away']);
       isProblem(list, 503, /The database does not answer\. Your work stays in the browser/);
