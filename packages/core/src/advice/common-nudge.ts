@@ -1,8 +1,6 @@
 import type { SoundDocument } from '../document/index.js';
 import { meetsKick, noteStretches } from '../figures/index.js';
-import { lowPeak, sumGainDb, type LowBand } from '../lock/index.js';
-
-const WITHIN = 10 ** (-30 / 20);
+import { lockWindow, lowPeak, sumGainDb, type LowBand } from '../lock/index.js';
 
 /** A shift of the whole bass in ms, positive for later, and the worst sum gain that it gives. */
 export interface Nudge { readonly nudgeMs: number; readonly worstSumGainDb: number }
@@ -15,19 +13,13 @@ export function bestCommonNudge(document: SoundDocument, kick: LowBand, bass: Lo
   const n = bass.re.length;
   const kickPeak = lowPeak(kick);
   const notes = noteStretches(document, n, kick.rateHz).filter((stretch) => meetsKick(kick, kickPeak, stretch)).map((stretch) => {
+    const window = lockWindow(kick, bass, stretch.from, stretch.to);
     const inside: number[] = [];
-    let kickTop = 0;
-    let bassTop = 0;
-    for (let i = stretch.from; i < stretch.to; i++) {
-      kickTop = Math.max(kickTop, Math.hypot(kick.re[i], kick.im[i]));
-      bassTop = Math.max(bassTop, Math.hypot(bass.re[i], bass.im[i]));
-    }
     let energy = 0;
     for (let i = stretch.from; i < stretch.to; i++) {
-      const k = Math.hypot(kick.re[i], kick.im[i]);
-      if (k < WITHIN * kickTop || Math.hypot(bass.re[i], bass.im[i]) < WITHIN * bassTop) continue;
+      if (window[i - stretch.from] === 0) continue;
       inside.push(i);
-      energy += k * k;
+      energy += kick.re[i] ** 2 + kick.im[i] ** 2;
     }
     return { inside, energy, periodS: stretch.periodS };
   });

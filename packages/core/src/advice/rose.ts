@@ -1,6 +1,6 @@
 import type { SoundDocument } from '../document/index.js';
 import { meetsKick, noteStretches, type NoteLock } from '../figures/index.js';
-import { lowPeak, measureLock, sumGainDb, type Lock } from '../lock/index.js';
+import { lockWindow, lowPeak, measureLock, sumGainDb, type Lock } from '../lock/index.js';
 import type { TurnedLows } from './turned-lows.js';
 
 /**
@@ -39,9 +39,6 @@ export function constantRose({ energies: { kick, bass, re, im } }: Lock): NoteRo
   return { orders: [1], kick, cross: [re, im], gram: [bass, 0] };
 }
 
-/** Frames of a stretch in which both stand within 30 dB of their own peaks, as `measureLock` has them. */
-const WITHIN = 10 ** (-30 / 20);
-
 /** The roses of a line, one a note, null for those that do not meet the kick or have no lock. */
 export function rosesOf(document: SoundDocument, { orders, parts, kick }: TurnedLows): (NoteRose | null)[] {
   const { length } = parts[0].re;
@@ -57,19 +54,13 @@ export function rosesOf(document: SoundDocument, { orders, parts, kick }: Turned
     if (!meetsKick(kick, kickPeak, stretch)) return null;
     const { from, to, periodS } = stretch;
     if (!('sumGainDb' in measureLock(kick, bass, from, to, periodS))) return null;
-    const size = (band: { re: Float64Array; im: Float64Array }, i: number) => Math.hypot(band.re[i], band.im[i]);
-    let kickTop = 0;
-    let bassTop = 0;
-    for (let i = from; i < to; i++) {
-      kickTop = Math.max(kickTop, size(kick, i));
-      bassTop = Math.max(bassTop, size(bass, i));
-    }
+    const window = lockWindow(kick, bass, from, to);
     const count = orders.length;
     const cross = new Array<number>(2 * count).fill(0);
     const gram = new Array<number>(2 * count * count).fill(0);
     let energy = 0;
     for (let i = from; i < to; i++) {
-      if (size(kick, i) < WITHIN * kickTop || size(bass, i) < WITHIN * bassTop) continue;
+      if (window[i - from] === 0) continue;
       const kr = kick.re[i];
       const ki = kick.im[i];
       energy += kr * kr + ki * ki;

@@ -11,6 +11,8 @@ import { loopTicks } from '../units/index.js';
 const KICK_SOUNDS = 10 ** (-12 / 20);
 /** A bass that stands so much under its own peak while a kick sounds counts as kept apart. */
 const APART = 10 ** (-20 / 20);
+/** The reason of a lock that is none because no kick sounds for a period of the note. */
+export const NOT_MET = 'no kick meets this note';
 /** The reason of a lock that is none because ducking keeps the two apart on purpose; such a note holds. */
 export const KEPT_APART = 'kept apart';
 /** The reason of a lock that is none because bass and kick are one wave; such a note holds too. */
@@ -87,7 +89,7 @@ export function lockNotes(document: SoundDocument, kick: LowBand, bass: LowBand)
   return document.line.notes.map((note, n) => {
     const stretch = stretches[n];
     if (on && shared && hits.some(({ tick }) => swung(tick, swingPct) >= note.tick - 1 && swung(tick, swingPct) < note.tick + note.ticks)) return { note, lock: { reason: ONE_WAVE }, overlap: null };
-    if (!meetsKick(kick, kickPeak, stretch)) return { note, lock: { reason: 'no kick meets this note' }, overlap: null };
+    if (!meetsKick(kick, kickPeak, stretch)) return { note, lock: { reason: NOT_MET }, overlap: null };
     const apart = document.duck.on && document.duck.hard && keptApart(kick, bass, kickPeak, bassPeak, stretch);
     const lock = apart ? { reason: KEPT_APART } : measureLock(kick, bass, stretch.from, stretch.to, stretch.periodS);
     return { note, lock, overlap: overlapOf(kick, bass, kickPeak, stretch) };

@@ -49,6 +49,19 @@ export function lowPeak(band: LowBand): number {
 }
 
 /**
+ * Marks the frames of [from, to) in which both stand within 30 dB of their own greatest there: 1 inside, 0 outside, the first place for `from`.
+ */
+export function lockWindow(kick: LowBand, bass: LowBand, from: number, to: number): Uint8Array {
+  const leastKick = (peak(kick, from, to) * WITHIN) ** 2;
+  const leastBass = (peak(bass, from, to) * WITHIN) ** 2;
+  const inside = new Uint8Array(to - from);
+  for (let i = from; i < to; i++) {
+    if (kick.re[i] * kick.re[i] + kick.im[i] * kick.im[i] >= leastKick && bass.re[i] * bass.re[i] + bass.im[i] * bass.im[i] >= leastBass) inside[i - from] = 1;
+  }
+  return inside;
+}
+
+/**
  * Measures the lock of bass to kick over the frames [from, to) of two low bands of one rate. The window is where both stand
  * within 30 dB of their own greatest in it. `periodS` is the period of the bass in seconds.
  */
@@ -57,17 +70,14 @@ export function measureLock(kick: LowBand, bass: LowBand, from: number, to: numb
   const bassPeak = peak(bass, from, to);
   if (kickPeak < SILENCE) return { reason: 'no kick sounds here' };
   if (bassPeak < SILENCE) return { reason: 'no bass sounds here' };
-  const inside = new Uint8Array(to - from);
+  const inside = lockWindow(kick, bass, from, to);
   let count = 0;
   let energyKick = 0, energyBass = 0, re = 0, im = 0;
   for (let i = from; i < to; i++) {
-    const k = kick.re[i] * kick.re[i] + kick.im[i] * kick.im[i];
-    const b = bass.re[i] * bass.re[i] + bass.im[i] * bass.im[i];
-    if (k < (kickPeak * WITHIN) ** 2 || b < (bassPeak * WITHIN) ** 2) continue;
-    inside[i - from] = 1;
+    if (inside[i - from] === 0) continue;
     count++;
-    energyKick += k;
-    energyBass += b;
+    energyKick += kick.re[i] * kick.re[i] + kick.im[i] * kick.im[i];
+    energyBass += bass.re[i] * bass.re[i] + bass.im[i] * bass.im[i];
     re += bass.re[i] * kick.re[i] + bass.im[i] * kick.im[i];
     im += bass.im[i] * kick.re[i] - bass.re[i] * kick.im[i];
   }

@@ -1,3 +1,4 @@
+import { NOT_MET } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { memo } from 'react';
 import { endHearing, hearChange, useHearing } from '../../audio/hear-change';
@@ -37,7 +38,7 @@ function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; 
 /** What may be done so that kick and bass agree, best first. */
 export const AdvicePanel = memo(function AdvicePanel({ drawn, onDraw }: { readonly drawn: string | null; readonly onDraw: (id: string | null) => void }) {
   const fit: ShownFit | null = useSounding((state) => state.fit);
-  const meets = useSounding((state) => state.shown?.notes.some(({ lock }) => !('reason' in lock) || lock.reason !== 'no kick meets this note') ?? true);
+  const meets = useSounding((state) => state.shown?.notes.some(({ lock }) => !('reason' in lock) || lock.reason !== NOT_MET) ?? true);
   const tail = useSounding((state) => state.shown?.kick.tail);
   const lost = fit?.before.withoutPhase ?? 0;
   const why = tail === null ? 'the kick has no tail with a pitch: it is too short' : tail && !tail.steady ? 'the kick’s tail never stands still' : 'their pitch is not that of the tail, or the kick is still falling';

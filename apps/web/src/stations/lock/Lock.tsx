@@ -1,4 +1,4 @@
-import { bestTurnFor, runsFree, worstLock, wrapDegrees, type Click, type Lock as Measured, type NoteFigures, type NoteRose } from '@abyssal/core';
+import { bestTurnFor, NOT_MET, runsFree, worstLock, wrapDegrees, type Click, type Lock as Measured, type NoteFigures, type NoteRose } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useCallback, useMemo, useState } from 'react';
 import { Choice } from '../../controls/Choice';
@@ -16,7 +16,6 @@ import { Standing } from './Standing';
 
 const isLock = (lock: NoteFigures['lock']): lock is Measured => 'sumGainDb' in lock;
 const NO_CLICKS: readonly Click[] = [];
-const NO_MEETING = 'no kick meets this note';
 
 /** How far angles stand apart at the most, in degrees, round the first of them; null for fewer than two. */
 function spreadOf(angles: readonly number[]): number | null {
@@ -34,7 +33,7 @@ export function Lock() {
   const [drawn, setDrawn] = useState<string | null>(null);
   const { lock } = document;
   const notes = useMemo(() => shown?.notes ?? [], [shown]);
-  const meeting = useMemo(() => notes.map((note, index) => ({ note, index })).filter(({ note }) => isLock(note.lock) || note.lock.reason !== NO_MEETING), [notes]);
+  const meeting = useMemo(() => notes.map((note, index) => ({ note, index })).filter(({ note }) => isLock(note.lock) || note.lock.reason !== NOT_MET), [notes]);
   const worst = worstLock(notes);
   const at = Math.max(0, chosen === null ? meeting.findIndex(({ note }) => note.note === worst?.note) : meeting.findIndex(({ index }) => index === chosen));
   const present = meeting[at]?.note ?? null;
