@@ -1,9 +1,9 @@
 import type { JudgedFigure, Verdict } from '@abyssal/core';
 import { Box, Button, Typography } from '@mui/material';
-import { endHearing, hearChange, useHearing } from '../audio/hear-change';
+import { useHearing } from '../audio/hear-change';
+import { applyProposal, toggleHearing } from '../sounding/proposals';
 import { useSounding } from '../sounding/sounding-store';
-import { replaceDocument, useSound } from '../state/document-store';
-import { tellError } from '../state/view-store';
+import { useSound } from '../state/document-store';
 import { sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
 
@@ -53,8 +53,8 @@ function Advice() {
       <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600, color: sea.note }}>Advice</Typography>
       <Box sx={{ fontSize: 13.5, lineHeight: 1.35, my: '3px' }}>{best.title}: the worst note goes from {fit.before.worstSumGainDb === null ? 'no lock' : `${minus(fit.before.worstSumGainDb)} dB`} to {best.after.worstSumGainDb === null ? 'being kept apart' : <Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic' }}>{minus(best.after.worstSumGainDb)} dB</Box>}.{best.costText ? ` It costs: ${best.costText}.` : ''}</Box>
       <Box sx={{ display: 'flex', gap: '6px' }}>
-        <Button size="small" variant="outlined" onClick={() => { if (heard) endHearing(); else hearChange(best.title, best.document).catch(tellError); }}>{heard ? `Enough (${hearing.now})` : 'Hear it'}</Button>
-        <Button size="small" variant="contained" onClick={() => { endHearing(); replaceDocument(best.title.charAt(0).toLowerCase() + best.title.slice(1), best.document); }}>Apply</Button>
+        <Button size="small" variant="outlined" onClick={() => { toggleHearing(best); }}>{heard ? `Enough (${hearing.now})` : 'Hear it'}</Button>
+        <Button size="small" variant="contained" onClick={() => { applyProposal(best); }}>Apply</Button>
       </Box>
     </Box>
   );

@@ -1,3 +1,3 @@
 export * from './low-band.js';
 export * from './measure-lock.js';
-export * from './common-turn.js';
+export * from './wrap-degrees.js';

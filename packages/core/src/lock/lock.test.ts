@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { noteToHz } from '../music/index.js';
 import { sine } from '../testing/signals.js';
-import { bestCommonTurn, wrapDegrees } from './common-turn.js';
+import { bestTurnFor, constantRose } from '../advice/index.js';
+import { wrapDegrees } from './wrap-degrees.js';
 import { lowBand } from './low-band.js';
 import { measureLock, sumGainAtTurn, type Lock } from './measure-lock.js';
 
@@ -97,10 +98,10 @@ describe('lock', () => {
 
   it('turns for the whole line to where the worst note gains most', () => {
     const locks = [pair(43.654, 40), pair(49, 80)];
-    const { turnDeg, worstSumGainDb } = bestCommonTurn(locks)!;
+    const { turnDeg, worstSumGainDb } = bestTurnFor(locks.map(constantRose))!;
     for (let turn = 0; turn < 360; turn += 5) expect(Math.min(...locks.map((lock) => sumGainAtTurn(lock, turn)))).toBeLessThanOrEqual(worstSumGainDb + 1e-9);
     expect(turnDeg).toBeCloseTo(-60, -0.5);
-    expect(bestCommonTurn([])).toBeNull();
+    expect(bestTurnFor([])).toBeNull();
   });
 
   it('keeps degrees in (−180, 180]', () => {

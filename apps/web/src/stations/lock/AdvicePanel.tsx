@@ -1,20 +1,13 @@
 import { NOT_MET } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { memo } from 'react';
-import { endHearing, hearChange, useHearing } from '../../audio/hear-change';
+import { useHearing } from '../../audio/hear-change';
+import { applyProposal, toggleHearing } from '../../sounding/proposals';
 import type { ShownFit, ShownProposal } from '../../sounding/protocol';
 import { useSounding } from '../../sounding/sounding-store';
-import { replaceDocument } from '../../state/document-store';
-import { tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { NUMERALS } from '../../theme/theme';
 import { signed, standing } from './words';
-
-/** Applies a proposal as one undo step. */
-function apply({ title, document }: ShownProposal): void {
-  endHearing();
-  replaceDocument(title.charAt(0).toLowerCase() + title.slice(1), document);
-}
 
 function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; readonly shown: boolean; readonly onShow: () => void }) {
   const hearing = useHearing();
@@ -28,8 +21,8 @@ function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; 
       </Box>
       <Box sx={{ display: 'flex', gap: '4px' }}>
         <Button size="small" variant="outlined" aria-pressed={shown} aria-label={`Draw over: ${proposal.title}`} onClick={onShow}>{shown ? 'Drawn' : 'Draw'}</Button>
-        <Button size="small" variant="outlined" aria-label={`Hear it: ${proposal.title}`} onClick={() => { if (heard) endHearing(); else hearChange(proposal.title, proposal.document).catch(tellError); }}>{heard ? 'Enough' : 'Hear it'}</Button>
-        <Button size="small" variant="contained" aria-label={`Apply: ${proposal.title}`} onClick={() => { apply(proposal); }}>Apply</Button>
+        <Button size="small" variant="outlined" aria-label={`Hear it: ${proposal.title}`} onClick={() => { toggleHearing(proposal); }}>{heard ? 'Enough' : 'Hear it'}</Button>
+        <Button size="small" variant="contained" aria-label={`Apply: ${proposal.title}`} onClick={() => { applyProposal(proposal); }}>Apply</Button>
       </Box>
     </Box>
   );

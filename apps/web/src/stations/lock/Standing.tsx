@@ -3,8 +3,9 @@ import { Box, Button } from '@mui/material';
 import { memo } from 'react';
 import { Panel } from '../../controls/Panel';
 import { Sounding } from '../../controls/Sounding';
+import { applyProposal } from '../../sounding/proposals';
 import type { ShownFit } from '../../sounding/protocol';
-import { edit, replaceDocument } from '../../state/document-store';
+import { edit } from '../../state/document-store';
 import { plain, signed, standing } from './words';
 
 /** Turns under this are not worth a click. */
@@ -59,7 +60,7 @@ export const Standing = memo(function Standing({ present, measured, rose, best, 
         <Button variant="outlined" disabled={common === null || free || !severalBearings || Math.abs(common.turnDeg) < LEAST_TURN_DEG} onClick={() => { turnTo(from.turnDeg + common!.turnDeg); }}>Best for the line{common && severalBearings ? ` ${signed(common.turnDeg, 0)}°: ${signed(common.worstSumGainDb)} dB` : ''}</Button>
         {ACTIONS.map(({ id, label }) => {
           const found = tried?.find((each) => each.id === id);
-          return <Button key={id} variant="outlined" disabled={!found} aria-pressed={id === 'invert' ? inverted : undefined} title={found ? `${found.title}: ${standing(found.after)}${found.costText ? `; ${found.costText}` : ''}` : undefined} onClick={() => { if (found) replaceDocument(found.title.charAt(0).toLowerCase() + found.title.slice(1), found.document); }}>{label}{found ? `: ${found.after.worstSumGainDb === null ? standing(found.after) : `${signed(found.after.worstSumGainDb)} dB`}` : ''}{found?.cost === 'groove' ? ', felt' : ''}</Button>;
+          return <Button key={id} variant="outlined" disabled={!found} aria-pressed={id === 'invert' ? inverted : undefined} title={found ? `${found.title}: ${standing(found.after)}${found.costText ? `; ${found.costText}` : ''}` : undefined} onClick={() => { if (found) applyProposal(found); }}>{label}{found ? `: ${found.after.worstSumGainDb === null ? standing(found.after) : `${signed(found.after.worstSumGainDb)} dB`}` : ''}{found?.cost === 'groove' ? ', felt' : ''}</Button>;
         })}
       </Box>
     </Panel>

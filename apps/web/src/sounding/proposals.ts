@@ -1,0 +1,18 @@
+import { endHearing, hearChange, useHearing } from '../audio/hear-change';
+import { replaceDocument } from '../state/document-store';
+import { tellError } from '../state/view-store';
+import type { ShownFit } from './protocol';
+
+type Offer = Pick<ShownFit['tried'][number], 'title' | 'document'>;
+
+/** Applies a proposal as one undo step; listening to one ends. */
+export function applyProposal({ title, document }: Offer): void {
+  endHearing();
+  replaceDocument(title.charAt(0).toLowerCase() + title.slice(1), document);
+}
+
+/** Begins to listen to a proposal, before and after in turns, or ends it. */
+export function toggleHearing({ title, document }: Offer): void {
+  if (useHearing.getState().name === title) endHearing();
+  else hearChange(title, document).catch(tellError);
+}
