@@ -3,13 +3,16 @@ import { create } from 'zustand';
 import { useDocumentStore } from '../state/document-store';
 import { recording } from '../state/recordings';
 import { tellError } from '../state/view-store';
-import type { FromSounding, Shown, ShownFit, ToSounding } from './protocol';
+import type { FromSounding, Look, Shown, ShownFit, ToSounding } from './protocol';
 
 export interface SoundingState {
   readonly shown: Shown | null;
   /** The document that `shown` was measured of. */
   readonly of: SoundDocument | null;
-  /** The roses of the notes of what is shown, null until they are found. */
+  /** Kick and bass, and the document that they are of: ahead of all else while Lock is open, else part of `shown`. */
+  readonly look: Look | null;
+  readonly lookOf: SoundDocument | null;
+  /** The roses of the notes that are looked at, null until they are found. */
   readonly roses: readonly (NoteRose | null)[] | null;
   /** What may be done about the fit of what is shown, null until it is found. */
   readonly fit: ShownFit | null;
@@ -20,7 +23,15 @@ export interface SoundingState {
 const PAUSE_MS = 80;
 
 /** What was measured of the open sound, at most one change behind. */
-export const useSounding = create<SoundingState>(() => ({ shown: null, of: null, roses: null, fit: null, working: false, failed: null }));
+export const useSounding = create<SoundingState>(() => ({ shown: null, of: null, look: null, lookOf: null, roses: null, fit: null, working: false, failed: null }));
+
+let lockFirst = false;
+
+/** Has kick and bass looked at before anything else is measured, until what it returns is called. */
+export function lookAtLockFirst(): () => void {
+  lockFirst = true;
+  return () => { lockFirst = false; };
+}
 
 let worker: Worker | null = null;
 let timer: ReturnType<typeof setTimeout> | undefined;
@@ -41,12 +52,14 @@ async function measure(document: SoundDocument): Promise<void> {
   }
   if (mine !== job) return;
   measured = document;
-  post({ kind: 'sound', job: mine, document });
+  post({ kind: 'sound', job: mine, document, lockFirst });
 }
 
 function take({ data }: MessageEvent<FromSounding>): void {
   if (!('job' in data) || data.job !== job) return;
-  if (data.kind === 'shown') useSounding.setState({ shown: data.shown, of: measured, roses: null, fit: null, working: false, failed: null });
+  if (data.kind === 'look') useSounding.setState({ look: data.look, lookOf: measured, roses: null, fit: null });
+  // Roses that belong to a first look at the same document stand until those of the whole measurement are there.
+  else if (data.kind === 'shown') useSounding.setState(({ lookOf, roses }) => ({ shown: data.shown, of: measured, look: data.shown, lookOf: measured, roses: lookOf === measured ? roses : null, fit: null, working: false, failed: null }));
   else if (data.kind === 'roses') useSounding.setState({ roses: data.roses });
   else if (data.kind === 'fit') useSounding.setState({ fit: data.fit });
   else if (data.kind === 'failed') useSounding.setState({ working: false, failed: data.message });
@@ -72,6 +85,6 @@ export function keepSounding(): () => void {
     clearTimeout(timer);
     job++;
     post({ kind: 'leave', job });
-    useSounding.setState({ shown: null, of: null, roses: null, fit: null, working: false });
+    useSounding.setState({ shown: null, of: null, look: null, lookOf: null, roses: null, fit: null, working: false });
   };
 }

@@ -1,5 +1,6 @@
 import {
-  DUCKING_FRAMES, fileNameOf, fitSteps, hardHoldMs, middle, renderKick, renderLoopSteps, roseSteps, soundingSteps, writeWav, type LowBand, type PassFigures, type Sounding, type Assets, type LayerCache, type LoopRender, type Recording, type SoundDocument, type Stereo,
+  DUCKING_FRAMES, fileNameOf, firstLook, fitSteps, hardHoldMs, middle, renderKick, renderLoopSteps, rosesOf, soundingSteps, turnedLowsSteps, writeWav, type Assets, type LayerCache, type LoopRender, type LowBand, type Recording, type SoundDocument, type Stereo,
+  type TurnedLows,
 } from '@abyssal/core';
 import type { FromSounding, SentAssets, Shown, ToSounding } from './protocol';
 
@@ -31,44 +32,47 @@ function kickWave(document: SoundDocument): Shown['kickWave'] {
 const trace = ({ kick, bass }: { readonly kick: LowBand; readonly bass: LowBand }) => ({ rateHz: kick.rateHz, kick: Float32Array.from(kick.re), bass: Float32Array.from(bass.re) });
 
 /** Runs steps to their end, or until another job is asked for: then null. */
-async function through<T>(job: number, steps: Generator<unknown, T>): Promise<T | null> {
+async function through<T>(job: number, steps: Generator<unknown, T>): Promise<{ readonly value: T } | null> {
   for (;;) {
     const step = steps.next();
-    if (step.done) return step.value;
+    if (step.done) return step;
     await breathe();
     if (newest !== job) return null;
   }
 }
 
-/** Finds the roses of a measured sound, and after a pause what may be done about its fit. */
-async function advise(job: number, document: SoundDocument, { pass, figures }: Pick<Sounding, 'figures'> & { readonly pass: PassFigures }): Promise<void> {
+/** Looks at kick and bass before all else, and tells the look, then its roses. What was turned for them is turned for the whole measurement as well. */
+async function lookFirst(job: number, document: SoundDocument): Promise<{ readonly value: TurnedLows | null } | null> {
+  const line = firstLook(document, assets);
+  say({ kind: 'look', job, look: { notes: line.locks, low: trace(line), ducking: line.ducking } });
+  await breathe();
+  if (newest !== job) return null;
+  const turned = await through(job, turnedLowsSteps(document, line.locks, assets, line.bass));
+  if (turned) say({ kind: 'roses', job, roses: rosesOf(document, line, turned.value) });
+  return turned;
+}
+
+/** Measures a sound: the whole of it, the roses of its notes, and after a pause what may be done about its fit; each is told as soon as it is known. */
+async function sound({ job, document, lockFirst }: Extract<ToSounding, { kind: 'sound' }>): Promise<void> {
+  newest = job;
+  const looked = lockFirst ? await lookFirst(job, document) : null;
+  if (newest !== job) return;
+  const sounding = await through(job, soundingSteps(document, { sampleRateHz: RATE, assets, cache }));
+  if (!sounding) return;
+  const { render, figures, pass, depth, kick, told, bearings, backing } = sounding.value;
+  say({ kind: 'shown', job, shown: { figures, notes: pass.notes, bearings, backing, depth, kick, clicks: pass.clicks, low: trace(pass.low), told, kickWave: kickWave(document), ducking: render.ducking && { rateHz: RATE / DUCKING_FRAMES, gains: render.ducking }, hardHoldMs: hardHoldMs(document, RATE, assets) } });
   const line = { locks: pass.notes, kick: pass.low.kick, bass: pass.low.bass };
-  const started = performance.now();
-  const roses = await through(job, roseSteps(document, line, assets));
-  if (!roses) return;
-  say({ kind: 'roses', job, roses, tookMs: performance.now() - started });
+  const turned = looked ?? (await through(job, turnedLowsSteps(document, line.locks, assets)));
+  if (!turned) return;
+  const roses = rosesOf(document, line, turned.value);
+  say({ kind: 'roses', job, roses });
   await new Promise((resolve) => { setTimeout(resolve, FIT_PAUSE_MS); });
   if (newest !== job) return;
   const bassToKickDb = figures.find(({ id }) => id === 'bassToKick')?.figure.value ?? null;
-  const fit = await through(job, fitSteps(document, { sampleRateHz: RATE, assets, bassToKickDb, known: { line, roses } }));
-  if (fit) say({ kind: 'fit', job, fit: { before: fit.before, proposals: fit.proposals.map((proposal) => ({ ...proposal, low: trace(proposal.low) })), tried: fit.tried.map(({ id, title, costText, cost, after, gainDb, document: changed }) => ({ id, title, costText, cost, after, gainDb, document: changed })) } });
-}
-
-async function sound(job: number, document: SoundDocument): Promise<void> {
-  newest = job;
-  const started = performance.now();
-  const steps = soundingSteps(document, { sampleRateHz: RATE, assets, cache });
-  for (;;) {
-    const step = steps.next();
-    if (step.done) {
-      const { render, figures, pass, depth, kick, told, bearings, backing } = step.value;
-      say({ kind: 'shown', job, shown: { figures, notes: pass.notes, bearings, backing, depth, kick, clicks: pass.clicks, low: trace(pass.low), told, kickWave: kickWave(document), ducking: render.ducking && { rateHz: RATE / DUCKING_FRAMES, gains: render.ducking }, hardHoldMs: hardHoldMs(document, RATE, assets), tookMs: performance.now() - started } });
-      await advise(job, document, step.value);
-      return;
-    }
-    await breathe();
-    if (newest !== job) return;
-  }
+  const found = await through(job, fitSteps(document, { sampleRateHz: RATE, assets, bassToKickDb, known: { line, roses } }));
+  if (!found) return;
+  const { before, proposals, tried } = found.value;
+  say({ kind: 'fit', job, fit: { before, proposals: proposals.map((proposal) => ({ ...proposal, low: trace(proposal.low) })), tried: tried.map(({ id, title, costText, cost, after, gainDb, document: changed }) => ({ id, title, costText, cost, after, gainDb, document: changed })) } });
 }
 
 async function bounce({ job, document, assets: sent, sampleRateHz, bits, stems }: Extract<ToSounding, { kind: 'bounce' }>): Promise<void> {
@@ -99,6 +103,6 @@ self.onmessage = ({ data }: MessageEvent<ToSounding>) => {
   const fail = (error: unknown) => { if ('job' in data) say({ kind: 'failed', job: data.job, message: error instanceof Error ? error.message : String(error) }); };
   if (data.kind === 'assets') takeAssets(data.assets);
   else if (data.kind === 'leave') newest = data.job;
-  else if (data.kind === 'sound') sound(data.job, data.document).catch(fail);
+  else if (data.kind === 'sound') sound(data).catch(fail);
   else bounce(data).catch(fail);
 };

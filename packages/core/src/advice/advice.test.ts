@@ -1,7 +1,8 @@
 import { cleanNote, cleanSound, type SoundDocument } from '../document/index.js';
-import { mudLine, trenchGrowl } from '../demo/index.js';
-import { KEPT_APART, lockNotes, ONE_WAVE } from '../figures/index.js';
-import { bestCommonNudge, bestTurnFor, bestTurnsByPitch, constantRose, fitOf, lineLock, measureLine, roseGainDb, roseSteps, rootHz, withTailAt, type NoteRose } from './index.js';
+import { mudLine, slackWater, trenchGrowl } from '../demo/index.js';
+import { KEPT_APART, lockNotes, ONE_WAVE, soundingOf } from '../figures/index.js';
+import { wrapDegrees } from '../lock/index.js';
+import { bestCommonNudge, bestTurnFor, bestTurnsByPitch, constantRose, firstLook, fitOf, lineLock, measureLine, roseGainDb, rosesOf, roseSteps, rootHz, turnedLowsSteps, withTailAt, type NoteRose } from './index.js';
 import { ordersOf, turned } from './turned-lows.js';
 
 const RATE = 48000;
@@ -55,6 +56,55 @@ describe('the rose', () => {
     expect(ordersOf(mudLine())).toEqual([-1, 0, 1, 2]);
     expect(ordersOf({ ...mudLine(), line: { notes: [] } })).toEqual([-1, 0, 1, 2]);
     expect(ordersOf({ ...mudLine(), lock: { ...mudLine().lock, belowHz: 250 } })).toEqual([-1, 0, 1, 2, 3, 4, 5, 6]);
+  });
+});
+
+describe('the first look', () => {
+  it.each([['Mud Line', mudLine], ['Trench Growl', trenchGrowl], ['Slack Water', slackWater]])('at %s says what the whole measurement says, within 0.1 dB', (_name, make) => {
+    const sound = make();
+    const look = firstLook(sound);
+    const whole = soundingOf(sound, { sampleRateHz: RATE }).pass.notes;
+    let compared = 0;
+    look.locks.forEach((note, n) => {
+      expect(note.note).toBe(whole[n].note);
+      expect(Math.abs(note.subLevelDb.value! - whole[n].subLevelDb.value!)).toBeLessThan(0.1);
+      const { lock } = whole[n];
+      if (!('sumGainDb' in lock) || !('sumGainDb' in note.lock)) return;
+      compared++;
+      expect(Math.abs(note.lock.sumGainDb - lock.sumGainDb)).toBeLessThan(0.1);
+      expect(Math.abs(note.bassToKickDb.value! - whole[n].bassToKickDb.value!)).toBeLessThan(0.1);
+      expect(Math.abs(wrapDegrees(note.lock.bearingDeg! - lock.bearingDeg!))).toBeLessThan(2);
+    });
+    expect(compared).toBeGreaterThan(0);
+  });
+
+  it('hears what hangs over the loop’s end: a long kick, and ducking that has not come back', () => {
+    const sound = mudLine();
+    sound.kick.hits = [{ tick: 3360, velocity: 127 }];
+    Object.assign(sound.kick.made, { lengthMs: 1500, holdMs: 900, decayMs: 600 });
+    Object.assign(sound.duck, { on: true, amountDb: 20, holdMs: 300, returnMs: 700 });
+    const look = firstLook(sound);
+    const whole = measureLine(sound, RATE);
+    const start = (low: Float64Array) => Math.sqrt(low.subarray(0, 900).reduce((sum, x) => sum + x * x, 0));
+    expect(start(look.kick.re)).toBeGreaterThan(1);
+    for (const side of ['kick', 'bass'] as const) expect(Math.abs(20 * Math.log10(start(look[side].re) / start(whole[side].re)))).toBeLessThan(0.2);
+    expect(look.ducking!.gains.length / look.ducking!.rateHz).toBeCloseTo(3.75, 1);
+    expect(look.ducking!.gains[0]).toBeLessThan(0.5);
+  });
+
+  it('turns into the same roses as the whole measurement, within 0.2 dB', () => {
+    const sound = mudLine();
+    const look = firstLook(sound);
+    const steps = turnedLowsSteps(sound, look.locks, undefined, look.bass);
+    let renders = 0;
+    let step = steps.next();
+    for (; !step.done; step = steps.next()) renders++;
+    // Orders −1 to 2, of which the look has rendered no turn by itself.
+    expect(renders).toBe(3);
+    const roses = rosesOf(sound, look, step.value);
+    const exact = rosesFor(sound);
+    roses.forEach((rose, n) => { for (let turn = -180; turn < 180; turn += 30) if (rose && exact[n]) expect(Math.abs(roseGainDb(rose, turn) - roseGainDb(exact[n], turn))).toBeLessThan(0.2); });
+    expect(roses.filter((rose) => rose !== null).length).toBe(exact.filter((rose) => rose !== null).length);
   });
 });
 

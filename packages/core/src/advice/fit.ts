@@ -5,7 +5,7 @@ import { bestCommonNudge } from './common-nudge.js';
 import { duckDraft, invertDraft, levelDraft, lineDraft, nudgeDraft, octaveDraft, retuneDraft, sharedDraft, shortenDraft, turnDraft, turnsDraft, withTurnsByPitch } from './drafts.js';
 import { lineLock, measureLine, type LineLock, type MeasuredLine } from './line-lock.js';
 import { COST_DB, type Draft, type Proposal } from './proposal.js';
-import { constantRose, rosesOf, type NoteRose } from './rose.js';
+import { rosesOf, type NoteRose } from './rose.js';
 import { turnedLowsSteps } from './turned-lows.js';
 
 /** What is offered so that bass and kick agree, best first, and how they stand before. */
@@ -30,15 +30,9 @@ export interface FitOptions {
 /** Less gain than this is not offered. */
 const LEAST_DB = 0.2;
 
-/** The roses of a measured line: by rendering the turn, or by a constant rotation where the bass runs free. */
+/** The roses of a measured line, in steps: by rendering the turn, or by a constant rotation where that cannot be. */
 export function* roseSteps(document: SoundDocument, line: MeasuredLine, assets?: Assets): Generator<void, (NoteRose | null)[]> {
-  if (runsFree(document) || line.locks.every(({ lock }) => !('sumGainDb' in lock))) return line.locks.map(({ lock }) => ('sumGainDb' in lock ? constantRose(lock) : null));
-  const steps = turnedLowsSteps(document, line, assets);
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return rosesOf(document, step.value);
-    yield;
-  }
+  return rosesOf(document, line, yield* turnedLowsSteps(document, line.locks, assets));
 }
 
 /** How much a line gained for its worst note; keeping the two apart counts as neither gained nor lost. */

@@ -2,6 +2,7 @@ export { fitOf, fitSteps, roseSteps, type Fit, type FitOptions } from './fit.js'
 export { bestTurnFor, bestTurnsByPitch, constantRose, roseGainDb, rosesOf, type NoteRose, type Turn } from './rose.js';
 export { lineLock, measureLine, type LineLock, type MeasuredLine } from './line-lock.js';
 export { bestCommonNudge, type Nudge } from './common-nudge.js';
+export { firstLook, type FirstLook } from './first-look.js';
 export { turnedLowsSteps, type TurnedLows } from './turned-lows.js';
 export { rootHz, withTailAt } from './drafts.js';
 export type { Cost, Proposal } from './proposal.js';

@@ -1,7 +1,8 @@
 import type { SoundDocument } from '../document/index.js';
-import { meetsKick, noteStretches, type NoteLock } from '../figures/index.js';
-import { lockWindow, lowPeak, measureLock, sumGainDb, type Lock } from '../lock/index.js';
-import type { TurnedLows } from './turned-lows.js';
+import { noteStretches, type NoteLock } from '../figures/index.js';
+import { lockWindow, sumGainDb, type Lock } from '../lock/index.js';
+import type { MeasuredLine } from './line-lock.js';
+import { partsOf, type TurnedLows } from './turned-lows.js';
 
 /**
  * What the sum gain of one note is at any turn θ of the bass. With parts B_n that turn by nθ, C(θ) = Σ c_n·e^{inθ} with c_n = Σ B_n·conj(a_k), and
@@ -39,21 +40,13 @@ export function constantRose({ energies: { kick, bass, re, im } }: Lock): NoteRo
   return { orders: [1], kick, cross: [re, im], gram: [bass, 0] };
 }
 
-/** The roses of a line, one a note, null for those that do not meet the kick or have no lock. */
-export function rosesOf(document: SoundDocument, { orders, parts, kick }: TurnedLows): (NoteRose | null)[] {
-  const { length } = parts[0].re;
-  const bass = { re: new Float64Array(length), im: new Float64Array(length), rateHz: kick.rateHz };
-  for (const part of parts) {
-    for (let i = 0; i < length; i++) {
-      bass.re[i] += part.re[i];
-      bass.im[i] += part.im[i];
-    }
-  }
-  const kickPeak = lowPeak(kick);
-  return noteStretches(document, length, kick.rateHz).map((stretch) => {
-    if (!meetsKick(kick, kickPeak, stretch)) return null;
-    const { from, to, periodS } = stretch;
-    if (!('sumGainDb' in measureLock(kick, bass, from, to, periodS))) return null;
+/** The roses of a measured line, one a note, null for those that have no lock; by a constant rotation without turned lows. */
+export function rosesOf(document: SoundDocument, { locks, kick, bass }: MeasuredLine, lows: TurnedLows | null): (NoteRose | null)[] {
+  if (!lows) return locks.map(({ lock }) => ('sumGainDb' in lock ? constantRose(lock) : null));
+  const { orders } = lows;
+  const parts = partsOf(lows, bass);
+  return noteStretches(document, parts[0].re.length, kick.rateHz).map(({ from, to }, n) => {
+    if (!('sumGainDb' in locks[n].lock)) return null;
     const window = lockWindow(kick, bass, from, to);
     const count = orders.length;
     const cross = new Array<number>(2 * count).fill(0);

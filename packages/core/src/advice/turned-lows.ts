@@ -1,11 +1,11 @@
 import type { SoundDocument } from '../document/index.js';
-import { renderLoop, type Assets } from '../engine/index.js';
-import { soundingHz } from '../figures/index.js';
+import { renderLoop, runsFree, type Assets } from '../engine/index.js';
+import { soundingHz, type NoteLock } from '../figures/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
 
-/** Rate of the renders in which the bass is turned: only what lies below Lock's frequency is looked at. Its low bands have the rate that those of 48 kHz have. */
-const RATE = 12000;
+/** Rate of renders of which only what lies below Lock's frequency is looked at. Their low bands have the rate that those of 48 kHz have. */
+export const LOW_RATE_HZ = 12000;
 const MOST_ORDERS = 10;
 /** Harmonics count up to this share of Lock's frequency: its low-pass is 6 dB down there, and steep. */
 const EDGE = 1.05;
@@ -14,10 +14,9 @@ const EDGE = 1.05;
  * The low band of a bass as a function of its turn θ, in parts that turn by n·θ each: b(t, θ) = Σ B_n(t)·e^{inθ}. Turning the start phase moves harmonic n
  * of the lowest tone n times as far, and below Lock's frequency there are few of them, so that as many renders as there are orders, at
  * evenly spaced turns, give every B_n by a discrete Fourier transform over θ, and with them the bass at every other turn. Past a clip this holds as
- * well: what it makes of the lows has the same period. What these renders at a low rate lack of the measured line is added to the first order, so that at no turn the
- * two are the same.
+ * well: what it makes of the lows has the same period.
  */
-export interface TurnedLows { readonly orders: readonly number[]; readonly parts: readonly LowBand[]; readonly kick: LowBand }
+export interface TurnedLows { readonly orders: readonly number[]; readonly parts: readonly LowBand[]; /** The bass at no turn: the sum of the parts. */ readonly unturned: LowBand }
 
 /** The sound with its bass turned by some degrees beside what it is. */
 export function turned(document: SoundDocument, byDeg: number): SoundDocument {
@@ -34,19 +33,23 @@ export function ordersOf(document: SoundDocument): number[] {
   return Array.from({ length: highest + 2 }, (_, i) => i - 1);
 }
 
-/** Renders the bass of a measured line at evenly spaced turns and takes it apart, in steps that yield the share done. */
-export function* turnedLowsSteps(document: SoundDocument, line: { readonly kick: LowBand; readonly bass: LowBand }, assets?: Assets): Generator<number, TurnedLows> {
+/**
+ * Renders the bass of a sound at evenly spaced turns and takes it apart; it yields between renders, so that a host can stop. Null where no turn can be rendered: its phase runs free, or no
+ * note of it has a lock. `unturned` is its low band at no turn where that is known, from a render at `LOW_RATE_HZ`.
+ */
+export function* turnedLowsSteps(document: SoundDocument, locks: readonly NoteLock[], assets?: Assets, unturned?: LowBand): Generator<void, TurnedLows | null> {
+  if (runsFree(document) || locks.every(({ lock }) => !('sumGainDb' in lock))) return null;
   const orders = ordersOf(document);
   const count = orders.length;
-  const lows: LowBand[] = [];
-  for (let j = 0; j < count; j++) {
-    const render = renderLoop(turned(document, (360 * j) / count), { sampleRateHz: RATE, assets, stems: false, brief: true });
-    lows.push(lowBand(middle([render.bass.left, render.bass.right]), RATE, document.lock.belowHz, true));
-    yield (j + 1) / count;
+  const lows: LowBand[] = unturned ? [unturned] : [];
+  while (lows.length < count) {
+    const { bass: { left, right } } = renderLoop(turned(document, (360 * lows.length) / count), { sampleRateHz: LOW_RATE_HZ, assets, stems: false, brief: true });
+    lows.push(lowBand(middle([left, right]), LOW_RATE_HZ, document.lock.belowHz, true));
+    yield;
   }
-  const length = Math.min(line.bass.re.length, lows[0].re.length);
+  const { rateHz, re: { length } } = lows[0];
   const parts = orders.map((n) => {
-    const part = { re: new Float64Array(length), im: new Float64Array(length), rateHz: line.bass.rateHz };
+    const part = { re: new Float64Array(length), im: new Float64Array(length), rateHz };
     for (let j = 0; j < count; j++) {
       const angle = (-2 * Math.PI * n * j) / count;
       const c = Math.cos(angle) / count;
@@ -59,10 +62,15 @@ export function* turnedLowsSteps(document: SoundDocument, line: { readonly kick:
     }
     return part;
   });
-  const first = parts[orders.indexOf(1)];
-  for (let i = 0; i < length; i++) {
-    first.re[i] += line.bass.re[i] - lows[0].re[i];
-    first.im[i] += line.bass.im[i] - lows[0].im[i];
-  }
-  return { orders, parts, kick: line.kick };
+  return { orders, parts, unturned: lows[0] };
+}
+
+/** Parts that at no turn are a bass as it was measured: what renders at a low rate lack of it is added to the first order. */
+export function partsOf({ orders, parts, unturned }: TurnedLows, measured: LowBand): LowBand[] {
+  if (measured === unturned) return [...parts];
+  const length = Math.min(measured.re.length, unturned.re.length);
+  const lacking = (wanted: Float64Array, have: Float64Array, part: Float64Array) => Float64Array.from({ length }, (_, i) => part[i] + wanted[i] - have[i]);
+  return parts.map((part, p) => (orders[p] === 1
+    ? { ...part, re: lacking(measured.re, unturned.re, part.re), im: lacking(measured.im, unturned.im, part.im) }
+    : { ...part, re: part.re.subarray(0, length), im: part.im.subarray(0, length) }));
 }

@@ -1,10 +1,11 @@
-import type { SoundDocument } from '../document/index.js';
+import type { Duck, SoundDocument } from '../document/index.js';
 import { BLOCK } from './chunk.js';
 import { BackingPlayer, backingRecordings } from './backing-player.js';
 import { BACKING, CARRY, DUCK, eventList, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, sourcesAt, type EventList } from './events.js';
 import { followsLevel, framesToGo, seedOf } from './instrument.js';
 import { hardHoldMs } from './kick/hard-hold.js';
 import { KickPlayer } from './kick/kick-player.js';
+import { kickFrames } from './kick/render-kick.js';
 import { kickRecordingOf } from './kick/kick-recording.js';
 import { isStereo, LayerPlayer, type LayerPlayerOptions } from './layer-player.js';
 import { lowestTone } from './lowest-tone.js';
@@ -73,10 +74,21 @@ export const DUCKING_FRAMES = BLOCK;
 /** Shortest run before the round that is kept, in seconds. */
 const BRIEF_S = 0.3;
 
-/** The latest frame from which a brief run may begin: no note sounds there, and what sounded before has ended by the loop's end. 0 where there is none. */
-function briefStart(document: SoundDocument, events: EventList, sampleRateHz: number): number {
+/** How long ducking lasts that began by a beat, in seconds; endless where it follows a recording that may last as long as the loop. */
+function duckingS({ on, by, from, attackMs, holdMs, returnMs }: Duck): number {
+  if (!on) return 0;
+  return by === 'level' && from !== 'kick' ? Infinity : (attackMs + holdMs + returnMs) / 1000;
+}
+
+/**
+ * The latest frame from which a brief run may begin: no note sounds there, and what began before has ended by the loop's end: notes with their release, hits of the kick
+ * with the ducking that follows them. 0 where there is none.
+ */
+function briefStart(document: SoundDocument, events: EventList, kickLength: number, sampleRateHz: number): number {
   const releaseS = Math.max(...document.layers.map(({ loudness }) => loudness.releaseMs)) / 1000;
-  const latest = events.loopFrames - Math.round((BRIEF_S + releaseS) * sampleRateHz);
+  let latest = events.loopFrames - Math.round((BRIEF_S + releaseS) * sampleRateHz);
+  const hangs = events.loopFrames - kickLength - duckingS(document.duck) * sampleRateHz;
+  for (let i = 0; i < events.frame.length; i++) if ((events.type[i] === KICK || events.type[i] === DUCK) && events.frame[i] > hangs) latest = Math.min(latest, events.frame[i]);
   for (let i = events.frame.length - 1; i >= 0; i--) {
     if (events.type[i] === NOTE_ON && events.frame[i] <= latest && sourcesAt(events, events.frame[i] - 1).size === 0) return events.frame[i];
   }
@@ -141,7 +153,7 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
   const backing = document.backing.map(({ gainDb }, i) => new BackingPlayer(recordings[i], gainDb, sampleRateHz, KICK_DELAY));
   const side = followsLevel(document) ? new SideChain(document, kickRecording, recordings, sampleRateHz) : null;
   const mix = new Mix(document, stereoMix, kick.stereo, sampleRateHz, seed, stems, hardHoldMs(document, sampleRateHz, assets));
-  const start = brief ? briefStart(document, events, sampleRateHz) : 0;
+  const start = brief ? briefStart(document, events, kickFrames(document.kick, kickRecording, sampleRateHz), sampleRateHz) : 0;
   const before = loop - start;
   const total = before + loop + mix.latencyFrames;
 

@@ -1,7 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { noteName } from '../music/index.js';
 import { known, unknown, type Figure } from '../measure/index.js';
-import { cannotCancel } from './note-lock.js';
+import { cannotCancel, type NoteLock } from './note-lock.js';
 import type { NoteFigures, PassFigures } from './pass.js';
 import { judgeBassToKick, judgeEvenness, judgeHighMono, judgeLock, judgeLoudness, judgeLowMono, judgeTruePeak, worse, type Verdict } from './verdict.js';
 
@@ -33,10 +33,10 @@ function worstOf(figures: readonly Figure[], badness: (value: number) => number)
   return { figure: figures[index], index, spread };
 }
 
-const locked = (notes: readonly NoteFigures[]) => notes.flatMap(({ note, lock }) => ('sumGainDb' in lock ? [{ note, lock }] : []));
+const locked = (notes: readonly NoteLock[]) => notes.flatMap(({ note, lock }) => ('sumGainDb' in lock ? [{ note, lock }] : []));
 
 /** The note of a line whose lock is worst; null where no note meets a kick long enough. */
-export function worstLock(notes: readonly NoteFigures[]) {
+export function worstLock(notes: readonly NoteLock[]) {
   return locked(notes).sort((a, b) => a.lock.sumGainDb - b.lock.sumGainDb)[0] ?? null;
 }
 

@@ -1,19 +1,16 @@
 import type { SoundDocument } from '../document/index.js';
 import type { LoopRender } from '../engine/index.js';
 import { decimate } from '../dsp/index.js';
-import { lowBand, lowPeak, SILENCE, type LowBand } from '../lock/index.js';
-import { gainToDb, loopTicks } from '../units/index.js';
+import { lowBand, type LowBand } from '../lock/index.js';
+import { loopTicks } from '../units/index.js';
 import {
   findClicks, fundamental, known, measureLoudness, measureMono, middle, truePeakDb, unknown, type Click, type Figure, type LoudnessReport, type MonoReport,
 } from '../measure/index.js';
-import { lockNotes, meetsKick, noteStretches, soundingHz, type NoteLock } from './note-lock.js';
+import { noteLevels, type NoteLevels } from './note-levels.js';
+import { noteStretches, soundingHz } from './note-lock.js';
 
 /** What is found of one note of the line. */
-export interface NoteFigures extends NoteLock {
-  /** RMS of its loudest whole period below Lock's frequency, before ducking, dBFS. */
-  readonly subLevelDb: Figure;
-  /** That level over the kick's where both sound, dB. */
-  readonly bassToKickDb: Figure;
+export interface NoteFigures extends NoteLevels {
   /** Pitch found in the note against the written one, cents: beating and steering can pull a bass out of tune. */
   readonly offPitchCents: Figure;
 }
@@ -32,20 +29,6 @@ export interface PassFigures {
 
 /** Notes with a fundamental above this are left out of the evenness. */
 const HIGHEST_EVEN_HZ = 100;
-
-/** RMS of the loudest whole period of a low band within [from, to); 0 where it is shorter than that. */
-function loudestPeriod({ re }: LowBand, from: number, to: number, period: number): number {
-  const size = Math.max(1, Math.round(period));
-  if (to - from < size) return 0;
-  let sum = 0;
-  let most = 0;
-  for (let i = from; i < to; i++) {
-    sum += re[i] * re[i];
-    if (i - from >= size) sum -= re[i - size] * re[i - size];
-    if (i - from >= size - 1 && sum > most) most = sum;
-  }
-  return Math.sqrt(most / size);
-}
 
 /** Longest stretch of a note in which its pitch is looked for, and what is left out at its start for drops and glides, in seconds. */
 const PITCH_S = 0.4;
@@ -81,18 +64,9 @@ function measureNotes(document: SoundDocument, kick: LowBand, bass: LowBand, bef
   const stretches = noteStretches(document, bass.re.length, bass.rateHz);
   // A glide takes its time, by the octave about as long again.
   const glideS = (1.5 * Math.max(...document.layers.map(({ voice }) => voice.glideMs))) / 1000;
-  const kickPeak = lowPeak(kick);
-  return lockNotes(document, kick, bass).map(({ note, lock, overlap }, n) => {
+  return noteLevels(document, kick, bass, before).map((levels, n) => {
     const { from, to, periodS } = stretches[n];
-    const period = periodS * bass.rateHz;
-    const level = loudestPeriod(before, from, to, period);
-    const kickLevel = meetsKick(kick, kickPeak, stretches[n]) ? loudestPeriod(kick, from, to, period) : 0;
-    const subLevelDb = level > SILENCE ? known(gainToDb(level)) : unknown('nothing sounds below Lock’s frequency in this note, or it is shorter than one period');
-    return {
-      note, lock, overlap, subLevelDb,
-      offPitchCents: offPitch(lower(1 / periodS), from / bass.rateHz, to / bass.rateHz, 1 / periodS, note.tie ? glideS : 0),
-      bassToKickDb: subLevelDb.value === null ? subLevelDb : kickLevel > 0 ? known(subLevelDb.value - gainToDb(kickLevel)) : unknown('no kick meets this note'),
-    };
+    return { ...levels, offPitchCents: offPitch(lower(1 / periodS), from / bass.rateHz, to / bass.rateHz, 1 / periodS, levels.note.tie ? glideS : 0) };
   });
 }
 

@@ -1,11 +1,11 @@
-import { bestTurnFor, NOT_MET, runsFree, worstLock, wrapDegrees, type Click, type Lock as Measured, type NoteFigures, type NoteRose } from '@abyssal/core';
+import { bestTurnFor, NOT_MET, runsFree, worstLock, wrapDegrees, type Click, type Lock as Measured, type NoteLevels, type NoteRose } from '@abyssal/core';
 import { Box } from '@mui/material';
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Choice } from '../../controls/Choice';
 import { Columns } from '../../controls/Columns';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
-import { useSounding } from '../../sounding/sounding-store';
+import { lookAtLockFirst, useSounding } from '../../sounding/sounding-store';
 import { edit, useDocument } from '../../state/document-store';
 import { AdvicePanel } from './AdvicePanel';
 import { DuckPanel } from './DuckPanel';
@@ -14,8 +14,9 @@ import { Overlay } from './Overlay';
 import { Rose } from './Rose';
 import { Standing } from './Standing';
 
-const isLock = (lock: NoteFigures['lock']): lock is Measured => 'sumGainDb' in lock;
+const isLock = (lock: NoteLevels['lock']): lock is Measured => 'sumGainDb' in lock;
 const NO_CLICKS: readonly Click[] = [];
+const NO_NOTES: readonly NoteLevels[] = [];
 
 /** How far angles stand apart at the most, in degrees, round the first of them; null for fewer than two. */
 function spreadOf(angles: readonly number[]): number | null {
@@ -27,12 +28,13 @@ function spreadOf(angles: readonly number[]): number | null {
 /** How the sound sits with the kick, note by note. */
 export function Lock() {
   const document = useDocument();
-  const { shown, of, roses, fit } = useSounding();
+  const { shown, look, lookOf, roses, fit } = useSounding();
   const [chosen, setChosen] = useState<number | null>(null);
   const [below, setBelow] = useState<'advice' | 'notes' | 'ducking'>('advice');
   const [drawn, setDrawn] = useState<string | null>(null);
+  useEffect(lookAtLockFirst, []);
   const { lock } = document;
-  const notes = useMemo(() => shown?.notes ?? [], [shown]);
+  const notes = look?.notes ?? NO_NOTES;
   const meeting = useMemo(() => notes.map((note, index) => ({ note, index })).filter(({ note }) => isLock(note.lock) || note.lock.reason !== NOT_MET), [notes]);
   const worst = worstLock(notes);
   const at = Math.max(0, chosen === null ? meeting.findIndex(({ note }) => note.note === worst?.note) : meeting.findIndex(({ index }) => index === chosen));
@@ -45,7 +47,7 @@ export function Lock() {
 
   // Figures are a moment behind while the bass is being turned: the bearing shown runs ahead by what was turned
   // since, and what is proposed counts from the state that was measured, so that asking twice is asking once.
-  const from = of?.lock ?? lock;
+  const from = lookOf?.lock ?? lock;
   const since = lock.turnDeg - from.turnDeg;
   const turnTo = (turnDeg: number, group: string | null = null) => { edit('turn', (draft) => { draft.lock.turnDeg = Math.round(wrapDegrees(turnDeg) * 10) / 10; }, group); };
   const bearings = meeting.flatMap(({ note }) => (isLock(note.lock) && note.lock.bearingDeg !== null ? [note.lock.bearingDeg] : []));
@@ -56,16 +58,16 @@ export function Lock() {
   const after = fit?.proposals.find(({ id }) => id === drawn)?.low ?? null;
 
   return (
-    <Box sx={{ display: 'grid', gap: '10px' }} aria-busy={shown !== null && roses === null} data-station="lock">
+    <Box sx={{ display: 'grid', gap: '10px' }} aria-busy={look !== null && roses === null} data-station="lock">
       <Overlay
         present={present} after={after} onStep={meeting.length < 2 ? null : step}
-        empty={!shown ? 'Rendering the loop.' : document.line.notes.length === 0 ? 'The line is empty: draw a note at the Line station.' : !document.kick.on || document.kick.hits.length === 0 ? 'There is no kick: set its beats at the Ground station.' : 'No note of the line meets the kick for a whole period.'}
+        empty={!look ? 'Rendering the loop.' : document.line.notes.length === 0 ? 'The line is empty: draw a note at the Line station.' : !document.kick.on || document.kick.hits.length === 0 ? 'There is no kick: set its beats at the Ground station.' : 'No note of the line meets the kick for a whole period.'}
       />
       <Columns of="minmax(0, 3fr) minmax(0, 4fr)">
         <Panel title="Phase bearing" aside={free ? 'its phase runs free' : 'drag to turn the bass'}>
           <Rose
             rose={rose} measuredDeg={measured?.bearingDeg ?? null} since={since} bestTurnDeg={best?.turnDeg ?? null}
-            reason={!shown ? 'measuring' : !present ? 'no note meets the kick' : !isLock(present.lock) ? present.lock.reason : measured?.reason ?? (rose ? null : 'turning the bass round')}
+            reason={!look ? 'measuring' : !present ? 'no note meets the kick' : !isLock(present.lock) ? present.lock.reason : measured?.reason ?? (rose ? null : 'turning the bass round')}
             onTurn={(by) => { turnTo(lock.turnDeg + by, 'turn'); }}
           />
           <ParameterRow path={['lock', 'turnDeg']} linkRoom={false} labelWidth={52} />

@@ -1,4 +1,4 @@
-import { BEATS_PER_BAR, bestTurnFor, noteName, parameter, TICKS_PER_BEAT, wrapDegrees, type NoteFigures } from '@abyssal/core';
+import { BEATS_PER_BAR, bestTurnFor, noteName, parameter, TICKS_PER_BEAT, wrapDegrees, type NoteLevels } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { memo, useMemo } from 'react';
 import { ValueField } from '../../controls/ValueField';
@@ -9,7 +9,7 @@ import { plain, signed } from './words';
 
 const place = (tick: number) => `${Math.floor(tick / (TICKS_PER_BEAT * BEATS_PER_BAR)) + 1}.${(Math.floor(tick / TICKS_PER_BEAT) % BEATS_PER_BAR) + 1}${tick % TICKS_PER_BEAT === 0 ? '' : `.${Math.floor((tick % TICKS_PER_BEAT) / (TICKS_PER_BEAT / 4)) + 1}`}`;
 
-interface NotesTableProps { readonly meeting: readonly { readonly note: NoteFigures; readonly index: number }[]; readonly chosen: number | null; readonly onChoose: (index: number) => void }
+interface NotesTableProps { readonly meeting: readonly { readonly note: NoteLevels; readonly index: number }[]; readonly chosen: number | null; readonly onChoose: (index: number) => void }
 
 /** The notes that meet a kick, each with how it stands; and the start phase of each pitch. */
 export const NotesTable = memo(function NotesTable({ meeting, chosen, onChoose }: NotesTableProps) {

@@ -1,4 +1,4 @@
-import { BEATS_PER_BAR, noteName, soundingHz, swung, TICKS_PER_BEAT, type NoteFigures } from '@abyssal/core';
+import { BEATS_PER_BAR, noteName, soundingHz, swung, TICKS_PER_BEAT, type NoteLevels } from '@abyssal/core';
 import { Box, Button, ToggleButton } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
@@ -26,7 +26,7 @@ function stretch(values: Float32Array, rateHz: number, fromS: number, lengthS: n
 }
 
 interface OverlayProps {
-  readonly present: NoteFigures | null;
+  readonly present: NoteLevels | null;
   readonly empty: string;
   /** Steps to another note that meets the kick; null where there is none. */
   readonly onStep: ((by: number) => void) | null;
@@ -36,8 +36,9 @@ interface OverlayProps {
 
 /** Kick, bass and their sum below a frequency, for one note. Zoomed by wheel or keys, panned by drag or keys. */
 export const Overlay = memo(function Overlay({ present, empty, onStep, after }: OverlayProps) {
-  const shown = useSounding((state) => state.shown);
-  const of = useSounding((state) => state.of);
+  const look = useSounding((state) => state.look);
+  const of = useSounding((state) => state.lookOf);
+  const tail = useSounding((state) => state.shown?.kick.tail);
   const belowHz = useSound((sound) => sound.lock.belowHz);
   const [view, setView] = useState({ fromS: 0, spanS: START_S });
   const [atKick, setAtKick] = useState(false);
@@ -53,8 +54,8 @@ export const Overlay = memo(function Overlay({ present, empty, onStep, after }: 
   }, { pointer: { keys: false } });
 
   const drawn = useMemo(() => {
-    if (!shown || !present || !of) return null;
-    const { rateHz, kick, bass } = shown.low;
+    if (!look || !present || !of) return null;
+    const { rateHz, kick, bass } = look.low;
     const perTick = 60 / of.ground.tempoBpm / TICKS_PER_BEAT;
     const noteS = present.note.tick * perTick;
     const end = of.ground.bars * BEATS_PER_BAR * TICKS_PER_BEAT;
@@ -70,16 +71,15 @@ export const Overlay = memo(function Overlay({ present, empty, onStep, after }: 
       const otherKick = cut(after.kick);
       traces.push({ name: 'sum after', colour: 'note', values: cut(after.bass).map((value, i) => value + otherKick[i]), width: 1.4 });
     }
-    if (shown.ducking) {
-      const { rateHz: rate, gains } = shown.ducking;
+    if (look.ducking) {
+      const { rateHz: rate, gains } = look.ducking;
       const top = Math.max(...traces.slice(0, 2).map(({ values }) => Math.max(...Array.from(values, Math.abs))));
       traces.push({ name: 'ducking', colour: 'watch', width: 1.4, values: k.map((_, i) => top * gains[((Math.round((originS + view.fromS + i / rateHz) * rate) % gains.length) + gains.length) % gains.length]) });
     }
     const periodS = 1 / soundingHz(of, present.note.pitch);
     const marks = grid ? Array.from({ length: Math.ceil(view.spanS / periodS) }, (_, i) => ({ ms: 1000 * ((((BEFORE_S - view.fromS) % periodS) + periodS) % periodS + i * periodS), text: '' })).filter(({ ms }) => ms < 1000 * view.spanS) : [];
     return { stepS: 1 / rateHz, traces, marks };
-  }, [shown, present, of, after, atKick, view, grid]);
-  const tail = shown?.kick.tail;
+  }, [look, present, of, after, atKick, view, grid]);
   const level = present?.bassToKickDb.value ?? null;
   return (
     <Panel

@@ -1,4 +1,4 @@
-import { noteName, roseGainDb, wrapDegrees, type Lock as Measured, type LockSettings, type NoteFigures, type NoteRose, type Turn } from '@abyssal/core';
+import { noteName, roseGainDb, wrapDegrees, type Lock as Measured, type LockSettings, type NoteLevels, type NoteRose, type Turn } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { memo } from 'react';
 import { Panel } from '../../controls/Panel';
@@ -15,7 +15,7 @@ const LEAST_TURN_DEG = 0.5;
 const ACTIONS = [{ id: 'nudge', label: 'Nudge' }, { id: 'invert', label: 'Polarity' }, { id: 'retune', label: 'Tune the kick' }, { id: 'line', label: 'Move the line' }] as const;
 
 interface StandingProps {
-  readonly present: NoteFigures | null;
+  readonly present: NoteLevels | null;
   readonly measured: Measured | null;
   readonly rose: NoteRose | null;
   /** Best turn of this note, and of all. */

@@ -29,6 +29,8 @@ const HZ = 9;
 const PROGRESS = 10;
 /** Share of the click's shape at the start of the step. */
 const SHAPE = 12;
+/** Pitch halfway through the step. */
+const HALFWAY_HZ = 13;
 
 /** One hit of a kick. */
 export class Hit {
@@ -91,10 +93,10 @@ export class Hit {
     if (this.state[ON] === 1 && this.state[FADE_STEP] === 0) this.state[FADE_STEP] = -1 / (YIELD_S * this.sampleRateHz);
   }
 
-  /** Finds the pitch at the present place of a drop by frequency: along bent lines of semitones. */
-  private tune(made: MadeKick): void {
+  /** Finds the pitch at a frame of a drop by frequency: along bent lines of semitones. */
+  private tune(made: MadeKick, frame: number): void {
     const { state } = this;
-    const ms = (state[PLACE] * 1000) / this.sampleRateHz;
+    const ms = (frame * 1000) / this.sampleRateHz;
     const knee = made.settleMs > 0 ? made.kneeHz : made.tailHz;
     if (ms >= made.dropMs + made.settleMs) {
       state[HZ] = made.tailHz;
@@ -133,19 +135,21 @@ export class Hit {
     const { state, work, noise, table, sampleRateHz } = this;
     const size = table.length - 1;
     const byPhase = made.dropBy === 'phase';
+    // The pitch runs through the step along the parabola through its start, its middle and its end, and the phase by the trapezoids under it: then the tail's phase is the same at every rate.
     let increment = state[INCREMENT];
-    const step = (state[HZ] / sampleRateHz - increment) / frames;
+    const rise = state[HZ] / sampleRateHz - increment;
+    const sag = (2 * (rise - 2 * (state[HALFWAY_HZ] / sampleRateHz - increment))) / (frames * frames);
+    let step = rise / frames - sag * (frames - 1);
     const shapeStep = (shaped - state[SHAPE]) / frames;
     let shape = state[SHAPE];
     const folds = made.clickShape === 'fold';
     for (let i = 0; i < frames; i++) {
       if (byPhase) this.displace(made, start + i);
-      else if (start + i > 0) {
-        increment += step;
-        state[PHASE] += increment;
-        if (state[PHASE] >= 1) state[PHASE] -= 1;
-      }
       let phase = state[PHASE];
+      state[PHASE] += increment + 0.5 * step;
+      if (state[PHASE] >= 1) state[PHASE] -= 1;
+      increment += step;
+      step += 2 * sag;
       shape += shapeStep;
       if (shakes === 1) {
         phase += noise[i];
@@ -190,7 +194,7 @@ export class Hit {
     const clickGain = made.click === 'none' || made.clickDb <= -60 ? 0 : dbToGain(made.clickDb);
     const start = state[PLACE];
     if (start === 0) {
-      this.tune(made);
+      this.tune(made, 0);
       state[INCREMENT] = state[HZ] / sampleRateHz;
       state[PHASE] = made.startDeg / 360 - Math.floor(made.startDeg / 360);
       state[BODY] = state[VELOCITY];
@@ -199,8 +203,9 @@ export class Hit {
     }
     state[PLACE] += frames;
     const ms = (state[PLACE] * 1000) / sampleRateHz;
-    if (made.dropBy === 'phase' && made.body === 'tone') state[HZ] = made.tailHz;
-    else this.tune(made);
+    this.tune(made, start + 0.5 * frames);
+    state[HALFWAY_HZ] = state[HZ];
+    this.tune(made, state[PLACE]);
     const decayed = (ms - made.holdMs) / made.decayMs;
     state[PROGRESS] = decayed < 0 ? 0 : decayed > 1 ? 1 : decayed;
     state[PROGRESS + 1] = made.decayBend;

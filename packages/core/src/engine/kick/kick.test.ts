@@ -14,9 +14,9 @@ const RATE = 48000;
 const bare = (set: Partial<MadeKick>): MadeKick => ({ ...defaultOf(madeKickShape), click: 'none', holdMs: 500, decayMs: 400, decayBend: 0, ...set });
 const kickOf = (set: Partial<MadeKick>): Kick => ({ ...defaultOf(kickShape), made: bare(set) });
 
-function hit(kick: Kick, seconds: number, recording: Recording | null = null, velocity = 127): Float64Array {
-  const player = new KickPlayer(kick, recording, RATE, 1, 0);
-  const out = new Float64Array(Math.ceil((seconds * RATE) / BLOCK) * BLOCK);
+function hit(kick: Kick, seconds: number, recording: Recording | null = null, velocity = 127, rate = RATE): Float64Array {
+  const player = new KickPlayer(kick, recording, rate, 1, 0);
+  const out = new Float64Array(Math.ceil((seconds * rate) / BLOCK) * BLOCK);
   player.hit(velocity);
   for (let at = 0; at < out.length; at += BLOCK) {
     player.render(BLOCK);
@@ -27,14 +27,14 @@ function hit(kick: Kick, seconds: number, recording: Recording | null = null, ve
 }
 
 /** Phase in degrees of a sine of `hz` over whole periods from `fromS` on, carried back to the first sample. */
-function phaseOf(x: Float64Array, hz: number, fromS: number): number {
-  const from = Math.round(fromS * RATE);
-  const length = Math.round((RATE / hz) * 5);
+function phaseOf(x: Float64Array, hz: number, fromS: number, rate = RATE): number {
+  const from = Math.round(fromS * rate);
+  const length = Math.round((rate / hz) * 5);
   let re = 0;
   let im = 0;
   for (let i = from; i < from + length; i++) {
-    re += x[i] * Math.sin((2 * Math.PI * hz * i) / RATE);
-    im += x[i] * Math.cos((2 * Math.PI * hz * i) / RATE);
+    re += x[i] * Math.sin((2 * Math.PI * hz * i) / rate);
+    im += x[i] * Math.cos((2 * Math.PI * hz * i) / rate);
   }
   return (Math.atan2(im, re) * 180) / Math.PI;
 }
@@ -70,6 +70,22 @@ describe('a drop by phase', () => {
 });
 
 describe('a drop by frequency', () => {
+  // Simpson's rule over 0.01 ms, of the pitch as it is set.
+  it.each([12000, 44100, 48000, 96000])('turns the phase by the integral of its pitch, within 0.5° at %i Hz', (rate) => {
+    for (const set of [{ startHz: 320, kneeHz: 90, tailHz: 48, dropMs: 35, settleMs: 120, dropBend: -0.5, settleBend: 0.4 }, { startHz: 180, tailHz: 55, dropMs: 90, settleMs: 0, dropBend: 0 }]) {
+      const made = bare({ dropBy: 'frequency', startDeg: 20, ...set });
+      const end = dropEndMs(made);
+      const steps = Math.round(end / 0.02);
+      const h = end / steps / 2;
+      let cycles = 0;
+      for (let k = 0; k < steps; k++) cycles += ((h / 3) * (dropHz(made, 2 * k * h) + 4 * dropHz(made, (2 * k + 1) * h) + dropHz(made, (2 * k + 2) * h))) / 1000;
+      const x = hit({ ...kickOf({}), made }, 0.5, null, 127, rate);
+      // Carried back to the first sample the tail has the phase that the drop has turned it by, beyond what the tail alone would have turned.
+      const wanted = 20 + 360 * (cycles - (made.tailHz * end) / 1000);
+      expect(apart(phaseOf(x, made.tailHz, end / 1000 + 0.002, rate), wanted)).toBeLessThan(0.5);
+    }
+  });
+
   it('goes from start to knee to tail in the times that are set', () => {
     const made = bare({ startHz: 300, kneeHz: 80, tailHz: 45, dropMs: 60, settleMs: 200, dropBend: 0, settleBend: 0 });
     expect([0, 60, 260, 400].map((ms) => Number(dropHz(made, ms).toFixed(6)))).toEqual([300, 80, 45, 45]);

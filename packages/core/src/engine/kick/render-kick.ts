@@ -1,18 +1,21 @@
-import type { SoundDocument } from '../../document/index.js';
+import type { Kick, SoundDocument } from '../../document/index.js';
 import { dbToGain } from '../../units/index.js';
 import { BLOCK } from '../chunk.js';
-import type { Assets, Stereo } from '../recording.js';
+import type { Assets, Recording, Stereo } from '../recording.js';
 import { kickRecordingOf } from './kick-recording.js';
 import { KickPlayer } from './kick-player.js';
+
+/** Frames that one hit of a kick lasts, with its click; `recording` is its own at the sample rate. */
+export function kickFrames({ source, made }: Kick, recording: Recording | null, sampleRateHz: number): number {
+  if (source === 'wav') return recording?.channels[0].length ?? 0;
+  return Math.ceil((Math.min(made.lengthMs, Math.max(made.holdMs + made.decayMs, made.clickMs)) / 1000) * sampleRateHz);
+}
 
 /** One hit of the kick alone at full velocity, from its first to its last sample, with its levels; at most 20 s. */
 export function renderKick(document: SoundDocument, sampleRateHz: number, assets: Assets = new Map()): Stereo {
   const { kick } = document;
   const recording = kickRecordingOf(document, assets, sampleRateHz);
-  const longest = 20 * sampleRateHz;
-  const length = kick.source === 'wav'
-    ? Math.min(longest, recording?.channels[0].length ?? 0)
-    : Math.ceil((Math.min(kick.made.lengthMs, Math.max(kick.made.holdMs + kick.made.decayMs, kick.made.clickMs)) / 1000) * sampleRateHz);
+  const length = Math.min(20 * sampleRateHz, kickFrames(kick, recording, sampleRateHz));
   const player = new KickPlayer(kick, recording, sampleRateHz, document.seed, 0);
   const left = new Float32Array(length);
   const right = player.stereo ? new Float32Array(length) : left;
