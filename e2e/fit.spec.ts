@@ -191,3 +191,68 @@ test('every note of the line that meets the kick says how, there and at Lock, an
   await abyssal.measured();
   expect(Math.abs((await abyssal.value('kickLock')) - promised)).toBeLessThan(0.2);
 });
+
+test('another sound of the library is a backing part: rendered at this tempo, and anew when the tempo has changed', async ({ abyssal, page }) => {
+  const id = await abyssal.openCopyOf('Mud Line', 'Over another', 'ground');
+  await abyssal.choose('Third panel', 'backing parts');
+  await page.getByRole('button', { name: 'Add a sound…' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Another sound as a backing part' });
+  await dialog.getByRole('searchbox', { name: 'Search sounds' }).fill('no such sound');
+  await expect(dialog.getByText('No other sound has “no such sound”')).toBeVisible();
+  await dialog.getByRole('searchbox', { name: 'Search sounds' }).fill('Sluice');
+  await dialog.getByRole('button', { name: /^Sluice Talker 140 bpm/ }).click();
+  await expect(dialog).toBeHidden({ timeout: 20_000 });
+  // It was made for 140 bpm, and is rendered at the 128 of this one.
+  await expect(page.getByText('2 bars at 128.0 bpm')).toBeVisible();
+  await abyssal.measured();
+  await expect(page.getByText(/Together −\d+\.\d LUFS; they mask \d+ %/)).toBeVisible();
+  await abyssal.saved();
+  const [first] = (await abyssal.kept(id)).backing;
+  expect(first).toMatchObject({ name: 'Sluice Talker', startTick: 0, gainDb: 0 });
+  expect(first.sound).toMatch(/^[0-9a-f-]{36}$/);
+
+  await page.getByRole('region', { name: 'Ground' }).getByRole('textbox', { name: 'Tempo, value' }).fill('140');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('◐ 2 bars at 128.0 bpm')).toBeVisible();
+  await page.getByRole('button', { name: 'Render Sluice Talker anew' }).click();
+  await expect(page.getByText('2 bars at 140.0 bpm')).toBeVisible({ timeout: 20_000 });
+  await abyssal.saved();
+  const [second] = (await abyssal.kept(id)).backing;
+  expect(second.sound).toBe(first.sound);
+  expect(second.asset).not.toBe(first.asset);
+  await page.getByRole('button', { name: 'Render Sluice Talker anew' }).click();
+  await expect(page.getByText('Sluice Talker is as it was')).toBeVisible({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('◐ 2 bars at 128.0 bpm')).toBeVisible();
+
+  // A sound that has gone leaves what was rendered of it.
+  const copy = await abyssal.openCopyOf('Keel Pluck', 'Soon gone', 'ground');
+  await page.goto(`/sounds/${id}/ground`);
+  await abyssal.choose('Third panel', 'backing parts');
+  await page.getByRole('button', { name: 'Add a sound…' }).click();
+  await dialog.getByRole('button', { name: /^Soon gone/ }).click();
+  await expect(page.getByRole('button', { name: 'Render Soon gone anew' })).toBeVisible({ timeout: 20_000 });
+  await page.request.delete(`/api/sounds/${copy}`);
+  await page.getByRole('button', { name: 'Render Soon gone anew' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'no longer in the library' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Remove Soon gone' })).toBeVisible();
+});
+
+test('a click that the ducking makes is told with its time, and goes with a slower fall', async ({ abyssal, page }) => {
+  const id = await abyssal.openCopyOf('Slack Water', 'Clicking', 'lock');
+  const { document, version } = (await (await page.request.get(`/api/sounds/${id}`)).json()) as { document: { kick: { hits: object[] }; line: { notes: object[] } }; version: number };
+  // One note held over the loop, and a hit in the middle of it.
+  document.line.notes = [{ ...document.line.notes[0], tick: 0, ticks: 7680, pitch: 38, tie: false }];
+  document.kick.hits = [{ tick: 3840, velocity: 127 }];
+  expect((await page.request.put(`/api/sounds/${id}`, { data: { document }, headers: { 'If-Match': `"${version}"` } })).status()).toBe(200);
+  await page.reload();
+  await abyssal.measured();
+  await abyssal.choose('Below', 'ducking');
+  await expect(page.getByRole('switch', { name: 'Duck the bass' })).toBeChecked();
+  await abyssal.type('Duck Amount', '50');
+  await abyssal.type('Duck Fall', '0.5');
+  // The hit falls on bar 3 of 4: at 140 bpm 3.43 s.
+  await expect(page.getByText(/heard in the bass, the first at 3\.4\d s/)).toBeVisible({ timeout: 20_000 });
+  await abyssal.type('Duck Fall', '20');
+  await expect(page.getByText(/heard in the bass/)).toBeHidden({ timeout: 20_000 });
+});

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { backingFrom3 } from '@abyssal/core';
 import { Injectable } from '@nestjs/common';
 import { PartRow } from '../database/models.js';
 import { Problem } from '../problem/problem.js';
@@ -25,7 +26,8 @@ export class PartsService {
   async read(id: string): Promise<PartDto> {
     const row = await PartRow.findOne({ where: { id, deletedAt: null } });
     if (!row) throw missing();
-    return { ...summary(row), content: JSON.parse(row.content) as PartContent };
+    const content: unknown = JSON.parse(row.content);
+    return { ...summary(row), content: (row.kind === 'backing' ? backingFrom3(content) : content) as PartContent };
   }
 
   async remove(id: string): Promise<void> {

@@ -1,4 +1,4 @@
-import type { BackingFigures, Click, DepthSpectra, LineLock, NoteLevels, NoteRose, Proposal, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Told, WavBits } from '@abyssal/core';
+import type { BackingFigures, Click, DepthSpectra, Ground, LineLock, NoteLevels, NoteRose, Proposal, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Told, WavBits } from '@abyssal/core';
 
 /** Recordings by hash. */
 export type SentAssets = readonly (readonly [string, Recording])[];
@@ -9,7 +9,9 @@ export type ToSounding =
   | { readonly kind: 'sound'; readonly job: number; readonly document: SoundDocument; readonly lockFirst: boolean }
   /** Ends what is done for the job before, whatever it is. */
   | { readonly kind: 'leave'; readonly job: number }
-  | { readonly kind: 'bounce'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly sampleRateHz: number; readonly bits: WavBits; readonly stems: boolean };
+  | { readonly kind: 'bounce'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly sampleRateHz: number; readonly bits: WavBits; readonly stems: boolean }
+  /** Renders a sound as a backing part of another. */
+  | { readonly kind: 'backing'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly under: Pick<Ground, 'tempoBpm' | 'bars'> };
 
 /** Kick and bass below Lock's frequency over the loop, evenly spaced. */
 export interface LowTrace { readonly rateHz: number; readonly kick: Float32Array; readonly bass: Float32Array }

@@ -1,5 +1,5 @@
 import {
-  DUCKING_FRAMES, fileNameOf, firstLook, fitSteps, hardHoldMs, middle, renderKick, renderLoopSteps, rosesOf, soundingSteps, turnedLowsSteps, writeWav, type Assets, type LayerCache, type LoopRender, type LowBand, type Recording, type SoundDocument, type Stereo,
+  DUCKING_FRAMES, fileNameOf, firstLook, fitSteps, hardHoldMs, middle, renderBackingSteps, renderKick, renderLoopSteps, rosesOf, soundingSteps, turnedLowsSteps, writeWav, type LayerCache, type LowBand, type Recording, type SoundDocument, type Stereo,
   type TurnedLows,
 } from '@abyssal/core';
 import type { FromSounding, SentAssets, Shown, ToSounding } from './protocol';
@@ -75,24 +75,28 @@ async function sound({ job, document, lockFirst }: Extract<ToSounding, { kind: '
   say({ kind: 'fit', job, fit: { before, proposals: proposals.map((proposal) => ({ ...proposal, low: trace(proposal.low) })), tried: tried.map(({ id, title, costText, cost, after, gainDb, document: changed }) => ({ id, title, costText, cost, after, gainDb, document: changed })) } });
 }
 
-async function bounce({ job, document, assets: sent, sampleRateHz, bits, stems }: Extract<ToSounding, { kind: 'bounce' }>): Promise<void> {
-  const own: Assets = new Map(sent);
-  const steps = renderLoopSteps(document, { sampleRateHz, assets: own, stems });
-  let loop: LoopRender;
+/** Runs steps to their end and tells the share done. */
+async function untilDone<T>(job: number, steps: Generator<number, T>): Promise<T> {
   for (;;) {
     const step = steps.next();
-    if (step.done) {
-      loop = step.value;
-      break;
-    }
+    if (step.done) return step.value;
     say({ kind: 'progress', job, done: step.value });
     await breathe();
   }
+}
+
+async function bounce({ job, document, assets: sent, sampleRateHz, bits, stems }: Extract<ToSounding, { kind: 'bounce' }>): Promise<void> {
+  const loop = await untilDone(job, renderLoopSteps(document, { sampleRateHz, assets: new Map(sent), stems }));
   const base = fileNameOf(document.name);
   const parts: (readonly [string, Stereo])[] = [[base, loop.all]];
   if (stems) parts.push([`${base}-kick`, loop.kick], [`${base}-bass`, loop.bass], ...loop.layers.map((layer) => [`${base}-${layer.id}`, layer] as const));
   const files = parts.map(([name, { left, right }]) => ({ name: `${name}.wav`, bytes: writeWav([left, right], sampleRateHz, bits) }));
   say({ kind: 'bounced', job, files });
+}
+
+async function backing({ job, document, assets: sent, under }: Extract<ToSounding, { kind: 'backing' }>): Promise<void> {
+  const { left, right } = await untilDone(job, renderBackingSteps(document, under, { sampleRateHz: RATE, assets: new Map(sent) }));
+  say({ kind: 'bounced', job, files: [{ name: `${fileNameOf(document.name)}.wav`, bytes: writeWav([left, right], RATE, '24') }] });
 }
 
 function takeAssets(sent: SentAssets): void {
@@ -104,5 +108,6 @@ self.onmessage = ({ data }: MessageEvent<ToSounding>) => {
   if (data.kind === 'assets') takeAssets(data.assets);
   else if (data.kind === 'leave') newest = data.job;
   else if (data.kind === 'sound') sound(data).catch(fail);
-  else bounce(data).catch(fail);
+  else if (data.kind === 'bounce') bounce(data).catch(fail);
+  else backing(data).catch(fail);
 };

@@ -13,6 +13,8 @@ export const backingShape = object({
   on: flag(true),
   asset: text(64, '', ASSET),
   fileName: text(200),
+  /** The sound of the library that it was rendered from; empty for a recording that was brought in. */
+  sound: text(40, '', /^[0-9a-f-]*$/),
   startTick: number('Start', 'ticks', 0, 15359, 0, 'Place in the loop at which it begins; 480 a beat.', whole),
   gainDb: number('Part gain', 'dB', -60, 12, 0, 'Gain of the part; at the least it is silent.', { step: 0.1 }),
 });

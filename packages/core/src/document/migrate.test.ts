@@ -4,7 +4,8 @@ import { renderLoop } from '../engine/index.js';
 import { trenchGrowl } from '../demo/index.js';
 import { db } from '../testing/signals.js';
 import { damping } from '../dsp/index.js';
-import { migrate, resonanceFromQ } from './migrate.js';
+import { cleanBacking } from './defaults.js';
+import { backingFrom3, migrate, resonanceFromQ } from './migrate.js';
 import { findProblems, readDocument } from './validate.js';
 
 /** A sound as version 1 of the program wrote it. */
@@ -13,7 +14,7 @@ const old = () => JSON.parse(readFileSync(resolve(__dirname, '../testing/version
 describe('a document of version 1', () => {
   it('is taken as one of the present version, its links under their new names', () => {
     const sound = readDocument(old());
-    expect(sound.formatVersion).toBe(3);
+    expect(sound.formatVersion).toBe(4);
     expect(sound.layers[1].tones.map(({ on }) => on)).toEqual([true, false, false]);
     expect(sound.layers[1].tones[0].source).toEqual({ kind: 'shape', shape: 'saw', widthPct: 50 });
     expect(sound.layers[1].filters[0]).toMatchObject({ on: true, mode: 'low', form: 'state', slope: '24', cutoffHz: 150 });
@@ -45,13 +46,23 @@ describe('a document of version 1', () => {
       duck: { on: true, amountDb: 8, attackMs: 3, holdMs: 25, returnMs: 140, bend: 0.2 }, lock: { belowHz: 110, turnDeg: 12, nudgeMs: 1 },
     };
     const read = readDocument(second);
-    expect(read.formatVersion).toBe(3);
+    expect(read.formatVersion).toBe(4);
     expect(read.kick.made).toEqual(now.kick.made);
     expect(read.kick.wav).toEqual({ asset: 'a'.repeat(64), fileName: 'k.wav', gainDb: -3, startMs: 0, endMs: 20000, retuneSt: 0, shiftMs: 0 });
     expect(read.duck).toEqual({ ...now.duck, on: true, amountDb: 8, attackMs: 3, holdMs: 25, returnMs: 140, bend: 0.2 });
     expect(read.lock).toEqual({ belowHz: 110, turnDeg: 12, nudgeMs: 1, invert: false, turns: [] });
     expect(read.line).toEqual(now.line);
     expect(read.backing).toEqual([]);
+  });
+
+  it('of version 3 has backing parts that are recordings', () => {
+    const { sound: _s, ...part } = cleanBacking('part-1', 'a'.repeat(64), 'drums.wav');
+    const third = { ...trenchGrowl(), formatVersion: 3, backing: [part] };
+    expect(readDocument(third).backing).toEqual([cleanBacking('part-1', 'a'.repeat(64), 'drums.wav')]);
+    expect(findProblems({ ...third, backing: [{ ...part, gainDb: 99 }] })).toEqual([{ path: 'backing[0].gainDb', message: '99 is above 12' }]);
+    expect(findProblems({ ...third, backing: 'none' })[0].path).toBe('backing');
+    const of = { ...part, sound: '0b4f0c5e-0000-4000-8000-000000000000' };
+    expect(backingFrom3(of)).toBe(of);
   });
 
   it('keeps the ring of its filters', () => {

@@ -1,5 +1,5 @@
 import { defaultOf } from './defaults.js';
-import { duckShape, lockShape } from './fit-shape.js';
+import { backingShape, duckShape, lockShape } from './fit-shape.js';
 import { madeKickShape, wavKickShape } from './kick-shape.js';
 import { feedbackShape, filterShape, layerShape } from './layer-shape.js';
 import { toneShape } from './tone-shape.js';
@@ -75,6 +75,13 @@ function from2(value: Tree): Tree {
   };
 }
 
+/** What version 3 did not have of a backing part: which sound it was rendered from. */
+export const backingFrom3 = (part: unknown): unknown => (isTree(part) && !('sound' in part) ? { ...part, sound: defaultOf(backingShape).sound } : part);
+
+function from3(value: Tree): Tree {
+  return { ...value, formatVersion: 4, backing: Array.isArray(value.backing) ? value.backing.map(backingFrom3) : value.backing };
+}
+
 /**
  * A document of an older version as one of the present version. What is wrong with it stays wrong, so that validation names it; a value
  * that is no older document is returned as it is.
@@ -82,5 +89,6 @@ function from2(value: Tree): Tree {
 export function migrate(value: unknown): unknown {
   if (!isTree(value) || !Array.isArray(value.layers)) return value;
   const second = value.formatVersion === 1 ? from1(value) : value;
-  return second.formatVersion === 2 ? from2(second) : second;
+  const third = second.formatVersion === 2 ? from2(second) : second;
+  return third.formatVersion === 3 ? from3(third) : third;
 }

@@ -6,7 +6,7 @@ import { feedbackShape, ID, layerShape } from './layer-shape.js';
 import { log, segments, whole } from './shape-parts.js';
 
 export const FORMAT = 'abyssal.sound';
-export const FORMAT_VERSION = 3;
+export const FORMAT_VERSION = 4;
 
 export const nodeShape = object({
   x: number('Position', '', 0, 1, 0, 'Place in the cycle.', { step: 0.005 }),
@@ -123,4 +123,5 @@ export type EnvelopeMover = Extract<Mover, { kind: 'envelope' }>;
 export type ShapeNode = Infer<typeof nodeShape>;
 export type Link = Infer<typeof linkShape>;
 export type LineNote = Infer<typeof noteShape>;
+export type Ground = SoundDocument['ground'];
 export type Targets = SoundDocument['targets'];

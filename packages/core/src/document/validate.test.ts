@@ -42,7 +42,7 @@ describe('sound documents', () => {
   });
 
   it('refuses a newer version with a word on what to do, and no version at all', () => {
-    expect(problemsOf((s) => { s.formatVersion = FORMAT_VERSION + 1; })[0]).toMatch(/^formatVersion: the sound is of version 4; this program reads up to 3\. Open it with a newer Abyssal/);
+    expect(problemsOf((s) => { s.formatVersion = FORMAT_VERSION + 1; })[0]).toMatch(/^formatVersion: the sound is of version 5; this program reads up to 4\. Open it with a newer Abyssal/);
     expect(problemsOf((s) => { s.formatVersion = 'new'; })[0]).toMatch(/is no version/);
   });
 
@@ -143,7 +143,7 @@ describe('the parameter table', () => {
 });
 
 describe('kick, backing parts and ducking', () => {
-  const part = { id: 'part-1', name: 'P', on: true, asset: 'a'.repeat(64), fileName: 'p.wav', startTick: 0, gainDb: 0 };
+  const part = { id: 'part-1', name: 'P', on: true, asset: 'a'.repeat(64), fileName: 'p.wav', sound: '', startTick: 0, gainDb: 0 };
 
   it('are checked against one another', () => {
     expect(problemsOf((s) => { s.backing = [part]; s.duck.from = 'part-1'; })).toEqual([]);

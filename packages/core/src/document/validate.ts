@@ -2,7 +2,7 @@ import { loopTicks } from '../units/index.js';
 import { backingShape } from './fit-shape.js';
 import { kickShape, type Kick } from './kick-shape.js';
 import { layerShape, type Layer } from './layer-shape.js';
-import { migrate } from './migrate.js';
+import { backingFrom3, migrate } from './migrate.js';
 import { resolveTarget } from './parameters.js';
 import type { SchemaNode } from './schema.js';
 import { FORMAT, FORMAT_VERSION, soundShape, type SoundDocument } from './shape.js';
@@ -159,10 +159,10 @@ export function findKickProblems(value: unknown): Problem[] {
   return problems;
 }
 
-/** Every problem of a backing part by itself, as it is kept in the library; empty when it is valid. */
+/** Every problem of a backing part by itself, as it is kept in the library, also by version 3; empty when it is valid. */
 export function findBackingProblems(value: unknown): Problem[] {
   const problems: Problem[] = [];
-  check(backingShape, value, '', problems);
+  check(backingShape, backingFrom3(value), '', problems);
   return problems;
 }
 

@@ -1,6 +1,6 @@
 import { BEATS_PER_BAR, cleanBacking, findBackingProblems, MOST_BACKING, TICKS_PER_BEAT, type BackingPart } from '@abyssal/core';
 import { Box, Button, IconButton, ToggleButton } from '@mui/material';
-import { Archive, Trash2 } from 'lucide-react';
+import { Archive, RefreshCw, Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { ListChoice } from '../../controls/ListChoice';
 import { ParameterRow } from '../../controls/ParameterRow';
@@ -12,6 +12,8 @@ import { freeId } from '../../state/free-id';
 import { recording, takeWav } from '../../state/recordings';
 import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
+import { AddSoundDialog } from './AddSoundDialog';
+import { renderSound, wasCancelled, type RenderedSound } from './sound-parts';
 
 /** The tempo at which a recording is a whole number of bars, nearest to the sound's own; null until it is read. */
 function useTempo(asset: string, tempoBpm: number): { bars: number; bpm: number } | null {
@@ -31,11 +33,35 @@ function add(part: BackingPart): void {
   edit(`add ${part.name}`, (draft) => { draft.backing.push({ ...part, id: freeId(draft.backing, (n) => `part-${n}`), startTick: Math.min(part.startTick, TICKS_PER_BEAT * BEATS_PER_BAR * draft.ground.bars - 1) }); });
 }
 
+/** Renders the sound that a part is of anew, as it now is and at the tempo of the open one; pressed again it leaves off. */
+function RenderAnew({ part }: { readonly part: BackingPart }) {
+  const [done, setDone] = useState<number | null>(null);
+  const render = useRef<RenderedSound | null>(null);
+  useEffect(() => () => { render.current?.cancel(); }, []);
+  const start = async () => {
+    const { ground } = useDocumentStore.getState().document!;
+    setDone(0);
+    render.current = renderSound(part.sound, ground, setDone);
+    try {
+      const asset = await render.current.asset;
+      if (asset === part.asset) tell(`${part.name} is as it was: neither its sound nor the tempo has changed.`);
+      else edit(`${part.name} · rendered anew`, (draft) => { for (const each of draft.backing) if (each.id === part.id) each.asset = asset; });
+    } catch (error) {
+      if (!wasCancelled(error)) tellError(error);
+    }
+    setDone(null);
+  };
+  return done === null
+    ? <IconButton size="small" aria-label={`Render ${part.name} anew`} title="Render its sound anew, as it now is and at this tempo" onClick={() => { void start(); }}><RefreshCw size={15} /></IconButton>
+    : <Button size="small" sx={{ minWidth: 0, p: '0 4px' }} aria-label={`Leave off rendering ${part.name}`} onClick={() => { render.current?.cancel(); }}>{Math.round(100 * done)} %</Button>;
+}
+
 function Part({ index }: { readonly index: number }) {
   const part = useSound((sound) => sound.backing[index]);
   const tempoBpm = useSound((sound) => sound.ground.tempoBpm);
   const bars = useSound((sound) => sound.ground.bars);
   const tempo = useTempo(part.asset, tempoBpm);
+  const off = part.sound !== '' && tempo !== null && Math.abs(tempo.bpm - tempoBpm) >= 0.05;
   const beats = Array.from({ length: bars * BEATS_PER_BAR }, (_, beat) => ({ value: String(beat * TICKS_PER_BEAT), label: `${Math.floor(beat / BEATS_PER_BAR) + 1}.${(beat % BEATS_PER_BAR) + 1}` }));
   const change = (what: string, recipe: (draft: BackingPart) => void) => { edit(`${part.name} · ${what}`, (draft) => { recipe(draft.backing[index]); }); };
   return (
@@ -43,8 +69,9 @@ function Part({ index }: { readonly index: number }) {
       <Box sx={{ display: 'flex', alignItems: 'center', gap: '6px' }}>
         <ToggleButton value="on" size="small" selected={part.on} aria-label={`${part.name} sounds`} onChange={() => { change(part.on ? 'silent' : 'sounds', (draft) => { draft.on = !part.on; }); }}>{part.on ? 'sounds' : 'silent'}</ToggleButton>
         <Box sx={{ fontWeight: 500, fontSize: 14, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', flex: 1 }} title={part.fileName}>{part.name}</Box>
-        <Box sx={{ fontSize: 12.5, color: sea.ink2, whiteSpace: 'nowrap' }}>{tempo ? `${tempo.bars} ${tempo.bars === 1 ? 'bar' : 'bars'} at ${tempo.bpm.toFixed(1)} bpm` : ''}</Box>
+        <Box sx={{ fontSize: 12.5, color: off ? sea.watch : sea.ink2, whiteSpace: 'nowrap' }} title={off ? `The sound has ${tempoBpm} bpm` : undefined}>{off ? '◐ ' : ''}{tempo ? `${tempo.bars} ${tempo.bars === 1 ? 'bar' : 'bars'} at ${tempo.bpm.toFixed(1)} bpm` : ''}</Box>
         <ListChoice label={`${part.name} starts at`} value={String(part.startTick - (part.startTick % TICKS_PER_BEAT))} options={beats} onChange={(tick) => { change('start', (draft) => { draft.startTick = Number(tick); }); }} />
+        {part.sound !== '' && <RenderAnew key={part.sound} part={part} />}
         <IconButton size="small" aria-label={`Keep ${part.name} in the library`} onClick={() => { keep('backing', part.name || 'Part', part).then(() => { tell(`${part.name} is kept in the library.`); }, tellError); }}><Archive size={15} /></IconButton>
         <IconButton size="small" aria-label={`Remove ${part.name}`} onClick={() => { edit(`remove ${part.name}`, (draft) => { if (draft.duck.from === part.id) draft.duck.from = 'kick'; draft.backing.splice(index, 1); }); }}><Trash2 size={15} /></IconButton>
       </Box>
@@ -59,6 +86,9 @@ export function BackingPanel() {
   const measured = useSounding((state) => state.shown?.backing ?? null);
   const [busy, setBusy] = useState(false);
   const [fetching, setFetching] = useState(false);
+  const [adding, setAdding] = useState(false);
+  const tempoBpm = useSound((sound) => sound.ground.tempoBpm);
+  const bars = useSound((sound) => sound.ground.bars);
   const picker = useRef<HTMLInputElement>(null);
   const take = async (file: File | undefined) => {
     if (!file) return;
@@ -74,14 +104,16 @@ export function BackingPanel() {
   };
   return (
     <>
-      {count === 0 && <Box sx={{ fontSize: 13, color: sea.ink2, mb: '6px' }}>No backing part yet. A WAV of drums or chords is heard with the sound, drawn on the depth chart, and what it masks of the bass is measured.</Box>}
+      {count === 0 && <Box sx={{ fontSize: 13, color: sea.ink2, mb: '6px' }}>No backing part yet. A WAV of drums or chords, or another sound, is heard with the sound, drawn on the depth chart, and what it masks of the bass is measured.</Box>}
       <Box sx={{ maxHeight: 150, overflow: 'auto' }}>{Array.from({ length: count }, (_, index) => <Part key={index} index={index} />)}</Box>
       {measured && <Box sx={{ fontSize: 13, color: sea.ink2, mb: '5px' }}>{measured.loudness.value === null ? 'They are silent.' : `Together ${measured.loudness.value.toFixed(1).replace('-', '−')} LUFS; they mask ${measured.masked === null ? 'nothing: the bass is silent' : `${Math.round(100 * measured.masked)} % of the bass’s energy`}.`}</Box>}
       <Box sx={{ display: 'flex', gap: '6px' }}>
         <Button size="small" variant="outlined" disabled={busy || count >= MOST_BACKING} onClick={() => picker.current?.click()}>{busy ? 'reading…' : 'Add a WAV'}</Button>
+        <Button size="small" variant="outlined" disabled={count >= MOST_BACKING} onClick={() => { setAdding(true); }}>Add a sound…</Button>
         <Button size="small" variant="outlined" disabled={count >= MOST_BACKING} onClick={() => { setFetching(true); }}>Fetch…</Button>
         <input ref={picker} type="file" hidden accept=".wav,audio/wav" aria-label="Backing WAV" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = ''; }} />
       </Box>
+      {adding && <AddSoundDialog under={{ tempoBpm, bars }} onClose={() => { setAdding(false); }} onAdd={({ id, name }, asset) => { setAdding(false); add({ ...cleanBacking('part', asset, name || 'Unnamed'), sound: id }); }} />}
       {fetching && <KeptPartsDialog kind="backing" title="Kept backing parts" empty="No backing part is kept yet. Keep one by the box beside its name." onClose={() => { setFetching(false); }} onChoose={(id) => { setFetching(false); fetchPartAs<BackingPart>(id, findBackingProblems).then(add, tellError); }} />}
     </>
   );
