@@ -1,7 +1,7 @@
 // Prints what bin/bench asks for. Each figure is the best of several runs, for other work on the machine only ever makes it worse.
 import { execFileSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import { bestTurnFor, cleanSource, createEngine, depthOf, firstLook, fitOf, fillHarmonics, judge, kickFigures, measurePassSteps, mudLine, renderLoop, rosesOf, SoftClip, StateVariablePair, tableLimitHz, trenchGrowl, turnedLowsSteps, waveBank, writeAlone } from '@abyssal/core';
+import { bestTurnFor, cleanSource, createEngine, depthOf, firstLook, fitOf, fillHarmonics, judge, kickFigures, measurePassSteps, mudLine, renderLoop, rosesOf, SoftClip, StateVariablePair, tableLimitHz, toEnd, trenchGrowl, turnedLowsSteps, waveBank, writeAlone } from '@abyssal/core';
 import { best, SOUNDS } from './sounds.mjs';
 
 const RATE = 48000;
@@ -47,10 +47,7 @@ for (const [name, make] of Object.entries(SOUNDS)) {
   const sound = make();
   const render = renderLoop(sound, { sampleRateHz: RATE });
   const took = best(5, () => {
-    const steps = measurePassSteps(sound, render);
-    let step = steps.next();
-    while (!step.done) step = steps.next();
-    judge(sound, [step.value]);
+    judge(sound, [toEnd(measurePassSteps(sound, render))]);
     depthOf(render);
     kickFigures(sound, RATE);
   });
@@ -62,10 +59,8 @@ for (const [name, make] of Object.entries(SOUNDS)) {
   const sound = mudLine();
   const looked = best(10, () => {
     const look = firstLook(sound);
-    const steps = turnedLowsSteps(sound, look.locks, undefined, look.bass);
-    let step = steps.next();
-    while (!step.done) step = steps.next();
-    bestTurnFor(rosesOf(sound, look, step.value).filter((rose) => rose !== null));
+    const turned = toEnd(turnedLowsSteps(sound, look.locks, undefined, look.bass));
+    bestTurnFor(rosesOf(sound, look, turned).filter((rose) => rose !== null));
   });
   line('Mud Line: overlay, figures of all notes and roses of its 2 bars, rendering included', `${looked.toFixed(0)} ms`, 'wanted: 120 ms');
   line('Mud Line: every proposal rendered and measured', `${best(8, () => fitOf(sound, { sampleRateHz: RATE })).toFixed(0)} ms`);

@@ -2,17 +2,12 @@ import { cleanNote, cleanSound, type SoundDocument } from '../document/index.js'
 import { mudLine, slackWater, trenchGrowl } from '../demo/index.js';
 import { KEPT_APART, lockNotes, ONE_WAVE, soundingOf } from '../figures/index.js';
 import { wrapDegrees } from '../lock/index.js';
+import { toEnd } from '../units/index.js';
 import { bestCommonNudge, bestTurnFor, bestTurnsByPitch, constantRose, firstLook, fitOf, lineLock, measureLine, roseGainDb, rosesOf, roseSteps, rootHz, turnedLowsSteps, withTailAt, type NoteRose } from './index.js';
 import { ordersOf, turned } from './turned-lows.js';
 
 const RATE = 48000;
-const rosesFor = (document: SoundDocument): (NoteRose | null)[] => {
-  const steps = roseSteps(document, measureLine(document, RATE));
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step.value;
-  }
-};
+const rosesFor = (document: SoundDocument): (NoteRose | null)[] => toEnd(roseSteps(document, measureLine(document, RATE)));
 const gains = (document: SoundDocument) => measureLine(document, RATE).locks.map(({ lock }) => ('sumGainDb' in lock ? lock.sumGainDb : null));
 
 describe('the rose', () => {

@@ -1,9 +1,10 @@
 import type { SoundDocument } from '../document/index.js';
 import { runsFree, type Assets } from '../engine/index.js';
 import { kickFigures } from '../figures/index.js';
+import { toEnd } from '../units/index.js';
 import { bestCommonNudge } from './common-nudge.js';
 import { duckDraft, invertDraft, levelDraft, lineDraft, nudgeDraft, octaveDraft, retuneDraft, sharedDraft, shortenDraft, turnDraft, turnsDraft, withTurnsByPitch } from './drafts.js';
-import { lineLock, measureLine, type LineLock, type MeasuredLine } from './line-lock.js';
+import { lineLock, measureLineSteps, type LineLock, type MeasuredLine } from './line-lock.js';
 import { COST_DB, type Draft, type Proposal } from './proposal.js';
 import { rosesOf, type NoteRose } from './rose.js';
 import { turnedLowsSteps } from './turned-lows.js';
@@ -43,11 +44,11 @@ function gainOf(before: LineLock, after: LineLock): number {
 }
 
 /**
- * Everything that may make bass and kick agree, each rendered and measured, ranked by what it gains less what it costs. It yields between renders, so that a host can
+ * Everything that may make bass and kick agree, each rendered and measured, ranked by what it gains less what it costs. It yields within renders, so that a host can
  * stop. Of turning and of giving each pitch a phase only what gains more stays, and tuning is offered together with the turn that goes with it.
  */
-export function* fitSteps(document: SoundDocument, { sampleRateHz, assets, bassToKickDb = null, known }: FitOptions): Generator<void, Fit> {
-  const line = known?.line ?? measureLine(document, sampleRateHz, assets);
+export function* fitSteps(document: SoundDocument, { sampleRateHz, assets, bassToKickDb = null, known }: FitOptions): Generator<unknown, Fit> {
+  const line = known?.line ?? (yield* measureLineSteps(document, sampleRateHz, assets));
   const before = lineLock(line.locks);
   yield;
   const roses = known?.roses ?? (yield* roseSteps(document, line, assets));
@@ -61,13 +62,13 @@ export function* fitSteps(document: SoundDocument, { sampleRateHz, assets, bassT
   const proposals: Proposal[] = [];
   for (let d = 0; d < drafts.length; d++) {
     const draft = drafts[d];
-    const measured = measureLine(draft.document, sampleRateHz, assets);
+    const measured = yield* measureLineSteps(draft.document, sampleRateHz, assets);
     const after = lineLock(measured.locks);
     proposals.push({ ...draft, after, gainDb: gainOf(before, after), low: measured });
     if (draft.id === 'retune' && !free) {
       const both = withTurnsByPitch(draft.document, measured.locks, yield* roseSteps(draft.document, measured, assets));
       if (both) {
-        const found = measureLine(both, sampleRateHz, assets);
+        const found = yield* measureLineSteps(both, sampleRateHz, assets);
         const together = lineLock(found.locks);
         proposals.push({ ...draft, id: 'retune-turn', title: `${draft.title}, and turn the bass to it`, document: both, after: together, gainDb: gainOf(before, together), low: found });
       }
@@ -84,9 +85,5 @@ export function* fitSteps(document: SoundDocument, { sampleRateHz, assets, bassT
 
 /** Finds what may be offered at once; see `fitSteps`. */
 export function fitOf(document: SoundDocument, options: FitOptions): Fit {
-  const steps = fitSteps(document, options);
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step.value;
-  }
+  return toEnd(fitSteps(document, options));
 }

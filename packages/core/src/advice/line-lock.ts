@@ -1,8 +1,9 @@
 import type { SoundDocument } from '../document/index.js';
-import { renderLoop, type Assets } from '../engine/index.js';
+import { renderLoopSteps, type Assets } from '../engine/index.js';
 import { cannotCancel, lockNotes, type NoteLock } from '../figures/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
+import { toEnd } from '../units/index.js';
 
 /** How a whole line stands to the kick. */
 export interface LineLock {
@@ -30,10 +31,15 @@ export function lineLock(locks: readonly NoteLock[]): LineLock {
 /** A line's locks as rendered, and the low bands in which they were measured. */
 export interface MeasuredLine { readonly locks: readonly NoteLock[]; readonly kick: LowBand; readonly bass: LowBand }
 
-/** Renders a sound and measures the locks of its line. */
-export function measureLine(document: SoundDocument, sampleRateHz: number, assets?: Assets): MeasuredLine {
-  const render = renderLoop(document, { sampleRateHz, assets, stems: false });
+/** Renders a sound and measures the locks of its line, in steps that yield the share done of the render. */
+export function* measureLineSteps(document: SoundDocument, sampleRateHz: number, assets?: Assets): Generator<number, MeasuredLine> {
+  const render = yield* renderLoopSteps(document, { sampleRateHz, assets, stems: false });
   const kick = lowBand(middle([render.kick.left, render.kick.right]), sampleRateHz, document.lock.belowHz, true);
   const bass = lowBand(middle([render.bass.left, render.bass.right]), sampleRateHz, document.lock.belowHz, true);
   return { locks: lockNotes(document, kick, bass), kick, bass };
+}
+
+/** Renders and measures a line at once; see `measureLineSteps`. */
+export function measureLine(document: SoundDocument, sampleRateHz: number, assets?: Assets): MeasuredLine {
+  return toEnd(measureLineSteps(document, sampleRateHz, assets));
 }

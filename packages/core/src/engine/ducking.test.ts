@@ -78,6 +78,18 @@ const level = (x: Float32Array, hz: number, atS: number) => db(amplitudeAt(x.sub
 /** What is taken off at a frequency 60 ms after the hit at 1 s, from the sound without ducking. */
 const taken = (duck: Partial<Duck>, hz: number, change?: (sound: SoundDocument) => void) => level(bass(held({ on: false }, change)), hz, 1.06) - level(bass(held(duck, change)), hz, 1.06);
 
+it('ducks the stems as it ducks the bass: where nothing clips they add up to it', () => {
+  for (const duck of [{}, { acts: 'low' as const }, { acts: 'filter' as const }, { hard: true }]) {
+    const { bass: whole, layers } = renderLoop(held({ ...duck, amountDb: 30 }, (s) => { s.grit.cleanPath.on = true; }), { sampleRateHz: RATE });
+    expect(layers).toHaveLength(2);
+    const apart = whole.left.reduce((most, x, i) => Math.max(most, Math.abs(x - layers[0].left[i] - layers[1].left[i])), 0);
+    expect(db(apart)).toBeLessThan(-110);
+    // The filter closes to 120 Hz: it leaves the fundamental and takes the higher layer.
+    const [stem, hz] = 'acts' in duck && duck.acts === 'filter' ? [layers[1].left, HIGH] : [layers[0].left, LOW];
+    expect(level(stem, hz, 0.5) - level(stem, hz, 1.06)).toBeGreaterThan(10);
+  }
+});
+
 const clicksOf = (duck: Partial<Duck>) => findClicks({ channels: [bass(held(duck))], sampleRateHz: RATE, loop: true }, [0]);
 
 describe('ducking on the render', () => {

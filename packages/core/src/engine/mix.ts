@@ -9,6 +9,7 @@ import { Feedback } from './feedback.js';
 import { bankLinks } from './layer-player.js';
 import { MoverBank } from './mover-bank.js';
 import { ParameterBank } from './parameter-bank.js';
+import { StemTap } from './stem-tap.js';
 
 const FIELDS = ['grit.clip.driveDb', 'grit.clip.levelDb', 'grit.cleanPath.frequencyHz', 'output.levelDb', 'output.ceilingDb', 'kick.levelDb', 'kick.wav.gainDb', 'feedback.amountPct', 'feedback.delayMs'] as const;
 const ROWS = FIELDS.map(parameter);
@@ -29,42 +30,6 @@ function values({ grit, output, kick, feedback }: SoundDocument): number[] {
     grit.clip.driveDb, grit.clip.levelDb, grit.cleanPath.frequencyHz, output.levelDb, output.ceilingDb,
     kick.levelDb, kick.source === 'wav' && kick.wav ? kick.wav.gainDb : 0, feedback.amountPct, feedback.delayMs,
   ];
-}
-
-/** A layer's own way through the crossover, for its stem: taken before the clip. */
-class StemTap {
-  readonly left = new Float64Array(BLOCK);
-  readonly right = new Float64Array(BLOCK);
-  private readonly highLeft = new CrossoverSide('high');
-  private readonly highRight = new CrossoverSide('high');
-  private readonly low = new CrossoverSide('low');
-  private readonly clean = new Float64Array(BLOCK);
-  private readonly delayLeft: DelayLine;
-  private readonly delayRight: DelayLine;
-
-  constructor(private readonly sub: boolean, private readonly cleanPath: boolean, delay: number) {
-    this.delayLeft = new DelayLine(delay);
-    this.delayRight = new DelayLine(delay);
-  }
-
-  process(sourceLeft: Float64Array, sourceRight: Float64Array, silent: boolean, frames: number, g: Float64Array): void {
-    const { left, right, clean } = this;
-    for (let i = 0; i < frames; i++) {
-      left[i] = silent ? 0 : sourceLeft[i];
-      right[i] = silent ? 0 : sourceRight[i];
-    }
-    if (this.cleanPath) {
-      if (this.sub) {
-        for (let i = 0; i < frames; i++) clean[i] = 0.5 * (left[i] + right[i]);
-        this.low.process(clean, frames, g);
-      }
-      this.highLeft.process(left, frames, g);
-      this.highRight.process(right, frames, g);
-      if (this.sub) for (let i = 0; i < frames; i++) { left[i] += clean[i]; right[i] += clean[i]; }
-    }
-    this.delayLeft.process(left, frames);
-    this.delayRight.process(right, frames);
-  }
 }
 
 /** What the mix is given of a layer or the kick, a block at a time; where it is silent the blocks hold nothing of worth. */
@@ -148,7 +113,7 @@ export class Mix {
     this.duckStage = document.duck.on && (document.duck.hard || document.duck.acts !== 'level') ? new DuckStage(document.duck, sampleRateHz) : null;
     this.movers = new MoverBank(document.movers, document.ground.tempoBpm, sampleRateHz, seed);
     this.bank = new ParameterBank(ROWS, values(document), bankLinks(document, null, FIELDS), sampleRateHz);
-    this.taps = stems ? document.layers.map((layer) => new StemTap(layer.role === 'sub', this.cleanPath, this.latencyFrames)) : [];
+    this.taps = stems ? document.layers.map((layer) => new StemTap(layer.role === 'sub', this.cleanPath, end, this.duckStage ? document.duck : null, sampleRateHz)) : [];
     this.measureGains(0);
   }
 
@@ -268,14 +233,7 @@ export class Mix {
         times(backRight, ceilingGain, frames);
       }
     }
-    for (let t = 0; t < this.taps.length; t++) {
-      const { left, right } = this.taps[t];
-      for (let i = 0; i < frames; i++) {
-        const gain = last[2] * (acts ? ceilingGain[i] : 1);
-        left[i] *= gain;
-        right[i] *= gain;
-      }
-    }
+    for (let t = 0; t < this.taps.length; t++) this.taps[t].finish(this.before[2], last[2], this.ducker.share, acts ? ceilingGain : null, frames);
   }
 
   /** Sums the layers, and Sub once more in mono for the clean path. */
@@ -285,7 +243,7 @@ export class Mix {
     let sub = false;
     for (let l = 0; l < layers.length; l++) {
       const { silent, role, left, right } = layers[l];
-      if (this.taps.length > 0) this.taps[l].process(left, right, silent, frames, this.crossover);
+      if (this.taps.length > 0) this.taps[l].take(left, right, silent, frames, this.crossover);
       if (silent) continue;
       // The first that sounds is copied, the others are added: that saves filling the blocks with zeros.
       if (sounds) {

@@ -1,4 +1,5 @@
 import type { Duck, SoundDocument } from '../document/index.js';
+import { toEnd } from '../units/index.js';
 import { BLOCK } from './chunk.js';
 import { BackingPlayer, backingRecordings } from './backing-player.js';
 import { BACKING, CARRY, DUCK, eventList, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, sourcesAt, type EventList } from './events.js';
@@ -95,20 +96,39 @@ function briefStart(document: SoundDocument, events: EventList, kickLength: numb
   return 0;
 }
 
-/** Runs the loop's events and blocks over `total` frames, round and round from a place in the loop. */
-function run(events: EventList, start: number, total: number, event: (index: number) => void, step: (at: number, frames: number) => void): void {
+/** Seconds of sound between two yields of a render. */
+const STRETCH_S = 1;
+
+/** Runs the loop's events and blocks over `total` frames, round and round from a place in the loop; yields the share done now and then. */
+function* run(events: EventList, sampleRateHz: number, start: number, total: number, event: (index: number) => void, step: (at: number, frames: number) => void): Generator<number, void> {
   let place = start;
-  let next = 0;
-  while (next < events.frame.length && events.frame[next] < start) next++;
+  let index = 0;
+  while (index < events.frame.length && events.frame[index] < start) index++;
   let at = 0;
+  let rest = STRETCH_S * sampleRateHz;
   while (at < total) {
-    if (place >= events.loopFrames) place = next = 0;
-    while (next < events.frame.length && events.frame[next] <= place) event(next++);
-    const until = next < events.frame.length ? events.frame[next] : events.loopFrames;
+    if (place >= events.loopFrames) place = index = 0;
+    while (index < events.frame.length && events.frame[index] <= place) event(index++);
+    const until = index < events.frame.length ? events.frame[index] : events.loopFrames;
     const go = Math.min(total - at, framesToGo(place, until, at));
     step(at, go);
     place += go;
     at += go;
+    if (at < rest) continue;
+    rest += STRETCH_S * sampleRateHz;
+    yield at / total;
+  }
+}
+
+/** What the layers are taken to be of the work; the rest is the mix. */
+const LAYERS_SHARE = 0.8;
+
+/** Steps whose share is a part of a larger one, from `from` on. */
+function* shareOf<T>(steps: Generator<number, T>, from: number, part: number): Generator<number, T> {
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    yield from + part * step.value;
   }
 }
 
@@ -120,10 +140,10 @@ function layerKey(document: SoundDocument, index: number, sampleRateHz: number, 
   return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.kick.shared ? [document.kick.made, document.kick.swingPct] : null, document.lock.turnDeg, document.lock.turns, document.lock.nudgeMs, lowest.octave, lowest.semitones, document.seed, index, sampleRateHz, pass]);
 }
 
-function renderLayer(document: SoundDocument, index: number, events: EventList, start: number, total: number, options: LayerPlayerOptions): Stereo {
+function* renderLayer(document: SoundDocument, index: number, events: EventList, start: number, total: number, options: LayerPlayerOptions): Generator<number, Stereo> {
   const player = new LayerPlayer(document, document.layers[index], options);
   const audio = silence(total, player.stereo);
-  run(events, start, total, (i) => {
+  yield* run(events, options.sampleRateHz, start, total, (i) => {
     if (events.type[i] === CARRY) player.carryKick();
     else if (events.to[i] !== FOR_ALL && player.carries !== (events.to[i] === FOR_CARRIERS)) return;
     else if (events.type[i] === NOTE_ON) player.noteOn(events.source[i], events.pitch[i], events.velocity[i], events.tie[i] === 1);
@@ -163,10 +183,10 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
     const key = layerKey(document, l, sampleRateHz, pass);
     const cacheName = `${layer.id} ${pass}`;
     const kept = brief ? undefined : cache?.get(cacheName);
-    const audio = kept?.key === key ? kept.audio : renderLayer(document, l, events, start, total, { sampleRateHz, seed, assets });
+    const audio = kept?.key === key ? kept.audio : yield* shareOf(renderLayer(document, l, events, start, total, { sampleRateHz, seed, assets }), LAYERS_SHARE * (l / document.layers.length), LAYERS_SHARE / document.layers.length);
     if (!brief) cache?.set(cacheName, { key, audio });
     sources.push({ ...audio, id: layer.id, role: layer.role });
-    yield (0.8 * (l + 1)) / document.layers.length;
+    yield (LAYERS_SHARE * (l + 1)) / document.layers.length;
   }
 
   const blocks = sources.map((source) => {
@@ -179,7 +199,7 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
     layers: stems ? sources.map(({ id, left, right }) => ({ id, ...silence(loop, left !== right) })) : [],
   };
   const first = before + mix.latencyFrames;
-  run(events, start, total, (i) => {
+  yield* shareOf(run(events, sampleRateHz, start, total, (i) => {
     if (events.type[i] === KICK) kick.hit(events.velocity[i]);
     else if (events.type[i] === BACKING) backing[events.source[i]].begin();
     else if (events.type[i] === DUCK) {
@@ -220,18 +240,14 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
       keep(mix.taps[s].left, from, frames, layer.left, to);
       if (layer.right !== layer.left) keep(mix.taps[s].right, from, frames, layer.right, to);
     }
-  });
+  }), LAYERS_SHARE, 1 - LAYERS_SHARE);
   yield 1;
   return out;
 }
 
 /** Renders a loop at once; see `renderLoopSteps`. */
 export function renderLoop(document: SoundDocument, options: RenderOptions): LoopRender {
-  const steps = renderLoopSteps(document, options);
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step.value;
-  }
+  return toEnd(renderLoopSteps(document, options));
 }
 
 /** Whether anything in a sound runs free, so that one pass of the loop differs from the next. */

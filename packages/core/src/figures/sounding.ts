@@ -1,6 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { renderKick, renderLoopSteps, runsFree, type Assets, type LayerCache, type LoopRender, type Stereo } from '../engine/index.js';
 import { depthSpectrum, kickLengthS, kickTail, maskedShare, measureLoudness, middle, type Figure, type KickTail } from '../measure/index.js';
+import { toEnd } from '../units/index.js';
 import { judge, type JudgedFigure } from './figures.js';
 import { measurePassSteps, type PassFigures } from './pass.js';
 import { pitchTold, toldOf, type Told } from './told.js';
@@ -84,9 +85,5 @@ export function* soundingSteps(document: SoundDocument, options: SoundingOptions
 
 /** Renders and measures a sound at once; see `soundingSteps`. */
 export function soundingOf(document: SoundDocument, options: SoundingOptions): Sounding {
-  const steps = soundingSteps(document, options);
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step.value;
-  }
+  return toEnd(soundingSteps(document, options));
 }

@@ -1,2 +1,3 @@
 export * from './decibels.js';
 export * from './beats.js';
+export * from './to-end.js';

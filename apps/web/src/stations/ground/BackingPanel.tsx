@@ -69,11 +69,15 @@ function Part({ index }: { readonly index: number }) {
       <Box sx={{ display: 'flex', alignItems: 'center', gap: '6px' }}>
         <ToggleButton value="on" size="small" selected={part.on} aria-label={`${part.name} sounds`} onChange={() => { change(part.on ? 'silent' : 'sounds', (draft) => { draft.on = !part.on; }); }}>{part.on ? 'sounds' : 'silent'}</ToggleButton>
         <Box sx={{ fontWeight: 500, fontSize: 14, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', flex: 1 }} title={part.fileName}>{part.name}</Box>
-        <Box sx={{ fontSize: 12.5, color: off ? sea.watch : sea.ink2, whiteSpace: 'nowrap' }} title={off ? `The sound has ${tempoBpm} bpm` : undefined}>{off ? '◐ ' : ''}{tempo ? `${tempo.bars} ${tempo.bars === 1 ? 'bar' : 'bars'} at ${tempo.bpm.toFixed(1)} bpm` : ''}</Box>
-        <ListChoice label={`${part.name} starts at`} value={String(part.startTick - (part.startTick % TICKS_PER_BEAT))} options={beats} onChange={(tick) => { change('start', (draft) => { draft.startTick = Number(tick); }); }} />
         {part.sound !== '' && <RenderAnew key={part.sound} part={part} />}
         <IconButton size="small" aria-label={`Keep ${part.name} in the library`} onClick={() => { keep('backing', part.name || 'Part', part).then(() => { tell(`${part.name} is kept in the library.`); }, tellError); }}><Archive size={15} /></IconButton>
         <IconButton size="small" aria-label={`Remove ${part.name}`} onClick={() => { edit(`remove ${part.name}`, (draft) => { if (draft.duck.from === part.id) draft.duck.from = 'kick'; draft.backing.splice(index, 1); }); }}><Trash2 size={15} /></IconButton>
+      </Box>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: '6px', fontSize: 13, color: sea.ink2 }}>
+        <Box sx={{ width: 52 }}>Starts at</Box>
+        <ListChoice label={`${part.name} starts at`} value={String(part.startTick - (part.startTick % TICKS_PER_BEAT))} options={beats} onChange={(tick) => { change('start', (draft) => { draft.startTick = Number(tick); }); }} />
+        <Box sx={{ flex: 1 }} />
+        <Box sx={{ color: off ? sea.watch : undefined }} title={off ? `The sound has ${tempoBpm} bpm` : undefined}>{off ? '◐ ' : ''}{tempo ? `${tempo.bars} ${tempo.bars === 1 ? 'bar' : 'bars'} at ${tempo.bpm.toFixed(1)} bpm` : ''}</Box>
       </Box>
       <ParameterRow path={['backing', index, 'gainDb']} of={part.name} label="Gain" labelWidth={52} linkRoom={false} disabled={!part.on} />
     </Box>
@@ -105,7 +109,7 @@ export function BackingPanel() {
   return (
     <>
       {count === 0 && <Box sx={{ fontSize: 13, color: sea.ink2, mb: '6px' }}>No backing part yet. A WAV of drums or chords, or another sound, is heard with the sound, drawn on the depth chart, and what it masks of the bass is measured.</Box>}
-      <Box sx={{ maxHeight: 150, overflow: 'auto' }}>{Array.from({ length: count }, (_, index) => <Part key={index} index={index} />)}</Box>
+      <Box sx={{ maxHeight: 190, overflow: 'auto' }}>{Array.from({ length: count }, (_, index) => <Part key={index} index={index} />)}</Box>
       {measured && <Box sx={{ fontSize: 13, color: sea.ink2, mb: '5px' }}>{measured.loudness.value === null ? 'They are silent.' : `Together ${measured.loudness.value.toFixed(1).replace('-', '−')} LUFS; they mask ${measured.masked === null ? 'nothing: the bass is silent' : `${Math.round(100 * measured.masked)} % of the bass’s energy`}.`}</Box>}
       <Box sx={{ display: 'flex', gap: '6px' }}>
         <Button size="small" variant="outlined" disabled={busy || count >= MOST_BACKING} onClick={() => picker.current?.click()}>{busy ? 'reading…' : 'Add a WAV'}</Button>
