@@ -173,7 +173,7 @@ test('the overlay is zoomed and panned by keys and wheel, starts at the kick whe
   await expect(page.getByRole('img', { name: /Kick, bass and their sum below 120 Hz over note/ })).toBeVisible();
   await abyssal.type('Compare below', '90');
   await abyssal.measured();
-  await expect(page.getByRole('heading', { name: 'Kick and bass below 90 Hz' })).toBeVisible();
+  await expect(page.getByRole('img', { name: /Kick, bass and their sum below 90 Hz over note/ })).toBeVisible();
 });
 
 test('every note of the line that meets the kick says how, there and at Lock, and what cannot lock is named', async ({ abyssal, page }) => {

@@ -83,9 +83,9 @@ export const Overlay = memo(function Overlay({ present, empty, onStep, after }: 
   const level = present?.bassToKickDb.value ?? null;
   return (
     <Panel
-      title={`Kick and bass below ${Math.round(belowHz)} Hz`} label="Overlay"
+      title="Kick and bass" label="Overlay"
       aside={<>
-        {present && <span>note {noteName(present.note.pitch)}{level !== null ? `, bass ${plain(Math.abs(level), 1)} dB ${level < 0 ? 'under' : 'over'} the kick` : ''}{tail ? `; tail ${tail.hz.toFixed(1)} Hz (${tail.note} ${signed(tail.cents, 0)} ct)` : ''}</span>}
+        {present && <span>{noteName(present.note.pitch)}{level !== null ? `: bass ${plain(Math.abs(level), 1)} dB ${level < 0 ? 'under' : 'over'} the kick` : ''}{tail ? `; tail ${tail.hz.toFixed(1)} Hz (${tail.note} ${signed(tail.cents, 0)} ct)` : ''}</span>}
         <Legend entries={[['kick', sea.kick], ['bass', sea.tint6], ['sum', sea.ink2, true], ...(after ? [['after', sea.note] as [string, string]] : []), ...(drawn?.traces.some(({ name }) => name === 'ducking') ? [['ducking', sea.watch] as [string, string]] : [])]} />
         <Button aria-label="Note before" disabled={!onStep} onClick={() => onStep?.(-1)} sx={{ p: 0 }}><ChevronLeft size={16} /></Button>
         <Button aria-label="Next note" disabled={!onStep} onClick={() => onStep?.(1)} sx={{ p: 0 }}><ChevronRight size={16} /></Button>
