@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { cleanWavKick, fitOf, mudLine, readSoundFile, readWav, trenchGrowl, writeSoundFile, writeWav, type SoundDocument } from '@abyssal/core';
+import { cleanWavKick, FORMAT_VERSION, fitOf, mudLine, readSoundFile, readWav, trenchGrowl, writeSoundFile, writeWav, type SoundDocument } from '@abyssal/core';
 
 const MAIN = resolve(__dirname, '../dist/main.js');
 const folder = mkdtempSync(join(tmpdir(), 'abyssal-cli-'));
@@ -150,7 +150,7 @@ describe('abyssal check', () => {
     expect(oneLine(result)).toBe('not valid: layers[1].filters[0].cutoffHz: 40000 is above 20000');
   });
 
-  it.each([['{"format":"abyssal.sound","formatVersion":4}', /newer Abyssal/], ['not json', /not JSON/], [JSON.stringify(trenchGrowl()).replace('"tempoBpm":140', '"tempoBpm":NaN'), /not JSON/]])('says what is wrong with %.40s', (text, sentence) => {
+  it.each([[JSON.stringify({ format: 'abyssal.sound', formatVersion: FORMAT_VERSION + 1 }), /newer Abyssal/], ['not json', /not JSON/], [JSON.stringify(trenchGrowl()).replace('"tempoBpm":140', '"tempoBpm":NaN'), /not JSON/]])('says what is wrong with %.40s', (text, sentence) => {
     expect(oneLine(abyssal('check', write('odd.json', text)))).toMatch(sentence);
   });
 });

@@ -1,9 +1,9 @@
 import { cleanNote, cleanSound, type SoundDocument } from '../document/index.js';
 import { mudLine, slackWater, trenchGrowl } from '../demo/index.js';
-import { KEPT_APART, lockNotes, ONE_WAVE, soundingOf } from '../figures/index.js';
+import { KEPT_APART, kickFigures, lockNotes, ONE_WAVE, soundingOf } from '../figures/index.js';
 import { wrapDegrees } from '../lock/index.js';
 import { toEnd } from '../units/index.js';
-import { bestCommonNudge, bestTurnFor, bestTurnsByPitch, constantRose, firstLook, fitOf, lineLock, measureLine, roseGainDb, rosesOf, roseSteps, rootHz, turnedLowsSteps, withTailAt, type NoteRose } from './index.js';
+import { bestCommonNudge, bestTurnFor, bestTurnsByPitch, constantRose, firstLook, fitOf, lineLock, measureLine, roseGainDb, rosesOf, roseSteps, rootHz, turnedLowsSteps, withTailAt, withTailTuned, type NoteRose } from './index.js';
 import { ordersOf, turned } from './turned-lows.js';
 
 const RATE = 48000;
@@ -210,7 +210,21 @@ describe('tuning the tail', () => {
     expect(rootHz(sound, locks, 47.6)).toBeCloseTo(48.999, 2);
     expect(withTailAt(sound, 47.6, 48.999)!.kick.made.tailHz).toBeCloseTo(47.7 * (48.999 / 47.6), 2);
     expect(withTailAt(sound, 47.6, 90)).toBeNull();
+    expect(withTailTuned(sound, 47.6, 90, RATE)).toBeNull();
     expect(rootHz(sound, lockNotes({ ...sound, line: { notes: [] } }, measureLine(sound, RATE).kick, measureLine(sound, RATE).bass), 47.6)).toBeNull();
+  });
+});
+
+describe('a tuned tail', () => {
+  it('is found where it is wanted within a cent, however long its drop goes on', () => {
+    for (const settleMs of [20, 60, 110]) {
+      const sound = mudLine();
+      Object.assign(sound.kick.made, { settleMs, settleBend: 0 });
+      for (const wanted of [43.654, 51.913]) {
+        const tuned = withTailTuned(sound, kickFigures(sound, RATE).tail!.hz, wanted, RATE)!;
+        expect(Math.abs(1200 * Math.log2(wanted / kickFigures(tuned, RATE).tail!.hz))).toBeLessThan(1);
+      }
+    }
   });
 });
 

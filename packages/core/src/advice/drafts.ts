@@ -1,12 +1,13 @@
 import type { SoundDocument } from '../document/index.js';
-import { cannotCancel, soundingHz } from '../figures/index.js';
+import type { Assets } from '../engine/index.js';
+import { cannotCancel, soundingHz, type NoteLock } from '../figures/index.js';
 import { wrapDegrees } from '../lock/index.js';
 import type { KickTail } from '../measure/index.js';
 import { nearestNote } from '../music/index.js';
 import type { Nudge } from './common-nudge.js';
 import type { Draft } from './proposal.js';
 import { bestTurnFor, bestTurnsByPitch, type NoteRose } from './rose.js';
-import type { NoteLock } from '../figures/index.js';
+import { withTailTuned } from './tune-tail.js';
 
 const signed = (value: number, digits = 0) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`;
 const tidy = (value: number, digits: number) => Number(value.toFixed(digits));
@@ -18,8 +19,6 @@ const LEAST_CENTS = 3;
 const GROOVE_MS = 5;
 /** A tail within this of a note is one. */
 const TAIL_IS_NOTE_CENTS = 15;
-/** Most semitones by which a kick is retuned before it is another kick. */
-const MOST_SEMITONES = 7;
 
 /** The bass turned by one angle. */
 export function turnDraft(document: SoundDocument, roses: readonly (NoteRose | null)[]): Draft[] {
@@ -62,21 +61,6 @@ export function nudgeDraft(document: SoundDocument, nudge: Nudge | null): Draft[
   }];
 }
 
-/** The kick with its tail at a frequency, where it was found at `fromHz`; null where it would go too far. */
-export function withTailAt(document: SoundDocument, fromHz: number, toHz: number): SoundDocument | null {
-  const semitones = 12 * Math.log2(toHz / fromHz);
-  const { kick } = document;
-  if (Math.abs(semitones) > MOST_SEMITONES) return null;
-  if (kick.source === 'made') {
-    // A drop that has not ended leaves the found tail above the set one: the two go together.
-    const tailHz = tidy(kick.made.tailHz * (toHz / fromHz), 3);
-    return tailHz < 25 || tailHz > 120 ? null : { ...document, kick: { ...kick, made: { ...kick.made, tailHz } } };
-  }
-  if (!kick.wav) return null;
-  const retuneSt = tidy(kick.wav.retuneSt + semitones, 3);
-  return Math.abs(retuneSt) > 24 ? null : { ...document, kick: { ...kick, wav: { ...kick.wav, retuneSt } } };
-}
-
 /** The pitch that most of the notes meeting the kick have, in hertz, in the octave nearest to the tail; null for none. */
 export function rootHz(document: SoundDocument, locks: readonly NoteLock[], tailHz: number): number | null {
   const counts = new Map<number, number>();
@@ -90,11 +74,11 @@ export function rootHz(document: SoundDocument, locks: readonly NoteLock[], tail
 }
 
 /** The kick's tail tuned to the line's root. */
-export function retuneDraft(document: SoundDocument, locks: readonly NoteLock[], tail: KickTail | null): Draft[] {
+export function retuneDraft(document: SoundDocument, locks: readonly NoteLock[], tail: KickTail | null, sampleRateHz: number, assets?: Assets): Draft[] {
   if (!tail?.steady) return [];
   const hz = rootHz(document, locks, tail.hz);
   if (hz === null || Math.abs(1200 * Math.log2(hz / tail.hz)) < LEAST_CENTS) return [];
-  const changed = withTailAt(document, tail.hz, hz);
+  const changed = withTailTuned(document, tail.hz, hz, sampleRateHz, assets);
   const cents = 1200 * Math.log2(hz / tail.hz);
   const { name } = nearestNote(hz, document.ground.a4Hz);
   return changed ? [{ id: 'retune', title: `Tune the kick’s tail to ${name}`, cost: 'kick', costText: `the kick moves by ${signed(cents)} ct`, document: changed }] : [];

@@ -57,7 +57,7 @@ export function* fitSteps(document: SoundDocument, { sampleRateHz, assets, bassT
   const free = runsFree(document);
   const drafts: Draft[] = [
     ...(free ? [] : [...turnDraft(document, roses), ...turnsDraft(document, line.locks, roses)]), ...invertDraft(document), ...nudgeDraft(document, bestCommonNudge(document, line.kick, line.bass)),
-    ...retuneDraft(document, line.locks, kick.tail), ...lineDraft(document, line.locks, kick.tail), ...levelDraft(document, bassToKickDb), ...shortenDraft(document, kick.lengthS), ...sharedDraft(document), ...duckDraft(document), ...octaveDraft(document),
+    ...retuneDraft(document, line.locks, kick.tail, sampleRateHz, assets), ...lineDraft(document, line.locks, kick.tail), ...levelDraft(document, bassToKickDb), ...shortenDraft(document, kick.lengthS), ...sharedDraft(document), ...duckDraft(document), ...octaveDraft(document),
   ];
   const proposals: Proposal[] = [];
   for (let d = 0; d < drafts.length; d++) {

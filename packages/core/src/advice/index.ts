@@ -4,5 +4,6 @@ export { lineLock, measureLine, type LineLock, type MeasuredLine } from './line-
 export { bestCommonNudge, type Nudge } from './common-nudge.js';
 export { firstLook, type FirstLook } from './first-look.js';
 export { turnedLowsSteps, type TurnedLows } from './turned-lows.js';
-export { rootHz, withTailAt } from './drafts.js';
+export { rootHz } from './drafts.js';
+export { withTailAt, withTailTuned } from './tune-tail.js';
 export type { Cost, Proposal } from './proposal.js';

@@ -1,4 +1,4 @@
-import { cleanWavKick, cleanSound, DocumentError } from '../document/index.js';
+import { cleanWavKick, cleanSound, DocumentError, FORMAT_VERSION } from '../document/index.js';
 import { FormatError } from './format-error.js';
 import { assetsOf, explainError, readSoundFile, writeSoundFile } from './sound-file.js';
 
@@ -15,7 +15,7 @@ describe('sound files', () => {
   it('say in one sentence what is wrong', () => {
     expect(() => readSoundFile('{')).toThrow('this is not a sound file: it is not JSON');
     expect(() => readSoundFile('[]')).toThrow(DocumentError);
-    expect(() => readSoundFile(JSON.stringify({ ...cleanSound(), formatVersion: 5 }))).toThrow(/Open it with a newer Abyssal/);
+    expect(() => readSoundFile(JSON.stringify({ ...cleanSound(), formatVersion: FORMAT_VERSION + 1 }))).toThrow(/Open it with a newer Abyssal/);
     expect(() => readSoundFile(JSON.stringify({ format: 'abyssal.bundle', formatVersion: 9, sound: cleanSound() }))).toThrow(/version 9; this program reads version 1/);
     expect(() => readSoundFile(JSON.stringify({ format: 'abyssal.bundle', formatVersion: 1, sound: cleanSound(), assets: { x: 'y' } }))).toThrow(FormatError);
     // JSON has no NaN: what other programs write for it is no JSON, and null is no number.

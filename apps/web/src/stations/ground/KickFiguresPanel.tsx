@@ -1,3 +1,4 @@
+import { withTailAt } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { Panel } from '../../controls/Panel';
 import { Sounding } from '../../controls/Sounding';
@@ -16,9 +17,13 @@ export function KickFiguresPanel() {
   const tail = found?.tail ?? null;
   // A tail is tuned where it stands still and is more than a cent off.
   const hz = tail?.steady ? tail.hz : null;
-  const onRoot = hz !== null && of && Math.abs(1200 * Math.log2(rootNear(of, hz) / hz)) > 1 ? tailOnRoot(of, hz) : null;
+  const offRoot = hz !== null && of && Math.abs(1200 * Math.log2(rootNear(of, hz) / hz)) > 1 && withTailAt(of, hz, rootNear(of, hz)) ? hz : null;
+  const tune = (tailHz: number) => {
+    const tuned = of && tailOnRoot(of, tailHz);
+    if (tuned) edit('tail on the root', (draft) => { draft.kick = tuned; });
+  };
   return (
-    <Panel title="What the kick is" label="Kick figures" aside={onRoot && <Button size="small" variant="outlined" onClick={() => { edit('tail on the root', (draft) => { draft.kick = onRoot; }); }}>Tail on the root</Button>}>
+    <Panel title="What the kick is" label="Kick figures" aside={offRoot !== null && <Button size="small" variant="outlined" onClick={() => { tune(offRoot); }}>Tail on the root</Button>}>
       {!found ? <Box sx={{ color: sea.ink2, fontSize: 13 }}>Measuring the kick.</Box> : (
         <>
           <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, auto)', gap: 1 }}>

@@ -1,4 +1,4 @@
-import { BEATS_PER_BAR, KEY_NAMES, noteToHz, TICKS_PER_BEAT, withTailAt, type Kick, type SoundDocument } from '@abyssal/core';
+import { BEATS_PER_BAR, KEY_NAMES, noteToHz, TICKS_PER_BEAT, withTailTuned, type Kick, type SoundDocument } from '@abyssal/core';
 
 const EVEN = 108;
 
@@ -8,9 +8,11 @@ export function rootNear(document: SoundDocument, hz: number): number {
   return root * 2 ** Math.round(Math.log2(hz / root));
 }
 
-/** The kick with its tail, found at `tailHz`, on the root of the key; null where that is too far. */
+const RATE = 48000;
+
+/** The kick with its tail, found at `tailHz`, on the root of the key; null where that is too far. A made kick is rendered on the way, a WAV is tuned by what is lacking. */
 export function tailOnRoot(document: SoundDocument, tailHz: number): Kick | null {
-  return withTailAt(document, tailHz, rootNear(document, tailHz))?.kick ?? null;
+  return withTailTuned(document, tailHz, rootNear(document, tailHz), RATE)?.kick ?? null;
 }
 
 /** Common ways in which a kick falls, as beats of one bar. */
