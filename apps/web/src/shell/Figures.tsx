@@ -1,4 +1,4 @@
-import type { JudgedFigure, Verdict } from '@abyssal/core';
+import { plain, signed, type JudgedFigure, type Verdict } from '@abyssal/core';
 import { Box, Button, Typography } from '@mui/material';
 import { useHearing } from '../audio/hear-change';
 import { applyProposal, toggleHearing } from '../sounding/proposals';
@@ -16,15 +16,12 @@ const VERDICTS: Record<Verdict, { mark: string; words: string; colour: string }>
 
 /** Less gain than this is no advice. */
 const WORTH_DB = 0.3;
-const minus = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(1)}`;
 
 const SIGNED = new Set<JudgedFigure['id']>(['kickLock', 'bassToKick']);
 
 function numeral({ id, figure }: JudgedFigure): string {
   if (figure.value === null) return '–';
-  const text = Math.abs(figure.value).toFixed(1);
-  const zero = Number(text) === 0;
-  return `${zero ? '' : figure.value < 0 ? '−' : SIGNED.has(id) ? '+' : ''}${text}`;
+  return SIGNED.has(id) ? signed(figure.value) : plain(figure.value);
 }
 
 function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
@@ -51,7 +48,7 @@ function Advice() {
   return (
     <Box component="section" aria-label="Advice" sx={{ borderTop: `2px solid ${sea.note}`, mt: '6px', pt: '8px' }}>
       <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600, color: sea.note }}>Advice</Typography>
-      <Box sx={{ fontSize: 13.5, lineHeight: 1.35, my: '3px' }}>{best.title}: the worst note goes from {fit.before.worstSumGainDb === null ? 'no lock' : `${minus(fit.before.worstSumGainDb)} dB`} to {best.after.worstSumGainDb === null ? 'being kept apart' : <Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic' }}>{minus(best.after.worstSumGainDb)} dB</Box>}.{best.costText ? ` It costs: ${best.costText}.` : ''}</Box>
+      <Box sx={{ fontSize: 13.5, lineHeight: 1.35, my: '3px' }}>{best.title}: the worst note goes from {fit.before.worstSumGainDb === null ? 'no lock' : `${signed(fit.before.worstSumGainDb)} dB`} to {best.after.worstSumGainDb === null ? 'being kept apart' : <Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic' }}>{signed(best.after.worstSumGainDb)} dB</Box>}.{best.costText ? ` It costs: ${best.costText}.` : ''}</Box>
       <Box sx={{ display: 'flex', gap: '6px' }}>
         <Button size="small" variant="outlined" onClick={() => { toggleHearing(best); }}>{heard ? `Enough (${hearing.now})` : 'Hear it'}</Button>
         <Button size="small" variant="contained" onClick={() => { applyProposal(best); }}>Apply</Button>

@@ -87,6 +87,18 @@ describe('the first look', () => {
     expect(look.ducking!.gains[0]).toBeLessThan(0.5);
   });
 
+  it('has a mover that runs free where the whole measurement has it', () => {
+    const sound = mudLine();
+    sound.movers = sound.movers.map((mover) => (mover.kind === 'wobble' ? { ...mover, restart: 'free' as const, rateIn: 'beats' as const, rateBeats: 8 } : mover));
+    sound.links = [{ id: 'link-1', mover: sound.movers[0].id, target: 'layers.sub.levelDb', reachPct: -30, on: true }];
+    const whole = measureLine(sound, RATE).locks;
+    firstLook(sound).locks.forEach(({ lock }, n) => {
+      const exact = whole[n].lock;
+      if ('sumGainDb' in lock && 'sumGainDb' in exact) expect(Math.abs(lock.sumGainDb - exact.sumGainDb)).toBeLessThan(0.2);
+    });
+    expect(new Set(whole.map(({ lock }) => ('sumGainDb' in lock ? lock.sumGainDb.toFixed(1) : ''))).size).toBeGreaterThan(4);
+  });
+
   it('turns into the same roses as the whole measurement, within 0.2 dB', () => {
     const sound = mudLine();
     const look = firstLook(sound);

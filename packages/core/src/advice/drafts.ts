@@ -6,10 +6,10 @@ import type { KickTail } from '../measure/index.js';
 import { nearestNote } from '../music/index.js';
 import type { Nudge } from './common-nudge.js';
 import type { Draft } from './proposal.js';
+import { signed } from '../units/index.js';
 import { bestTurnFor, bestTurnsByPitch, type NoteRose } from './rose.js';
 import { withTailTuned } from './tune-tail.js';
 
-const signed = (value: number, digits = 0) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`;
 const tidy = (value: number, digits: number) => Number(value.toFixed(digits));
 const isRose = (rose: NoteRose | null): rose is NoteRose => rose !== null;
 
@@ -25,7 +25,7 @@ export function turnDraft(document: SoundDocument, roses: readonly (NoteRose | n
   const best = bestTurnFor(roses.filter(isRose));
   if (!best || Math.abs(best.turnDeg) < LEAST_TURN_DEG) return [];
   return [{
-    id: 'turn', title: `Turn the bass by ${signed(best.turnDeg)}°`, cost: 'nothing', costText: '',
+    id: 'turn', title: `Turn the bass by ${signed(best.turnDeg, 0)}°`, cost: 'nothing', costText: '',
     document: { ...document, lock: { ...document.lock, turnDeg: wrapDegrees(document.lock.turnDeg + best.turnDeg) } },
   }];
 }
@@ -81,7 +81,7 @@ export function retuneDraft(document: SoundDocument, locks: readonly NoteLock[],
   const changed = withTailTuned(document, tail.hz, hz, sampleRateHz, assets);
   const cents = 1200 * Math.log2(hz / tail.hz);
   const { name } = nearestNote(hz, document.ground.a4Hz);
-  return changed ? [{ id: 'retune', title: `Tune the kick’s tail to ${name}`, cost: 'kick', costText: `the kick moves by ${signed(cents)} ct`, document: changed }] : [];
+  return changed ? [{ id: 'retune', title: `Tune the kick’s tail to ${name}`, cost: 'kick', costText: `the kick moves by ${signed(cents, 0)} ct`, document: changed }] : [];
 }
 
 /** The line moved so that its root stands on the kick's tail; only where the tail is a note. */
@@ -93,7 +93,7 @@ export function lineDraft(document: SoundDocument, locks: readonly NoteLock[], t
   const { notes } = document.line;
   if (semitones === 0 || notes.some(({ pitch }) => pitch + semitones < 0 || pitch + semitones > 96)) return [];
   return [{
-    id: 'line', title: `Move the line by ${signed(semitones)} semitones to the kick’s tail`, cost: 'key', costText: 'the line is in another key',
+    id: 'line', title: `Move the line by ${signed(semitones, 0)} semitones to the kick’s tail`, cost: 'key', costText: 'the line is in another key',
     document: { ...document, line: { notes: notes.map((note) => ({ ...note, pitch: note.pitch + semitones })) } },
   }];
 }

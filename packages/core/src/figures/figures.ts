@@ -1,6 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { noteName } from '../music/index.js';
 import { known, unknown, type Figure } from '../measure/index.js';
+import { plain, signed } from '../units/index.js';
 import { cannotCancel, type NoteLock } from './note-lock.js';
 import type { NoteFigures, PassFigures } from './pass.js';
 import { judgeBassToKick, judgeEvenness, judgeHighMono, judgeLock, judgeLoudness, judgeLowMono, judgeTruePeak, worse, type Verdict } from './verdict.js';
@@ -18,8 +19,6 @@ export interface JudgedFigure {
   readonly spread: number | null;
 }
 
-const signed = (value: number, digits = 1) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`;
-const plain = (value: number, digits = 1) => value.toFixed(digits).replace('-', '−');
 
 /** The value among passes that is worst by an order, and how far the passes stand apart. */
 function worstOf(figures: readonly Figure[], badness: (value: number) => number): { figure: Figure; index: number; spread: number | null } {

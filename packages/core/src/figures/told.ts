@@ -4,7 +4,7 @@ import { lowestTone, renderLoop, type Assets, type LoopRender } from '../engine/
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
 import { noteName, noteToHz } from '../music/index.js';
-import { gainToDb } from '../units/index.js';
+import { gainToDb, plain, signed } from '../units/index.js';
 import type { NoteFigures } from './pass.js';
 
 /** Something that takes the lows away, told in words: where, and what. */
@@ -34,8 +34,6 @@ export function lowSumGainDb(a: LowBand, b: LowBand): number | null {
   return 10 * Math.log10(Math.max(1e-12, 1 + (2 * cross) / (ea + eb)));
 }
 
-const percent = (db: number) => db.toFixed(1).replace('-', '−');
-
 /** Pairs of layers whose lows cancel in a rendered loop with stems. */
 function layersTold(document: SoundDocument, render: LoopRender): Told[] {
   const lows = render.layers.flatMap(({ id, left, right }) => {
@@ -44,7 +42,7 @@ function layersTold(document: SoundDocument, render: LoopRender): Told[] {
   });
   return lows.flatMap(({ layer, low }, i) => lows.slice(i + 1).flatMap((other) => {
     const gain = lowSumGainDb(low, other.low);
-    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${other.layer.id}`, text: `${layer.name} and ${other.layer.name} cancel each other’s lows: together ${percent(gain)} dB below 120 Hz. Turn the start phase of one.` }] : [];
+    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${other.layer.id}`, text: `${layer.name} and ${other.layer.name} cancel each other’s lows: together ${plain(gain)} dB below 120 Hz. Turn the start phase of one.` }] : [];
   }));
 }
 
@@ -71,7 +69,7 @@ function tonesTold(document: SoundDocument, layer: Layer, sampleRateHz: number, 
   const lows = on.map((t) => lowBand(renderLoop(toneAlone(document, layer, t), { sampleRateHz, assets, stems: false }).bass.left, sampleRateHz, BELOW_HZ, true));
   return on.flatMap((t, i) => on.slice(i + 1).flatMap((other, j) => {
     const gain = lowSumGainDb(lows[i], lows[i + 1 + j]);
-    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${t} ${other}`, text: `${layer.name}: tones ${t + 1} and ${other + 1} cancel each other’s lows: together ${percent(gain)} dB below 120 Hz. Turn the start phase of one.` }] : [];
+    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${t} ${other}`, text: `${layer.name}: tones ${t + 1} and ${other + 1} cancel each other’s lows: together ${plain(gain)} dB below 120 Hz. Turn the start phase of one.` }] : [];
   }));
 }
 
@@ -87,7 +85,7 @@ function subTold(document: SoundDocument, layer: Layer): Told[] {
       return db + (magnitude === null ? 0 : gainToDb(magnitude) + (filter.on ? filter.levelDb : 0));
     }, 0);
   }));
-  return worst < FILTER_DB ? [{ place: `${layer.id} filter`, text: `${layer.name}’s own filter takes its lows away: ${percent(worst)} dB at a fundamental of the line. Open it, or let it follow the keys.` }] : [];
+  return worst < FILTER_DB ? [{ place: `${layer.id} filter`, text: `${layer.name}’s own filter takes its lows away: ${plain(worst)} dB at a fundamental of the line. Open it, or let it follow the keys.` }] : [];
 }
 
 /** The note whose found pitch strays furthest from the written one, where that is to be heard. */
@@ -96,7 +94,7 @@ export function pitchTold(notes: readonly NoteFigures[]): Told[] {
   if (strayed.length === 0) return [];
   const { note, cents } = strayed.reduce((worst, each) => (Math.abs(each.cents) > Math.abs(worst.cents) ? each : worst));
   const others = strayed.length > 1 ? `, and ${strayed.length - 1} more notes stray` : '';
-  return [{ place: 'pitch', text: `${noteName(note.pitch)} is found ${cents > 0 ? '+' : '−'}${Math.abs(cents).toFixed(0)} ct from where it is written${others}. Beating copies, steering or feedback can pull a bass out of tune.` }];
+  return [{ place: 'pitch', text: `${noteName(note.pitch)} is found ${signed(cents, 0)} ct from where it is written${others}. Beating copies, steering or feedback can pull a bass out of tune.` }];
 }
 
 /** What takes the lows of a sound away: layers or tones that cancel each other, and filters. `render` is its loop with stems. */

@@ -1,3 +1,4 @@
 export * from './decibels.js';
 export * from './beats.js';
 export * from './to-end.js';
+export * from './number-text.js';

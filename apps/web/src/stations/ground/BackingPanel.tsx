@@ -1,4 +1,4 @@
-import { BEATS_PER_BAR, cleanBacking, findBackingProblems, MOST_BACKING, TICKS_PER_BEAT, type BackingPart } from '@abyssal/core';
+import { BEATS_PER_BAR, cleanBacking, findBackingProblems, MOST_BACKING, plain, TICKS_PER_BEAT, type BackingPart } from '@abyssal/core';
 import { Box, Button, IconButton, ToggleButton } from '@mui/material';
 import { Archive, RefreshCw, Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
@@ -110,7 +110,7 @@ export function BackingPanel() {
     <>
       {count === 0 && <Box sx={{ fontSize: 13, color: sea.ink2, mb: '6px' }}>No backing part yet. A WAV of drums or chords, or another sound, is heard with the sound, drawn on the depth chart, and what it masks of the bass is measured.</Box>}
       <Box sx={{ maxHeight: 190, overflow: 'auto' }}>{Array.from({ length: count }, (_, index) => <Part key={index} index={index} />)}</Box>
-      {measured && <Box sx={{ fontSize: 13, color: sea.ink2, mb: '5px' }}>{measured.loudness.value === null ? 'They are silent.' : `Together ${measured.loudness.value.toFixed(1).replace('-', '−')} LUFS; they mask ${measured.masked === null ? 'nothing: the bass is silent' : `${Math.round(100 * measured.masked)} % of the bass’s energy`}.`}</Box>}
+      {measured && <Box sx={{ fontSize: 13, color: sea.ink2, mb: '5px' }}>{measured.loudness.value === null ? 'They are silent.' : `Together ${plain(measured.loudness.value)} LUFS; they mask ${measured.masked === null ? 'nothing: the bass is silent' : `${Math.round(100 * measured.masked)} % of the bass’s energy`}.`}</Box>}
       <Box sx={{ display: 'flex', gap: '6px' }}>
         <Button size="small" variant="outlined" disabled={busy || count >= MOST_BACKING} onClick={() => picker.current?.click()}>{busy ? 'reading…' : 'Add a WAV'}</Button>
         <Button size="small" variant="outlined" disabled={count >= MOST_BACKING} onClick={() => { setAdding(true); }}>Add a sound…</Button>

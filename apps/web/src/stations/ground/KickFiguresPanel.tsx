@@ -1,4 +1,4 @@
-import { withTailAt } from '@abyssal/core';
+import { plain, signed, withTailAt } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { Panel } from '../../controls/Panel';
 import { Sounding } from '../../controls/Sounding';
@@ -6,8 +6,6 @@ import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 import { rootNear, tailOnRoot } from './kick-edits';
-
-const cents = (value: number) => { const size = Math.abs(value).toFixed(0); return size === '0' ? '0' : `${value < 0 ? '−' : '+'}${size}`; };
 
 /** The kick's own figures. */
 export function KickFiguresPanel() {
@@ -28,8 +26,8 @@ export function KickFiguresPanel() {
         <>
           <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, auto)', gap: 1 }}>
             <Sounding label="tail settles at" value={tail ? tail.hz.toFixed(1) : '–'} unit="Hz" />
-            <Sounding label="nearest note" value={tail ? tail.note : '–'} unit={tail ? `${cents(tail.cents)} ct` : undefined} />
-            <Sounding label="tail’s phase" value={tail ? cents(tail.phaseDeg).replace('+', '') : '–'} unit="°" />
+            <Sounding label="nearest note" value={tail ? tail.note : '–'} unit={tail ? `${signed(tail.cents, 0)} ct` : undefined} />
+            <Sounding label="tail’s phase" value={tail ? plain(tail.phaseDeg, 0) : '–'} unit="°" />
             <Sounding label="length" value={found.lengthS === null ? '–' : Math.round(1000 * found.lengthS)} unit="ms" />
           </Box>
           <Box sx={{ fontSize: 13, color: sea.ink2, mt: '4px' }}>{

@@ -1,4 +1,4 @@
-import { BEATS_PER_BAR, judgeLock, KEY_NAMES, loopTicks, moverTraces, noteName, TICKS_PER_BEAT, type Lock, type Targets } from '@abyssal/core';
+import { BEATS_PER_BAR, judgeLock, KEY_NAMES, loopTicks, moverTraces, noteName, signed, TICKS_PER_BEAT, type Lock, type Targets } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useDeferredValue, useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
@@ -187,7 +187,7 @@ const MARKS = { holds: ['●', sea.holds], watch: ['◐', sea.watch], 'falls sho
 /** What a note's sum gain with the kick is, over its start: by mark and, where there is room, by number. */
 function LockMark({ lock, targets, x, y, wide }: { readonly lock: Lock; readonly targets: Targets; readonly x: number; readonly y: number; readonly wide: boolean }) {
   const [mark, colour] = MARKS[judgeLock(lock.sumGainDb, lock.bestSumGainDb, targets)];
-  return <text x={x} y={y} fontSize={12} fill={colour} pointerEvents="none">{mark}{wide ? ` ${lock.sumGainDb < 0 ? '−' : '+'}${Math.abs(lock.sumGainDb).toFixed(1)}` : ''}</text>;
+  return <text x={x} y={y} fontSize={12} fill={colour} pointerEvents="none">{mark}{wide ? ` ${signed(lock.sumGainDb)}` : ''}</text>;
 }
 
 function describePlace(tick: number): string {

@@ -1,4 +1,4 @@
-import { NOT_MET } from '@abyssal/core';
+import { NOT_MET, signed } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { memo } from 'react';
 import { useHearing } from '../../audio/hear-change';
@@ -7,7 +7,7 @@ import type { ShownFit, ShownProposal } from '../../sounding/protocol';
 import { useSounding } from '../../sounding/sounding-store';
 import { sea } from '../../theme/sea';
 import { NUMERALS } from '../../theme/theme';
-import { signed, standing } from './words';
+import { standing } from './words';
 
 function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; readonly shown: boolean; readonly onShow: () => void }) {
   const hearing = useHearing();

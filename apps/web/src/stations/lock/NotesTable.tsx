@@ -1,11 +1,11 @@
-import { BEATS_PER_BAR, bestTurnFor, noteName, parameter, TICKS_PER_BEAT, wrapDegrees, type NoteLevels } from '@abyssal/core';
+import { BEATS_PER_BAR, bestTurnFor, noteName, parameter, signed, TICKS_PER_BEAT, wrapDegrees, type NoteLevels } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { memo, useMemo } from 'react';
 import { ValueField } from '../../controls/ValueField';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
-import { plain, signed } from './words';
+import { whole } from './words';
 
 const place = (tick: number) => `${Math.floor(tick / (TICKS_PER_BEAT * BEATS_PER_BAR)) + 1}.${(Math.floor(tick / TICKS_PER_BEAT) % BEATS_PER_BAR) + 1}${tick % TICKS_PER_BEAT === 0 ? '' : `.${Math.floor((tick % TICKS_PER_BEAT) / (TICKS_PER_BEAT / 4)) + 1}`}`;
 
@@ -41,7 +41,7 @@ export const NotesTable = memo(function NotesTable({ meeting, chosen, onChoose }
                   <td><Button size="small" sx={{ p: 0, minWidth: 0, fontWeight: 500 }} aria-label={`Look at ${noteName(note.pitch)} at ${place(note.tick)}`}>{noteName(note.pitch)}</Button> <Box component="span" sx={{ color: sea.ink2, fontSize: 12 }}>{place(note.tick)}{note.tie ? ' tied' : ''}</Box></td>
                   <td>{measured ? `${signed(measured.sumGainDb)} dB` : 'reason' in lock ? lock.reason : ''}</td>
                   <td>{measured ? signed(measured.bestSumGainDb) : ''}</td>
-                  <td>{measured ? (measured.bearingDeg === null ? 'none' : `${plain(measured.bearingDeg)}°`) : ''}</td>
+                  <td>{measured ? (measured.bearingDeg === null ? 'none' : `${whole(measured.bearingDeg)}°`) : ''}</td>
                   <td>{overlap === null ? '' : `${Math.round(100 * overlap)} %`}</td>
                 </Box>
               );

@@ -1,4 +1,4 @@
-import { BEATS_PER_BAR, noteName, soundingHz, swung, TICKS_PER_BEAT, type NoteLevels } from '@abyssal/core';
+import { BEATS_PER_BAR, noteName, plain, signed, soundingHz, swung, TICKS_PER_BEAT, type NoteLevels } from '@abyssal/core';
 import { Box, Button, ToggleButton } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
@@ -12,7 +12,6 @@ import type { LowTrace } from '../../sounding/protocol';
 import { useSounding } from '../../sounding/sounding-store';
 import { useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
-import { plain, signed } from './words';
 
 const BEFORE_S = 0.01;
 const LEAST_S = 0.03;
@@ -85,7 +84,7 @@ export const Overlay = memo(function Overlay({ present, empty, onStep, after }: 
     <Panel
       title="Kick and bass" label="Overlay"
       aside={<>
-        {present && <span>{noteName(present.note.pitch)}{level !== null ? `: bass ${plain(Math.abs(level), 1)} dB ${level < 0 ? 'under' : 'over'} the kick` : ''}{tail ? `; tail ${tail.hz.toFixed(1)} Hz (${tail.note} ${signed(tail.cents, 0)} ct)` : ''}</span>}
+        {present && <span>{noteName(present.note.pitch)}{level !== null ? `: bass ${plain(Math.abs(level))} dB ${level < 0 ? 'under' : 'over'} the kick` : ''}{tail ? `; tail ${tail.hz.toFixed(1)} Hz (${tail.note} ${signed(tail.cents, 0)} ct)` : ''}</span>}
         <Legend entries={[['kick', sea.kick], ['bass', sea.tint6], ['sum', sea.ink2, true], ...(after ? [['after', sea.note] as [string, string]] : []), ...(drawn?.traces.some(({ name }) => name === 'ducking') ? [['ducking', sea.watch] as [string, string]] : [])]} />
         <Button aria-label="Note before" disabled={!onStep} onClick={() => onStep?.(-1)} sx={{ p: 0 }}><ChevronLeft size={16} /></Button>
         <Button aria-label="Next note" disabled={!onStep} onClick={() => onStep?.(1)} sx={{ p: 0 }}><ChevronRight size={16} /></Button>

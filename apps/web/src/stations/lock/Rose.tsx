@@ -1,9 +1,9 @@
-import { roseGainDb, type NoteRose } from '@abyssal/core';
+import { plain, roseGainDb, type NoteRose } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useMemo, useRef } from 'react';
 import { sea } from '../../theme/sea';
-import { plain } from './words';
+import { whole } from './words';
 
 const SIZE = 292;
 const CENTRE = SIZE / 2;
@@ -86,7 +86,7 @@ export function Rose({ rose, measuredDeg, since, bestTurnDeg, reason, onTurn }: 
           </g>
         )}
       </svg>
-      <Box sx={{ fontSize: 13, color: sea.ink2, textAlign: 'center', minHeight: 20 }}>{present ? `bearing ${plain(round(present.deg))}° gives ${plain(present.gain, 1)} dB; the dashed line is the best${best ? `, ${plain(best.gain, 1)} dB` : ''}` : reason}</Box>
+      <Box sx={{ fontSize: 13, color: sea.ink2, textAlign: 'center', minHeight: 20 }}>{present ? `bearing ${whole(round(present.deg))}° gives ${plain(present.gain)} dB; the dashed line is the best${best ? `, ${plain(best.gain)} dB` : ''}` : reason}</Box>
     </Box>
   );
 }

@@ -1,4 +1,4 @@
-import { noteName, roseGainDb, wrapDegrees, type Lock as Measured, type LockSettings, type NoteLevels, type NoteRose, type Turn } from '@abyssal/core';
+import { noteName, roseGainDb, signed, wrapDegrees, type Lock as Measured, type LockSettings, type NoteLevels, type NoteRose, type Turn } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { memo } from 'react';
 import { Panel } from '../../controls/Panel';
@@ -6,7 +6,7 @@ import { Sounding } from '../../controls/Sounding';
 import { applyProposal } from '../../sounding/proposals';
 import type { ShownFit } from '../../sounding/protocol';
 import { edit } from '../../state/document-store';
-import { plain, signed, standing } from './words';
+import { standing, whole } from './words';
 
 /** Turns under this are not worth a click. */
 const LEAST_TURN_DEG = 0.5;
@@ -47,11 +47,11 @@ export const Standing = memo(function Standing({ present, measured, rose, best, 
     </>}>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', gap: '2px 8px' }}>
         <Sounding label="sum gain" value={none(measured?.sumGainDb, signed)} unit="dB" />
-        <Sounding label="best bearing" value={measured?.bearingDeg == null || !best ? '–' : plain(wrapDegrees(measured.bearingDeg + best.turnDeg))} unit="°" />
+        <Sounding label="best bearing" value={measured?.bearingDeg == null || !best ? '–' : whole(wrapDegrees(measured.bearingDeg + best.turnDeg))} unit="°" />
         <Sounding label="gain to win" value={measured && best ? signed(Math.max(0, best.worstSumGainDb - measured.sumGainDb)) : '–'} unit="dB" />
         <Sounding label="coherence" value={none(measured?.coherence, (value) => value.toFixed(2))} />
-        <Sounding label="bearing now" value={none(measured?.bearingDeg, plain)} unit="°" />
-        <Sounding label={passSpread === null ? 'spread over notes' : 'over notes · passes'} value={`${none(spread, plain)}${passSpread === null ? '' : ` · ${plain(passSpread)}`}`} unit="°" />
+        <Sounding label="bearing now" value={none(measured?.bearingDeg, whole)} unit="°" />
+        <Sounding label={passSpread === null ? 'spread over notes' : 'over notes · passes'} value={`${none(spread, whole)}${passSpread === null ? '' : ` · ${whole(passSpread)}`}`} unit="°" />
         <Sounding label="nudge instead" value={none(measured?.nudgeMs, (value) => signed(value, 2))} unit="ms" />
         <Sounding label="overlap" value={none(present?.overlap, (value) => Math.round(100 * value).toString())} unit="%" />
       </Box>

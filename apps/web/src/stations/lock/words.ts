@@ -1,11 +1,7 @@
-import type { LineLock } from '@abyssal/core';
+import { plain, signed, type LineLock } from '@abyssal/core';
 
-/** A number with its sign, and without one where it rounds to nothing. */
-export const signed = (value: number, digits = 1) => {
-  const size = Math.abs(value).toFixed(digits);
-  return Number(size) === 0 ? size : `${value < 0 ? '−' : '+'}${size}`;
-};
-export const plain = (value: number, digits = 0) => signed(value, digits).replace('+', '');
+/** Degrees and shares are whole numbers. */
+export const whole = (value: number) => plain(value, 0);
 
 /** What a line's worst note has after a change, in words. */
 export function standing({ worstSumGainDb, keptApart, withoutPhase }: LineLock): string {

@@ -1,4 +1,4 @@
-import { clampValue, formatValue, type NumberNode } from '@abyssal/core';
+import { clampValue, formatValue, plain, type NumberNode } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
@@ -79,7 +79,7 @@ export function Ladder({ of, first, chosen, hz, row, levels, heard, onDraw, onCh
                 <line x1={LEFT} x2={LEFT + span} y1={top + RUNG / 2} y2={top + RUNG / 2} stroke={sea.hair} />
                 <rect x={LEFT} y={top + 3} width={x(Math.max(FLOOR_DB, heard[i]))} height={RUNG - 6} fill={tint} />
                 {Math.abs(heard[i] - db) > 0.05 && db > FLOOR_DB && <line x1={LEFT + x(db)} x2={LEFT + x(db)} y1={top + 2} y2={top + RUNG - 2} stroke={sea.note} strokeWidth={1.4} />}
-                <text x={width - 2} y={top + 11.5} fontSize={12} textAnchor="end" fill={sea.ink2}>{db <= row.min ? '–' : db.toFixed(1).replace('-', '−')}</text>
+                <text x={width - 2} y={top + 11.5} fontSize={12} textAnchor="end" fill={sea.ink2}>{db <= row.min ? '–' : plain(db)}</text>
               </g>
             );
           })}

@@ -1,3 +1,4 @@
+import { plain } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { Choice } from '../../../controls/Choice';
 import { ParameterRow } from '../../../controls/ParameterRow';
@@ -20,7 +21,7 @@ export function NoiseEditor(props: ToneProps) {
         <path d={`M0 ${44 + rise}L240 ${44 - rise}`} stroke={sea.tint6} strokeWidth={1.6} vectorEffect="non-scaling-stroke" />
       </Box>
       <ParameterRow path={[...at, 'tiltDb']} of={of} />
-      <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>{slope.toFixed(1).replace('-', '−')} dB an octave. To play it in tune, let a filter of high resonance follow the keys by 100 %.</Box>
+      <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>{plain(slope)} dB an octave. To play it in tune, let a filter of high resonance follow the keys by 100 %.</Box>
     </>
   );
 }
