@@ -56,7 +56,7 @@ export function* fitSteps(document: SoundDocument, { sampleRateHz, assets, bassT
   const kick = kickFigures(document, sampleRateHz, assets);
   const free = runsFree(document);
   const drafts: Draft[] = [
-    ...(free ? [] : [...turnDraft(document, roses), ...turnsDraft(document, line.locks, roses)]), ...invertDraft(document), ...nudgeDraft(document, bestCommonNudge(document, line.kick, line.bass)),
+    ...(free ? [] : [...turnDraft(document, roses), ...turnsDraft(document, line.locks, roses)]), ...invertDraft(document), ...(document.kick.shared ? [] : nudgeDraft(document, bestCommonNudge(document, line.kick, line.bass))),
     ...retuneDraft(document, line.locks, kick.tail, sampleRateHz, assets), ...lineDraft(document, line.locks, kick.tail), ...levelDraft(document, bassToKickDb), ...shortenDraft(document, kick.lengthS), ...sharedDraft(document), ...duckDraft(document), ...octaveDraft(document),
   ];
   const proposals: Proposal[] = [];

@@ -38,6 +38,15 @@ describe('one oscillator for both', () => {
     expect(noteToHz(carriedPitch(shared(({ kick }) => { kick.made.tailHz = 95; }), 0, 0))).toBeCloseTo(noteToHz(43), 6);
   });
 
+  it('has no nudge: the notes that carry the kick begin with it', () => {
+    const places = (nudgeMs: number, own: boolean) => {
+      const events = eventList(shared((s) => { s.kick.shared = own; s.lock.nudgeMs = nudgeMs; s.line.notes = [cleanNote({ tick: 480, ticks: 300, pitch: 31 })]; }), RATE);
+      return Array.from(events.frame).filter((_, i) => events.type[i] === NOTE_ON && events.to[i] !== FOR_CARRIERS);
+    };
+    expect(places(5, true)).toEqual(places(0, true));
+    expect(places(5, false)[0] - places(0, false)[0]).toBe(240);
+  });
+
   it('has events of its own: carried over a note, a note of its own between them', () => {
     const sound = shared((s) => { s.line.notes = [cleanNote({ tick: 0, ticks: 300, pitch: 31 }), cleanNote({ tick: 960, ticks: 300, pitch: 31, carries: 'kick' }), cleanNote({ tick: 1440, ticks: 300, pitch: 31, carries: 'bass' })]; s.kick.hits = [0, 480, 960, 1440].map((tick) => ({ tick, velocity: 100 })); });
     const events = eventList(sound, RATE);

@@ -1,7 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { loopTicks } from '../units/index.js';
 import { BLOCK } from './chunk.js';
-import { BACKING, eventList, lookAheadMs, sourcesAt, type EventList } from './events.js';
+import { bassNudgeMs, BACKING, eventList, lookAheadMs, sourcesAt, type EventList } from './events.js';
 import { framesToGo, Instrument, structureOf } from './instrument.js';
 import { LIVE_SOURCE } from './layer-player.js';
 import type { Assets } from './recording.js';
@@ -14,8 +14,10 @@ export interface EngineOptions { readonly sampleRateHz: number; readonly seed?: 
 const CROSSFADE_S = 0.01;
 const NO_ASSETS: Assets = new Map();
 
-const eventKey = ({ line, ground, kick, lock, backing, duck }: SoundDocument) =>
-  JSON.stringify([line, ground.tempoBpm, ground.bars, kick.on, kick.hits, kick.swingPct, kick.shared ? [kick.made.holdMs, kick.made.decayMs, kick.made.tailHz, ground.key] : null, kick.source === 'wav' ? kick.wav?.shiftMs : 0, lock.nudgeMs, backing.map(({ on, startTick, id }) => [on, startTick, id]), duck.on, duck.from, lookAheadMs(duck)]);
+const eventKey = (document: SoundDocument) => {
+  const { line, ground, kick, backing, duck } = document;
+  return JSON.stringify([line, ground.tempoBpm, ground.bars, kick.on, kick.hits, kick.swingPct, kick.shared ? [kick.made.holdMs, kick.made.decayMs, kick.made.tailHz, ground.key] : null, kick.source === 'wav' ? kick.wav?.shiftMs : 0, bassNudgeMs(document), backing.map(({ on, startTick, id }) => [on, startTick, id]), duck.on, duck.from, lookAheadMs(duck)]);
+};
 
 /**
  * A sound playing: the line in a loop, live notes beside it, and changes of the document while it sounds. `render` neither
@@ -125,10 +127,9 @@ export class Engine {
 
   /** Starts the line at a tick. A line nudged to come early starts that much before the loop's first tick. */
   play(fromTick = 0): void {
-    const { ground, lock } = this.document;
     const { loopFrames } = this.events;
-    const early = fromTick === 0 && lock.nudgeMs < 0 ? Math.round((-lock.nudgeMs / 1000) * this.options.sampleRateHz) : 0;
-    const from = Math.round((fromTick / loopTicks(ground.bars)) * loopFrames) - early;
+    const early = fromTick === 0 ? Math.round((Math.max(0, -bassNudgeMs(this.document)) / 1000) * this.options.sampleRateHz) : 0;
+    const from = Math.round((fromTick / loopTicks(this.document.ground.bars)) * loopFrames) - early;
     this.clock[0] = ((from % loopFrames) + loopFrames) % loopFrames;
     this.current.releaseLine();
     this.findNext();

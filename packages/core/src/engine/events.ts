@@ -56,6 +56,11 @@ export function swung(tick: number, swingPct: number): number {
   return tick % (2 * SIXTEENTH) >= SIXTEENTH ? tick + ((swingPct - 50) / 100) * 2 * SIXTEENTH : tick;
 }
 
+/** By how much the notes of the line come later than written, in ms: the nudge; none with one oscillator for both, where the bass is the kick and stands where that does. */
+export function bassNudgeMs({ kick, lock }: SoundDocument): number {
+  return kick.on && kick.shared ? 0 : lock.nudgeMs;
+}
+
 /** By how much ducking begins before what it is for, in ms; hard ducking is down when the kick begins. */
 export function lookAheadMs({ on, hard, lookAheadMs: set }: Duck): number {
   return on ? (hard ? Math.max(set, HARD_AHEAD_MS) : set) : 0;
@@ -68,7 +73,7 @@ export function lookAheadMs({ on, hard, lookAheadMs: set }: Duck): number {
 export function eventList(document: SoundDocument, sampleRateHz: number): EventList {
   const frames = loopFrames(document.ground.bars, document.ground.tempoBpm, sampleRateHz);
   const perTick = frames / loopTicks(document.ground.bars);
-  const nudge = Math.round((document.lock.nudgeMs / 1000) * sampleRateHz);
+  const nudge = Math.round((bassNudgeMs(document) / 1000) * sampleRateHz);
   const shift = document.kick.source === 'wav' && document.kick.wav ? Math.round((document.kick.wav.shiftMs / 1000) * sampleRateHz) : 0;
   const lookAhead = Math.round((lookAheadMs(document.duck) / 1000) * sampleRateHz);
   const shared = document.kick.on && document.kick.shared;

@@ -2,7 +2,7 @@ import type { Duck, SoundDocument } from '../document/index.js';
 import { toEnd } from '../units/index.js';
 import { BLOCK } from './chunk.js';
 import { BackingPlayer, backingRecordings } from './backing-player.js';
-import { BACKING, CARRY, DUCK, eventList, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, sourcesAt, type EventList } from './events.js';
+import { BACKING, bassNudgeMs, CARRY, DUCK, eventList, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, sourcesAt, type EventList } from './events.js';
 import { followsLevel, framesToGo, seedOf } from './instrument.js';
 import { hardHoldMs } from './kick/hard-hold.js';
 import { KickPlayer } from './kick/kick-player.js';
@@ -137,7 +137,7 @@ function layerKey(document: SoundDocument, index: number, sampleRateHz: number, 
   const links = document.links.filter((link) => link.target.startsWith(`layers.${layer.id}.`));
   const movers = document.movers.filter((mover) => links.some((link) => link.mover === mover.id));
   const lowest = lowestTone(document);
-  return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.kick.shared ? [document.kick.made, document.kick.swingPct] : null, document.lock.turnDeg, document.lock.turns, document.lock.nudgeMs, lowest.octave, lowest.semitones, document.seed, index, sampleRateHz, pass]);
+  return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.kick.shared ? [document.kick.made, document.kick.swingPct] : null, document.lock.turnDeg, document.lock.turns, bassNudgeMs(document), lowest.octave, lowest.semitones, document.seed, index, sampleRateHz, pass]);
 }
 
 function* renderLayer(document: SoundDocument, index: number, events: EventList, start: number, total: number, options: LayerPlayerOptions): Generator<number, Stereo> {

@@ -1,5 +1,5 @@
 import type { LineNote, SoundDocument } from '../document/index.js';
-import { lowestTone, swung } from '../engine/index.js';
+import { bassNudgeMs, lowestTone, swung } from '../engine/index.js';
 import { lowPeak, measureLock, SILENCE, type Lock, type LowBand, type NoLock } from '../lock/index.js';
 import { noteToHz } from '../music/index.js';
 import { loopTicks } from '../units/index.js';
@@ -35,7 +35,7 @@ export interface NoteStretch { readonly from: number; readonly to: number; reado
 /** Where the notes of a line stand in low bands of a loop. */
 export function noteStretches(document: SoundDocument, frames: number, rateHz: number): NoteStretch[] {
   const perTick = frames / loopTicks(document.ground.bars);
-  const nudge = (document.lock.nudgeMs / 1000) * rateHz;
+  const nudge = (bassNudgeMs(document) / 1000) * rateHz;
   return document.line.notes.map(({ tick, ticks, pitch }) => ({
     from: Math.max(0, Math.round(tick * perTick + nudge)),
     to: Math.min(frames, Math.round((tick + ticks) * perTick + nudge)),

@@ -1,5 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
-import type { LoopRender } from '../engine/index.js';
+import { bassNudgeMs, type LoopRender } from '../engine/index.js';
 import { decimate } from '../dsp/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { loopTicks } from '../units/index.js';
@@ -100,7 +100,7 @@ export function* measurePassSteps(document: SoundDocument, render: LoopRender): 
   const mono = measureMono(bass);
   yield 0.8;
   const perTick = render.frames / loopTicks(document.ground.bars) / sampleRateHz;
-  const asked = document.line.notes.map((note) => note.tick * perTick + document.lock.nudgeMs / 1000);
+  const asked = document.line.notes.map((note) => note.tick * perTick + bassNudgeMs(document) / 1000);
   const clicks = findClicks(bass, asked);
   yield 1;
   return { notes, mono, loudness, truePeakDbtp, evennessDb: evenness(document, notes), clicks, low };

@@ -7,6 +7,7 @@ import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { lookAtLockFirst, useSounding } from '../../sounding/sounding-store';
 import { edit, useDocument } from '../../state/document-store';
+import { sea } from '../../theme/sea';
 import { AdvicePanel } from './AdvicePanel';
 import { DuckPanel } from './DuckPanel';
 import { NotesTable } from './NotesTable';
@@ -53,6 +54,7 @@ export function Lock() {
   const bearings = meeting.flatMap(({ note }) => (isLock(note.lock) && note.lock.bearingDeg !== null ? [note.lock.bearingDeg] : []));
   const spread = spreadOf(bearings);
   const free = runsFree(document);
+  const oneWave = document.kick.on && document.kick.shared;
   const passSpread = index === null || !shown ? null : spreadOf(shown.bearings[index] ?? []);
   const step = useCallback((by: number) => { setChosen(meeting[(at + by + meeting.length) % meeting.length].index); }, [meeting, at]);
   const after = fit?.proposals.find(({ id }) => id === drawn)?.low ?? null;
@@ -71,7 +73,8 @@ export function Lock() {
             onTurn={(by) => { turnTo(lock.turnDeg + by, 'turn'); }}
           />
           <ParameterRow path={['lock', 'turnDeg']} linkRoom={false} labelWidth={52} />
-          <ParameterRow path={['lock', 'nudgeMs']} linkRoom={false} labelWidth={52} />
+          <ParameterRow path={['lock', 'nudgeMs']} linkRoom={false} labelWidth={52} disabled={oneWave} />
+          {oneWave && <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>With one oscillator for both the bass stands where the kick does: nothing is nudged.</Box>}
         </Panel>
         <Box sx={{ display: 'grid', gap: '10px' }}>
           <Standing present={present} measured={measured} rose={rose} best={best} common={common} spread={spread} passSpread={passSpread} free={free} from={from} inverted={lock.invert} written={lock.turnDeg === 0 && lock.nudgeMs === 0 && !lock.invert && lock.turns.length === 0} severalBearings={bearings.length > 1} tried={fit?.tried ?? null} />
