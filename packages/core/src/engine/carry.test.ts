@@ -38,6 +38,20 @@ describe('one oscillator for both', () => {
     expect(noteToHz(carriedPitch(shared(({ kick }) => { kick.made.tailHz = 95; }), 0, 0))).toBeCloseTo(noteToHz(43), 6);
   });
 
+  it('goes on in a note that begins within it, from where it then is', () => {
+    // At 128 bpm a tick is 0.977 ms; the drop of this kick takes 66 ms.
+    const rows = (change: (s: SoundDocument) => void) => {
+      const events = eventList(shared((s) => { s.kick.hits = [{ tick: 480, velocity: 100 }]; s.line.notes = [cleanNote({ tick: 520, ticks: 300, pitch: 31 })]; change(s); }), RATE);
+      return Array.from(events.frame).flatMap((frame, i) => (events.type[i] === CARRY ? [[Math.round((frame / events.loopFrames) * 3840), Math.round(events.pitch[i] * 10) / 10]] : []));
+    };
+    expect(rows(() => undefined)).toEqual([[480, 0], [520, 39.1]]);
+    // Not in one that comes after it, is tied, or is the bass alone; but round the loop's end.
+    expect(rows((s) => { s.line.notes[0].tick = 560; })).toEqual([[480, 0]]);
+    expect(rows((s) => { s.line.notes[0].tie = true; })).toEqual([[480, 0]]);
+    expect(rows((s) => { s.line.notes[0].carries = 'bass'; })).toEqual([[480, 0]]);
+    expect(rows((s) => { s.kick.hits[0].tick = 3830; s.line.notes[0].tick = 30; })).toEqual([[30, 39.1], [3830, 0]]);
+  });
+
   it('has no nudge: the notes that carry the kick begin with it', () => {
     const places = (nudgeMs: number, own: boolean) => {
       const events = eventList(shared((s) => { s.kick.shared = own; s.lock.nudgeMs = nudgeMs; s.line.notes = [cleanNote({ tick: 480, ticks: 300, pitch: 31 })]; }), RATE);

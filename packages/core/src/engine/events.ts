@@ -1,7 +1,8 @@
-import type { Duck, SoundDocument } from '../document/index.js';
-import { loopFrames, loopTicks } from '../units/index.js';
+import type { Duck, LineNote, SoundDocument } from '../document/index.js';
+import { loopFrames, loopTicks, ticksToSeconds } from '../units/index.js';
 import { carriedPitch } from './carry.js';
 import { HARD_AHEAD_MS } from './duck.js';
+import { dropEndMs } from './kick/drop.js';
 import { lowestTone } from './lowest-tone.js';
 
 export const NOTE_OFF = 0;
@@ -12,7 +13,7 @@ export const BACKING = 3;
 /** Ducking begins for a hit of the kick or for a backing part that is followed: before what it is for, by the look-ahead. */
 export const DUCK = 4;
 
-/** With one oscillator for both, the layers that carry the kick take up its drop. */
+/** With one oscillator for both, the layers that carry the kick take up its drop: from its start, or, as a note begins within it, from as many ms on as stand for the pitch. */
 export const CARRY = 5;
 
 /** Which layers a note is for: all, the ones that carry the kick, or all but those. */
@@ -66,6 +67,18 @@ export function lookAheadMs({ on, hard, lookAheadMs: set }: Duck): number {
   return on ? (hard ? Math.max(set, HARD_AHEAD_MS) : set) : 0;
 }
 
+/** Notes that begin of their own while the kick's drop is on its way, and how many ms of it have passed by then. */
+function takenUp({ kick, line, ground }: SoundDocument): { note: LineNote; ms: number }[] {
+  const loop = loopTicks(ground.bars);
+  const end = dropEndMs(kick.made);
+  return line.notes.filter(({ tie, carries }) => !tie && carries === 'both').flatMap((note) => {
+    // Since the hit before it, round the loop; a hit as the note begins is an event of its own.
+    const since = Math.min(...kick.hits.map(({ tick }) => (((note.tick - swung(tick, kick.swingPct)) % loop) + loop) % loop));
+    const ms = 1000 * ticksToSeconds(since, ground.tempoBpm);
+    return since > 1 && since < loop - 1 && ms < end ? [{ note, ms }] : [];
+  });
+}
+
 /**
  * The line and the kick as events of a loop at a sample rate. Notes are moved by the nudge and wrap round the loop's end. Where
  * a note ends as the next one begins, the end comes first, unless the next one is tied: then the two overlap and glide.
@@ -109,6 +122,7 @@ export function eventList(document: SoundDocument, sampleRateHz: number): EventL
       if (document.duck.on && document.duck.from === 'kick') rows.push({ ...row, frame: wrap(frame - lookAhead), type: DUCK, order: 4 });
     });
   }
+  if (shared) rows.push(...takenUp(document).map(({ note, ms }) => ({ source: noteSource(note), pitch: ms, velocity: 127, tie: 0, frame: wrap(Math.round(note.tick * perTick)), type: CARRY, order: 3 })));
   document.backing.forEach((part, source) => {
     if (!part.on) return;
     const frame = Math.round(part.startTick * perTick);

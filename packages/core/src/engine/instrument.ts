@@ -116,7 +116,7 @@ export class Instrument {
         if (type === NOTE_ON) layer.noteOn(events.source[index], events.pitch[index], events.velocity[index], events.tie[index] === 1);
         else layer.noteOff(events.source[index]);
       }
-    } else if (type === CARRY) for (let l = 0; l < this.layers.length; l++) this.layers[l].carryKick();
+    } else if (type === CARRY) for (let l = 0; l < this.layers.length; l++) this.layers[l].carryKick(events.pitch[index]);
     else if (type === KICK) this.kick.hit(events.velocity[index]);
     else if (type === BACKING) this.backing[events.source[index]].begin();
     else if (type === DUCK) {

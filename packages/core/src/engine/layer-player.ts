@@ -192,10 +192,10 @@ export class LayerPlayer {
     return this.layer.voice.notes === 'several' ? 'last' : this.layer.voice.notes;
   }
 
-  /** Takes up the kick's drop, where it carries it and sounds. */
-  carryKick(): void {
+  /** Takes up the kick's drop from so many ms on, where it carries it and sounds. */
+  carryKick(fromMs: number): void {
     if (!this.carries) return;
-    for (let v = 0; v < this.voices.length; v++) if (this.voices[v].held) this.voices[v].carryKick();
+    for (let v = 0; v < this.voices.length; v++) if (this.voices[v].held) this.voices[v].carryKick(fromMs);
   }
 
   /** A note begins, in the voice that speaks or in another. */

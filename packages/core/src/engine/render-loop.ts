@@ -144,7 +144,7 @@ function* renderLayer(document: SoundDocument, index: number, events: EventList,
   const player = new LayerPlayer(document, document.layers[index], options);
   const audio = silence(total, player.stereo);
   yield* run(events, options.sampleRateHz, start, total, (i) => {
-    if (events.type[i] === CARRY) player.carryKick();
+    if (events.type[i] === CARRY) player.carryKick(events.pitch[i]);
     else if (events.to[i] !== FOR_ALL && player.carries !== (events.to[i] === FOR_CARRIERS)) return;
     else if (events.type[i] === NOTE_ON) player.noteOn(events.source[i], events.pitch[i], events.velocity[i], events.tie[i] === 1);
     else if (events.type[i] === NOTE_OFF) player.noteOff(events.source[i]);

@@ -216,9 +216,9 @@ export class Voice {
     if (frames < 1) state[PITCH] = state[PITCH_TO];
   }
 
-  /** Takes up the kick's drop from its start, whatever was left of one before. */
-  carryKick(): void {
-    this.carried[0] = 1;
+  /** Takes up the kick's drop from so many ms on, whatever was left of one before. */
+  carryKick(fromMs: number): void {
+    this.carried[0] = 1 + fromMs;
   }
 
   /** Takes the velocity that is asked for. */
