@@ -68,6 +68,9 @@ test('hard ducking and one oscillator for both are answers: the lock holds, and 
   await abyssal.measured();
   await expect(abyssal.figure('kickLock')).toContainText('one oscillator for both');
   await expect(abyssal.figure('kickLock')).toContainText('holds');
+  await abyssal.station('Lock');
+  await expect(page.getByText('Kick and bass cannot cancel: they are one wave.')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('nothing is nudged')).toBeVisible();
 });
 
 test('the kick is designed: its tail tuned, a drop by phase that turns back marked, beats from a start, swung', async ({ abyssal, page }) => {

@@ -6,7 +6,7 @@ import { loadSound, loadWav } from '../files.js';
 
 const RATE = 48000;
 const rounded = (value: number | null, digits = 2) => (value === null ? null : Number(value.toFixed(digits)));
-const line = ({ worstSumGainDb, worstPitch, meeting, keptApart, withoutPhase }: LineLock) => ({ worstSumGainDb: rounded(worstSumGainDb), worstNote: worstPitch === null ? null : noteName(worstPitch), notesMeetingKick: meeting, keptApart, withoutCommonPhase: withoutPhase });
+const line = ({ worstSumGainDb, worstPitch, meeting, keptApart, oneWave, withoutPhase }: LineLock) => ({ worstSumGainDb: rounded(worstSumGainDb), worstNote: worstPitch === null ? null : noteName(worstPitch), notesMeetingKick: meeting, keptApart, oneWave, withoutCommonPhase: withoutPhase });
 const proposal = ({ id, title, costText, gainDb, after }: Proposal) => ({ id, title, cost: costText || 'nothing', gainDb: rounded(gainDb), after: line(after) });
 
 /** Finds what makes bass and kick of a sound agree, and writes the sound with the best of it applied. `--kick` takes a WAV as the kick first. */

@@ -212,6 +212,17 @@ describe('what cannot cancel', () => {
     const found = ids({ ...mudLine(), kick: { ...mudLine().kick, shared: true } });
     expect(found.map((reason) => reason === ONE_WAVE)).toEqual(found.map((_, n) => n % 4 === 0));
   });
+
+  it('is counted by why, and leaves the advice nothing to better but the level', () => {
+    const hard = fitOf({ ...mudLine(), duck: { ...mudLine().duck, on: true, hard: true } }, { sampleRateHz: RATE });
+    expect(hard.before).toMatchObject({ worstSumGainDb: null, oneWave: 0, withoutPhase: 0 });
+    expect(hard.before.keptApart).toBe(hard.before.meeting);
+    expect(hard.tried).toEqual([]);
+    const shared = { ...mudLine(), kick: { ...mudLine().kick, shared: true } };
+    const one = fitOf(shared, { sampleRateHz: RATE, bassToKickDb: 9 });
+    expect(one.before).toMatchObject({ worstSumGainDb: null, keptApart: 0, oneWave: 8, meeting: 8 });
+    expect(one.tried.map(({ id }) => id)).toEqual(['level']);
+  });
 });
 
 describe('tuning the tail', () => {

@@ -52,7 +52,7 @@ export function invertDraft(document: SoundDocument): Draft[] {
 
 /** The whole bass moved in time. */
 export function nudgeDraft(document: SoundDocument, nudge: Nudge | null): Draft[] {
-  if (!nudge || Math.abs(nudge.nudgeMs) < 0.1) return [];
+  if (!nudge || Math.abs(nudge.nudgeMs) < 0.1 || document.kick.shared) return [];
   const nudgeMs = tidy(Math.max(-20, Math.min(20, document.lock.nudgeMs + nudge.nudgeMs)), 2);
   const felt = Math.abs(nudgeMs) > GROOVE_MS;
   return [{

@@ -36,9 +36,12 @@ export function* roseSteps(document: SoundDocument, line: MeasuredLine, assets?:
   return rosesOf(document, line, yield* turnedLowsSteps(document, line.locks, assets));
 }
 
+/** Whether a line has notes that cannot cancel. */
+const safe = ({ keptApart, oneWave }: LineLock) => keptApart + oneWave > 0;
+
 /** How much a line gained for its worst note; keeping the two apart counts as neither gained nor lost. */
 function gainOf(before: LineLock, after: LineLock): number {
-  const standing = (line: LineLock) => line.worstSumGainDb ?? (line.keptApart > 0 ? 0 : null);
+  const standing = (line: LineLock) => line.worstSumGainDb ?? (safe(line) ? 0 : null);
   const [was, is] = [standing(before), standing(after)];
   return was === null || is === null ? 0 : is - was;
 }
@@ -55,8 +58,9 @@ export function* fitSteps(document: SoundDocument, { sampleRateHz, assets, bassT
   if (before.meeting === 0) return { before, roses, proposals: [], tried: [] };
   const kick = kickFigures(document, sampleRateHz, assets);
   const free = runsFree(document);
-  const drafts: Draft[] = [
-    ...(free ? [] : [...turnDraft(document, roses), ...turnsDraft(document, line.locks, roses)]), ...invertDraft(document), ...(document.kick.shared ? [] : nudgeDraft(document, bestCommonNudge(document, line.kick, line.bass))),
+  // Where no note can cancel, nothing but the level is left to be bettered.
+  const drafts: Draft[] = before.worstSumGainDb === null && safe(before) ? levelDraft(document, bassToKickDb) : [
+    ...(free ? [] : [...turnDraft(document, roses), ...turnsDraft(document, line.locks, roses)]), ...invertDraft(document), ...nudgeDraft(document, bestCommonNudge(document, line.kick, line.bass)),
     ...retuneDraft(document, line.locks, kick.tail, sampleRateHz, assets), ...lineDraft(document, line.locks, kick.tail), ...levelDraft(document, bassToKickDb), ...shortenDraft(document, kick.lengthS), ...sharedDraft(document), ...duckDraft(document), ...octaveDraft(document),
   ];
   const proposals: Proposal[] = [];
@@ -77,7 +81,7 @@ export function* fitSteps(document: SoundDocument, { sampleRateHz, assets, bassT
   }
   const worth = ({ gainDb, cost }: Proposal) => gainDb - COST_DB[cost];
   // Notes that no turn can lock are kept apart instead, if nothing better is found.
-  const offered = proposals.filter(({ id, gainDb, after }) => id === 'level' || (id === 'duck' && before.withoutPhase > 0 && after.keptApart > 0) || (gainDb >= LEAST_DB && (after.worstSumGainDb !== null || after.keptApart > 0)));
+  const offered = proposals.filter(({ id, gainDb, after }) => id === 'level' || (id === 'duck' && before.withoutPhase > 0 && safe(after)) || (gainDb >= LEAST_DB && (after.worstSumGainDb !== null || safe(after))));
   const [turns, one] = ['turns', 'turn'].map((id) => offered.find((each) => each.id === id));
   const ranked = offered.filter((each) => !(each === turns && one && one.gainDb > each.gainDb - LEAST_DB)).sort((a, b) => worth(b) - worth(a));
   return { before, roses, proposals: ranked, tried: proposals };

@@ -1,6 +1,6 @@
 import type { SoundDocument } from '../document/index.js';
 import { renderLoopSteps, type Assets } from '../engine/index.js';
-import { cannotCancel, lockNotes, type NoteLock } from '../figures/index.js';
+import { KEPT_APART, lockNotes, ONE_WAVE, type NoteLock } from '../figures/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
 import { toEnd } from '../units/index.js';
@@ -11,9 +11,10 @@ export interface LineLock {
   readonly worstSumGainDb: number | null;
   /** Its MIDI note number. */
   readonly worstPitch: number | null;
-  /** Notes that meet the kick, and of those the ones that cannot cancel (kept apart on purpose, or one wave with it) and the ones without a common phase. */
+  /** Notes that meet the kick, and of those the ones that cannot cancel, for they are kept apart on purpose or are one wave with it, and the ones without a common phase. */
   readonly meeting: number;
   readonly keptApart: number;
+  readonly oneWave: number;
   readonly withoutPhase: number;
 }
 
@@ -21,10 +22,11 @@ export interface LineLock {
 export function lineLock(locks: readonly NoteLock[]): LineLock {
   const measured = locks.flatMap(({ note, lock }) => ('sumGainDb' in lock ? [{ pitch: note.pitch, lock }] : []));
   const worst = measured.reduce<(typeof measured)[number] | null>((least, each) => (least === null || each.lock.sumGainDb < least.lock.sumGainDb ? each : least), null);
-  const keptApart = locks.filter(({ lock }) => 'reason' in lock && lock.reason !== null && cannotCancel(lock.reason)).length;
+  const count = (reason: string) => locks.filter(({ lock }) => 'reason' in lock && lock.reason === reason).length;
+  const [keptApart, oneWave] = [count(KEPT_APART), count(ONE_WAVE)];
   return {
     worstSumGainDb: worst?.lock.sumGainDb ?? null, worstPitch: worst?.pitch ?? null,
-    meeting: measured.length + keptApart, keptApart, withoutPhase: measured.filter(({ lock }) => lock.bearingDeg === null).length,
+    meeting: measured.length + keptApart + oneWave, keptApart, oneWave, withoutPhase: measured.filter(({ lock }) => lock.bearingDeg === null).length,
   };
 }
 

@@ -37,7 +37,7 @@ export const AdvicePanel = memo(function AdvicePanel({ drawn, onDraw }: { readon
   const why = tail === null ? 'the kick has no tail with a pitch: it is too short' : tail && !tail.steady ? 'the kick’s tail never stands still' : 'their pitch is not that of the tail, or the kick is still falling';
   const unlockable = lost === 0 ? null : `${lost === 1 ? 'One note has' : `${lost} notes have`} no common phase with the kick, so no turn can lock ${lost === 1 ? 'it' : 'them'}: ${why}. Ducking keeps them apart.`;
   if (!fit) return <Box role="status" sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>{meets ? 'Every proposal is being rendered and measured.' : 'No note of the line meets the kick: there is nothing to fit.'}</Box>;
-  if (fit.proposals.length === 0) return <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>{fit.before.meeting === 0 ? 'No note of the line meets the kick: there is nothing to fit.' : `Nothing that is offered makes it better: ${standing(fit.before)}.`}</Box>;
+  if (fit.proposals.length === 0) return <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>{fit.before.meeting === 0 ? 'No note of the line meets the kick: there is nothing to fit.' : fit.before.worstSumGainDb === null ? `Kick and bass cannot cancel: ${fit.before.oneWave > 0 ? 'they are one wave' : 'they are kept apart'}.` : `Nothing that is offered makes it better: ${standing(fit.before)}.`}</Box>;
   return (
     <>
       {unlockable !== null && <Box role="status" sx={{ fontSize: 13, color: sea.watch, mb: '4px' }}>◐ {unlockable}</Box>}
