@@ -211,7 +211,11 @@ test.describe('lock', () => {
     const radius = (112 / 292) * chart.width;
     await page.mouse.move(centre.x + radius * Math.sin(at), centre.y - radius * Math.cos(at));
     await page.mouse.down();
-    for (let step = 1; step <= 6; step++) await page.mouse.move(centre.x + radius * Math.sin(at + (step * Math.PI) / 12), centre.y - radius * Math.cos(at + (step * Math.PI) / 12));
+    for (let step = 1; step <= 6; step++) {
+      await page.mouse.move(centre.x + radius * Math.sin(at + (step * Math.PI) / 12), centre.y - radius * Math.cos(at + (step * Math.PI) / 12));
+      // Held still it is measured on the way, and the drag goes on.
+      if (step === 3) await abyssal.measured();
+    }
     await page.mouse.up();
     const turnAfter = Number((await page.getByRole('textbox', { name: 'Turn, value', exact: true }).inputValue()).replace('−', '-').replace('°', ''));
     expect(Math.abs(((turnAfter - turnBefore - 90 + 540) % 360) - 180)).toBeLessThan(4);

@@ -52,7 +52,7 @@ export type ShownProposal = Omit<Proposal, 'low'> & { readonly low: LowTrace };
 export interface ShownFit { readonly before: LineLock; readonly proposals: readonly ShownProposal[]; /** All that was rendered, what makes it worse too. */ readonly tried: readonly Omit<Proposal, 'low'>[] }
 
 export type FromSounding =
-  | { readonly kind: 'look'; readonly job: number; readonly look: Look }
+  | { readonly kind: 'look'; readonly job: number; readonly look: Look; readonly roses: readonly (NoteRose | null)[] }
   | { readonly kind: 'shown'; readonly job: number; readonly shown: Shown }
   | { readonly kind: 'roses'; readonly job: number; readonly roses: readonly (NoteRose | null)[] }
   | { readonly kind: 'fit'; readonly job: number; readonly fit: ShownFit }

@@ -57,7 +57,7 @@ async function measure(document: SoundDocument): Promise<void> {
 
 function take({ data }: MessageEvent<FromSounding>): void {
   if (!('job' in data) || data.job !== job) return;
-  if (data.kind === 'look') useSounding.setState({ look: data.look, lookOf: measured, roses: null, fit: null });
+  if (data.kind === 'look') useSounding.setState({ look: data.look, lookOf: measured, roses: data.roses, fit: null });
   // Roses that belong to a first look at the same document stand until those of the whole measurement are there.
   else if (data.kind === 'shown') useSounding.setState(({ lookOf, roses }) => ({ shown: data.shown, of: measured, look: data.shown, lookOf: measured, roses: lookOf === measured ? roses : null, fit: null, working: false, failed: null }));
   else if (data.kind === 'roses') useSounding.setState({ roses: data.roses });

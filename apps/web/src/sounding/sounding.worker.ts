@@ -41,14 +41,13 @@ async function through<T>(job: number, steps: Generator<unknown, T>): Promise<{ 
   }
 }
 
-/** Looks at kick and bass before all else, and tells the look, then its roses. What was turned for them is turned for the whole measurement as well. */
+/** Looks at kick and bass before all else, and tells the look together with its roses: a rose that went away for a moment would take a drag with it. What was turned for them is turned for the whole measurement as well. */
 async function lookFirst(job: number, document: SoundDocument): Promise<{ readonly value: TurnedLows | null } | null> {
   const line = firstLook(document, assets);
-  say({ kind: 'look', job, look: { notes: line.locks, low: trace(line), ducking: line.ducking } });
   await breathe();
   if (newest !== job) return null;
   const turned = await through(job, turnedLowsSteps(document, line.locks, assets, line.bass));
-  if (turned) say({ kind: 'roses', job, roses: rosesOf(document, line, turned.value) });
+  if (turned) say({ kind: 'look', job, look: { notes: line.locks, low: trace(line), ducking: line.ducking }, roses: rosesOf(document, line, turned.value) });
   return turned;
 }
 

@@ -70,7 +70,11 @@ export function Lock() {
           <Rose
             rose={rose} measuredDeg={measured?.bearingDeg ?? null} since={since} bestTurnDeg={best?.turnDeg ?? null}
             reason={!look ? 'measuring' : !present ? 'no note meets the kick' : !isLock(present.lock) ? present.lock.reason : measured?.reason ?? (rose ? null : 'turning the bass round')}
-            onTurn={(by) => { turnTo(lock.turnDeg + by, 'turn'); }}
+            onTurn={(by) => {
+              // The note that is looked at stays while it is turned, though another may be the worst by then.
+              setChosen(index);
+              turnTo(lock.turnDeg + by, 'turn');
+            }}
           />
           <ParameterRow path={['lock', 'turnDeg']} linkRoom={false} labelWidth={52} />
           <ParameterRow path={['lock', 'nudgeMs']} linkRoom={false} labelWidth={52} disabled={oneWave} />
