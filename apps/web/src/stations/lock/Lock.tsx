@@ -1,22 +1,18 @@
-import { bestTurnFor, NOT_MET, runsFree, worstLock, wrapDegrees, type Click, type Lock as Measured, type NoteLevels, type NoteRose } from '@abyssal/core';
+import { bestTurnFor, NOT_MET, runsFree, worstLock, wrapDegrees, type Lock as Measured, type NoteLevels, type NoteRose } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { Choice } from '../../controls/Choice';
 import { Columns } from '../../controls/Columns';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { lookAtLockFirst, useSounding } from '../../sounding/sounding-store';
 import { edit, useDocument } from '../../state/document-store';
 import { sea } from '../../theme/sea';
-import { AdvicePanel } from './AdvicePanel';
-import { DuckPanel } from './DuckPanel';
-import { NotesTable } from './NotesTable';
+import { Further } from './Further';
 import { Overlay } from './Overlay';
 import { Rose } from './Rose';
 import { Standing } from './Standing';
 
 const isLock = (lock: NoteLevels['lock']): lock is Measured => 'sumGainDb' in lock;
-const NO_CLICKS: readonly Click[] = [];
 const NO_NOTES: readonly NoteLevels[] = [];
 
 /** How far angles stand apart at the most, in degrees, round the first of them; null for fewer than two. */
@@ -31,7 +27,6 @@ export function Lock() {
   const document = useDocument();
   const { shown, look, lookOf, roses, fit } = useSounding();
   const [chosen, setChosen] = useState<number | null>(null);
-  const [below, setBelow] = useState<'advice' | 'notes' | 'ducking'>('advice');
   const [drawn, setDrawn] = useState<string | null>(null);
   useEffect(lookAtLockFirst, []);
   const { lock } = document;
@@ -82,14 +77,7 @@ export function Lock() {
         </Panel>
         <Box sx={{ display: 'grid', gap: '10px' }}>
           <Standing present={present} measured={measured} rose={rose} best={best} common={common} spread={spread} passSpread={passSpread} free={free} from={from} inverted={lock.invert} written={lock.turnDeg === 0 && lock.nudgeMs === 0 && !lock.invert && lock.turns.length === 0} severalBearings={bearings.length > 1} tried={fit?.tried ?? null} />
-          <Panel
-            label={{ advice: 'Advice for the lock', notes: 'Note by note', ducking: 'Ducking' }[below]}
-            title={<Choice label="Below" options={[{ value: 'advice', label: 'advice' }, { value: 'notes', label: 'note by note' }, { value: 'ducking', label: 'ducking' }]} value={below} onChange={setBelow} />}
-          >
-            {below === 'advice' && <AdvicePanel drawn={drawn} onDraw={setDrawn} />}
-            {below === 'notes' && <NotesTable meeting={meeting} chosen={index} onChoose={setChosen} />}
-            {below === 'ducking' && <DuckPanel hardHoldMs={shown?.hardHoldMs ?? 0} clicks={shown?.clicks ?? NO_CLICKS} />}
-          </Panel>
+          <Further meeting={meeting} chosen={index} onChoose={setChosen} drawn={drawn} onDraw={setDrawn} />
         </Box>
       </Columns>
     </Box>

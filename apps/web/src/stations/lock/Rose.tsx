@@ -15,6 +15,18 @@ const radiusOf = (db: number) => RADIUS * Math.min(1, Math.max(0, (db - FLOOR_DB
 /** 0° is at the top; a bass that leads lies to the right. */
 const point = (deg: number, radius: number) => [CENTRE + radius * Math.sin((deg * Math.PI) / 180), CENTRE - radius * Math.cos((deg * Math.PI) / 180)] as const;
 
+/** The dial round the rose, made once: it never changes while the rose is dragged. */
+const DIAL = (
+  <>
+    {Array.from({ length: 36 }, (_, i) => {
+      const [x1, y1] = point(10 * i, RADIUS + 2);
+      const [x2, y2] = point(10 * i, RADIUS + (i % 3 === 0 ? 9 : 5));
+      const [tx, ty] = point(10 * i, RADIUS + 22);
+      return <g key={i}><line x1={x1} y1={y1} x2={x2} y2={y2} stroke={sea.ink2} />{i % 3 === 0 && <text x={tx} y={ty + 4} textAnchor="middle" fontSize={12} fill={sea.ink2}>{i <= 18 ? 10 * i : `−${360 - 10 * i}`}°</text>}</g>;
+    })}
+  </>
+);
+
 interface RoseProps {
   /** What the sum gain is at any turn beside the measured state; null where there is none. */
   readonly rose: NoteRose | null;
@@ -62,12 +74,7 @@ export function Rose({ rose, measuredDeg, since, bestTurnDeg, reason, onTurn }: 
         {[0, -6, -12].map((db) => <circle key={db} cx={CENTRE} cy={CENTRE} r={radiusOf(db)} fill="none" stroke={sea.sheet} strokeWidth={1.2} />)}
         <path d={petal} fill={sea.tint3} fillOpacity={0.7} stroke={sea.tint5} />
         {[0, -6, -12].map((db) => <text key={db} x={CENTRE + 4} y={CENTRE - radiusOf(db) + 12} fontSize={12} fill={sea.ink2}>{db === 0 ? '0' : `−${-db}`} dB</text>)}
-        {Array.from({ length: 36 }, (_, i) => {
-          const [x1, y1] = point(10 * i, RADIUS + 2);
-          const [x2, y2] = point(10 * i, RADIUS + (i % 3 === 0 ? 9 : 5));
-          const [tx, ty] = point(10 * i, RADIUS + 22);
-          return <g key={i}><line x1={x1} y1={y1} x2={x2} y2={y2} stroke={sea.ink2} />{i % 3 === 0 && <text x={tx} y={ty + 4} textAnchor="middle" fontSize={12} fill={sea.ink2}>{i <= 18 ? 10 * i : `−${360 - 10 * i}`}°</text>}</g>;
-        })}
+        {DIAL}
         {best && (() => { const [x, y] = point(best.deg, RADIUS); return <line x1={CENTRE} y1={CENTRE} x2={x} y2={y} stroke={sea.holds} strokeWidth={2} strokeDasharray="4 3" />; })()}
         {now && (
           <g
