@@ -2,7 +2,7 @@ import type { WavBits } from '@abyssal/core';
 import { Box, Button, Checkbox, Dialog, DialogActions, DialogContent, DialogTitle, FormControlLabel, LinearProgress } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
 import { Choice } from '../controls/Choice';
-import { download, startBounce, type Bounce } from '../sounding/bounce';
+import { download, startBounce, wasCancelled, type Bounce } from '../sounding/bounce';
 import { useDocument } from '../state/document-store';
 import { tell, tellError } from '../state/view-store';
 import { sea } from '../theme/sea';
@@ -30,7 +30,7 @@ export function BounceDialog({ onClose }: { readonly onClose: () => void }) {
       onClose();
     } catch (error) {
       setDone(null);
-      if (!(error instanceof DOMException && error.name === 'AbortError')) tellError(error);
+      if (!wasCancelled(error)) tellError(error);
     }
   };
   const row = (label: string, control: React.ReactNode) => <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, height: 34 }}><Box sx={{ width: 80, color: sea.ink2 }}>{label}</Box>{control}</Box>;

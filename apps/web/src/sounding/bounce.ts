@@ -7,6 +7,9 @@ export interface BounceOptions { readonly sampleRateHz: number; readonly bits: W
 /** A bounce under way, on a worker of its own. */
 export interface Bounce { readonly files: Promise<readonly { readonly name: string; readonly bytes: Uint8Array }[]>; cancel(): void }
 
+/** Whether a bounce was refused because it was cancelled. */
+export const wasCancelled = (error: unknown) => error instanceof DOMException && error.name === 'AbortError';
+
 /** Renders a sound to WAV files as `ask` says. `onProgress` is told the share done, 0 to 1. The promise is rejected when it is cancelled. */
 function start(document: SoundDocument, ask: (assets: SentAssets) => ToSounding, onProgress: (done: number) => void): Bounce {
   const worker = new Worker(new URL('./sounding.worker.ts', import.meta.url), { type: 'module' });

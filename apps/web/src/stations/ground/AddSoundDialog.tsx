@@ -3,9 +3,10 @@ import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, LinearP
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { listSounds, type SoundSummary } from '../../api/sounds';
+import { wasCancelled } from '../../sounding/bounce';
 import { useSession } from '../../state/session';
 import { tellError } from '../../state/view-store';
-import { renderSound, wasCancelled, type RenderedSound } from './sound-parts';
+import { renderSound, type RenderedSound } from './sound-parts';
 
 interface AddSoundDialogProps {
   readonly under: Pick<Ground, 'tempoBpm' | 'bars'>;

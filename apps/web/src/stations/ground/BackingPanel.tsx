@@ -6,6 +6,7 @@ import { ListChoice } from '../../controls/ListChoice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
 import { fetchPartAs, keep } from '../../parts/kept-parts';
+import { wasCancelled } from '../../sounding/bounce';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useDocumentStore, useSound } from '../../state/document-store';
 import { freeId } from '../../state/free-id';
@@ -13,7 +14,7 @@ import { recording, takeWav } from '../../state/recordings';
 import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { AddSoundDialog } from './AddSoundDialog';
-import { renderSound, wasCancelled, type RenderedSound } from './sound-parts';
+import { renderSound, type RenderedSound } from './sound-parts';
 
 /** The tempo at which a recording is a whole number of bars, nearest to the sound's own; null until it is read. */
 function useTempo(asset: string, tempoBpm: number): { bars: number; bpm: number } | null {

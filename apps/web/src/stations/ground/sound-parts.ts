@@ -29,5 +29,3 @@ export function renderSound(id: string, under: Pick<Ground, 'tempoBpm' | 'bars'>
   });
   return { asset, cancel: () => { cancelled = true; bounce?.cancel(); } };
 }
-
-export const wasCancelled = (error: unknown) => error instanceof DOMException && error.name === 'AbortError';
