@@ -48,7 +48,7 @@ function Advice() {
   return (
     <Box component="section" aria-label="Advice" sx={{ borderTop: `2px solid ${sea.note}`, mt: '6px', pt: '8px' }}>
       <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600, color: sea.note }}>Advice</Typography>
-      <Box sx={{ fontSize: 13.5, lineHeight: 1.35, my: '3px' }}>{best.title}: the worst note goes from {fit.before.worstSumGainDb === null ? 'no lock' : `${signed(fit.before.worstSumGainDb)} dB`} to {best.after.worstSumGainDb === null ? (best.after.oneWave > 0 ? 'being one wave with the kick' : 'being kept apart') : <Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic' }}>{signed(best.after.worstSumGainDb)} dB</Box>}.{best.costText ? ` It costs: ${best.costText}.` : ''}</Box>
+      <Box sx={{ fontSize: 13.5, lineHeight: 1.35, my: '3px' }}>{best.title}: the worst note goes from {fit.before.worstSumGainDb === null ? 'no lock' : `${signed(fit.before.worstSumGainDb)} dB`} to {best.after.worstSumGainDb === null ? (best.after.oneWave > 0 ? 'being one wave with the kick' : 'being kept apart') : <Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', whiteSpace: 'nowrap' }}>{signed(best.after.worstSumGainDb)} dB</Box>}.{best.costText ? ` It costs: ${best.costText}.` : ''}</Box>
       <Box sx={{ display: 'flex', gap: '6px' }}>
         <Button size="small" variant="outlined" onClick={() => { toggleHearing(best); }}>{heard ? `Enough (${hearing.now})` : 'Hear it'}</Button>
         <Button size="small" variant="contained" onClick={() => { applyProposal(best); }}>Apply</Button>

@@ -1,12 +1,11 @@
 import type { Ground } from '@abyssal/core';
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, LinearProgress, List, ListItemButton, ListItemText, TextField } from '@mui/material';
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, LinearProgress, List, ListItemButton, ListItemText } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
-import { useDeferredValue, useEffect, useRef, useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { listSounds, type SoundSummary } from '../../api/sounds';
-import { wasCancelled } from '../../sounding/bounce';
+import { SoundSearch } from '../../controls/SoundSearch';
 import { useSession } from '../../state/session';
-import { tellError } from '../../state/view-store';
-import { renderSound, type RenderedSound } from './sound-parts';
+import { useRenderSound } from './use-render-sound';
 
 interface AddSoundDialogProps {
   readonly under: Pick<Ground, 'tempoBpm' | 'bars'>;
@@ -20,33 +19,27 @@ export function AddSoundDialog({ under, onClose, onAdd }: AddSoundDialogProps) {
   const [search, setSearch] = useState('');
   const wanted = useDeferredValue(search);
   const { data, error, refetch } = useQuery({ queryKey: ['sounds', wanted, '-updated', 'first'], queryFn: () => listSounds(wanted, '-updated', null), placeholderData: (before) => before });
-  const [rendering, setRendering] = useState<{ readonly name: string; readonly done: number } | null>(null);
-  const render = useRef<RenderedSound | null>(null);
-  useEffect(() => () => { render.current?.cancel(); }, []);
+  const [chosen, setChosen] = useState('');
+  const render = useRenderSound();
   const others = data?.items.filter(({ id }) => id !== open);
 
   const choose = async (sound: SoundSummary) => {
-    setRendering({ name: sound.name, done: 0 });
-    render.current = renderSound(sound.id, under, (done) => { setRendering({ name: sound.name, done }); });
-    try {
-      onAdd(sound, await render.current.asset);
-    } catch (failure) {
-      if (!wasCancelled(failure)) tellError(failure);
-      setRendering(null);
-    }
+    setChosen(sound.name);
+    const asset = await render.start(sound.id, under);
+    if (asset !== null) onAdd(sound, asset);
   };
   return (
     <Dialog open onClose={onClose} maxWidth="xs" fullWidth aria-labelledby="add-sound-title">
       <DialogTitle id="add-sound-title">Another sound as a backing part</DialogTitle>
       <DialogContent dividers sx={{ height: 330 }}>
-        {rendering ? (
+        {render.done !== null ? (
           <Box role="status" sx={{ pt: 1 }}>
-            The bass of “{rendering.name}” is rendered at {under.tempoBpm} bpm.
-            <LinearProgress variant="determinate" value={100 * rendering.done} aria-label="Rendering the sound" sx={{ mt: 1 }} />
+            The bass of “{chosen}” is rendered at {under.tempoBpm} bpm.
+            <LinearProgress variant="determinate" value={100 * render.done} aria-label="Rendering the sound" sx={{ mt: 1 }} />
           </Box>
         ) : (
           <>
-            <TextField label="Search" type="search" size="small" fullWidth autoFocus value={search} onChange={(event) => { setSearch(event.target.value); }} placeholder="name, author, tag or key" slotProps={{ htmlInput: { 'aria-label': 'Search sounds' } }} sx={{ mt: '6px' }} />
+            <Box sx={{ mt: '6px' }}><SoundSearch autoFocus value={search} onChange={setSearch} /></Box>
             {error && <Box role="alert" sx={{ mt: 1 }}>The library does not answer. <Button onClick={() => { void refetch(); }}>Try again</Button></Box>}
             {!error && others?.length === 0 && <Box sx={{ mt: 1 }}>{wanted ? `No other sound has “${wanted}” in its name, author, tags or key.` : 'There is no other sound in the library yet.'}</Box>}
             <List dense>
@@ -56,7 +49,7 @@ export function AddSoundDialog({ under, onClose, onAdd }: AddSoundDialogProps) {
         )}
       </DialogContent>
       <DialogActions>
-        {rendering ? <Button onClick={() => { render.current?.cancel(); }}>Cancel</Button> : <Button onClick={onClose}>Close</Button>}
+        {render.done !== null ? <Button onClick={render.cancel}>Cancel</Button> : <Button onClick={onClose}>Close</Button>}
       </DialogActions>
     </Dialog>
   );

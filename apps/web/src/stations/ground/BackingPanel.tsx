@@ -6,7 +6,6 @@ import { ListChoice } from '../../controls/ListChoice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
 import { fetchPartAs, keep } from '../../parts/kept-parts';
-import { wasCancelled } from '../../sounding/bounce';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useDocumentStore, useSound } from '../../state/document-store';
 import { freeId } from '../../state/free-id';
@@ -14,7 +13,7 @@ import { recording, takeWav } from '../../state/recordings';
 import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { AddSoundDialog } from './AddSoundDialog';
-import { renderSound, type RenderedSound } from './sound-parts';
+import { useRenderSound } from './use-render-sound';
 
 /** The tempo at which a recording is a whole number of bars, nearest to the sound's own; null until it is read. */
 function useTempo(asset: string, tempoBpm: number): { bars: number; bpm: number } | null {
@@ -36,25 +35,15 @@ function add(part: BackingPart): void {
 
 /** Renders the sound that a part is of anew, as it now is and at the tempo of the open one; pressed again it leaves off. */
 function RenderAnew({ part }: { readonly part: BackingPart }) {
-  const [done, setDone] = useState<number | null>(null);
-  const render = useRef<RenderedSound | null>(null);
-  useEffect(() => () => { render.current?.cancel(); }, []);
-  const start = async () => {
-    const { ground } = useDocumentStore.getState().document!;
-    setDone(0);
-    render.current = renderSound(part.sound, ground, setDone);
-    try {
-      const asset = await render.current.asset;
-      if (asset === part.asset) tell(`${part.name} is as it was: neither its sound nor the tempo has changed.`);
-      else edit(`${part.name} · rendered anew`, (draft) => { for (const each of draft.backing) if (each.id === part.id) each.asset = asset; });
-    } catch (error) {
-      if (!wasCancelled(error)) tellError(error);
-    }
-    setDone(null);
+  const { done, start, cancel } = useRenderSound();
+  const again = async () => {
+    const asset = await start(part.sound, useDocumentStore.getState().document!.ground);
+    if (asset === part.asset) tell(`${part.name} is as it was: neither its sound nor the tempo has changed.`);
+    else if (asset !== null) edit(`${part.name} · rendered anew`, (draft) => { for (const each of draft.backing) if (each.id === part.id) each.asset = asset; });
   };
   return done === null
-    ? <IconButton size="small" aria-label={`Render ${part.name} anew`} title="Render its sound anew, as it now is and at this tempo" onClick={() => { void start(); }}><RefreshCw size={15} /></IconButton>
-    : <Button size="small" sx={{ minWidth: 0, p: '0 4px' }} aria-label={`Leave off rendering ${part.name}`} onClick={() => { render.current?.cancel(); }}>{Math.round(100 * done)} %</Button>;
+    ? <IconButton size="small" aria-label={`Render ${part.name} anew`} title="Render its sound anew, as it now is and at this tempo" onClick={() => { void again(); }}><RefreshCw size={15} /></IconButton>
+    : <Button size="small" sx={{ minWidth: 0, p: '0 4px' }} aria-label={`Leave off rendering ${part.name}`} onClick={cancel}>{Math.round(100 * done)} %</Button>;
 }
 
 function Part({ index }: { readonly index: number }) {

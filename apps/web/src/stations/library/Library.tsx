@@ -1,10 +1,11 @@
 import { assetsOf, cleanSound, fileNameOf, readMidi, readSoundFile, writeSoundFile, type SoundDocument } from '@abyssal/core';
-import { Box, Button, CircularProgress, IconButton, MenuItem, Select, TextField, Tooltip } from '@mui/material';
+import { Box, Button, CircularProgress, IconButton, MenuItem, Select, Tooltip } from '@mui/material';
 import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
 import { Copy, Download, Trash2 } from 'lucide-react';
 import { useDeferredValue, useRef, useState, type DragEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { createSound, listSounds, readSound, removeSound, restoreSound, type SoundSummary } from '../../api/sounds';
+import { SoundSearch } from '../../controls/SoundSearch';
 import { download } from '../../sounding/bounce';
 import { NameMark, SchemeButton } from '../../shell/Head';
 import { recordingBytes, takeWav } from '../../state/recordings';
@@ -102,7 +103,7 @@ export function Library() {
       </Box>
       <Box component="main" sx={{ width: '100%', maxWidth: 1040, m: '0 auto', p: '18px 24px', outline: dropping ? `2px dashed ${sea.note}` : 'none', outlineOffset: -8 }}>
         <Box sx={{ display: 'flex', gap: 2, mb: 2 }}>
-          <TextField label="Search" type="search" size="small" value={search} onChange={(event) => { setSearch(event.target.value); }} sx={{ flex: 1 }} slotProps={{ htmlInput: { 'aria-label': 'Search sounds' } }} placeholder="name, author, tag or key" />
+          <SoundSearch value={search} onChange={setSearch} />
           <Select size="small" value={sort} onChange={(event) => { setSort(event.target.value); }} inputProps={{ 'aria-label': 'Sort by' }} sx={{ minWidth: 170 }}>
             {SORTS.map(([value, text]) => <MenuItem key={value} value={value}>{text}</MenuItem>)}
           </Select>
