@@ -5,6 +5,9 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { cleanWavKick, FORMAT_VERSION, fitOf, mudLine, readSoundFile, readWav, trenchGrowl, writeSoundFile, writeWav, type SoundDocument } from '@abyssal/core';
 
+// Kicks and lines of the core's own tests.
+import { anyKick, soundWith } from '../../core/src/testing/any-kick.js';
+
 const MAIN = resolve(__dirname, '../dist/main.js');
 const folder = mkdtempSync(join(tmpdir(), 'abyssal-cli-'));
 afterAll(() => { rmSync(folder, { recursive: true, force: true }); });
@@ -89,7 +92,7 @@ describe('abyssal lock', () => {
     const bass = write('bass.wav', writeWav([sine(49, 1.2, 60)], 48000, '32f'));
     const { code, json } = abyssal('lock', kick, bass);
     expect(code).toBe(0);
-    expect(Object.keys(json)).toEqual(['belowHz', 'sumGainDb', 'bestSumGainDb', 'bearingDeg', 'bestTurnDeg', 'nudgeMs', 'coherence', 'kickTail']);
+    expect(Object.keys(json)).toEqual(['belowHz', 'sumGainDb', 'bestSumGainDb', 'bearingDeg', 'bestTurnDeg', 'nudgeMs', 'coherence', 'noPhase', 'kickTail']);
     expect(json.belowHz).toBe(120);
     expect(json.sumGainDb).toBeCloseTo(1.76, 1);
     expect(json.bestSumGainDb).toBeCloseTo(3.01, 1);
@@ -97,6 +100,10 @@ describe('abyssal lock', () => {
     expect(json.bestTurnDeg).toBeCloseTo(-60, 0);
     expect(json.nudgeMs).toBeCloseTo((1000 * 60) / 360 / 49, 1);
     expect(json.kickTail).toMatchObject({ note: 'G1', steady: true });
+    const apart = abyssal('lock', kick, write('apart.wav', writeWav([sine(60, 1.2)], 48000, '32f')));
+    expect(apart.words).toMatch(/^no bearing: different pitches: the kick at G1, the bass at B1 −\d\d ct, 35\d ct apart; they beat 11 times a second$/);
+    expect(apart.json.noPhase).toMatchObject({ cause: 'different pitches' });
+    expect(Math.abs(apart.json.noPhase.beatsHz - 11)).toBeLessThan(0.2);
   });
 
   it('says why there is no lock, and keeps its keys', () => {
@@ -129,11 +136,30 @@ describe('abyssal fit', () => {
     expect(sound.kick).toMatchObject({ source: 'wav', wav: { fileName: 'kick.wav' } });
     expect(Object.keys(assets)).toEqual([sound.kick.wav!.asset]);
     expect(json.before.notesMeetingKick).toBeGreaterThan(0);
+    expect(json.notes.flatMap(({ hits }: { hits: object[] }) => hits)).toHaveLength(json.before.meetings);
     const silent = abyssal('fit', soundFile('still.json', { ...mudLine(), line: { notes: [] } }), '--apply', join(folder, 'still-out.json'));
     expect(silent.code).toBe(0);
     expect(silent.words).toMatch(/nothing to fit/);
     expect(silent.json).toMatchObject({ applied: null, proposals: [] });
     expect(oneLine(abyssal('fit', join(folder, 'mud.json'), '--kick', 'none.wav', '--apply', 'x.json'))).toMatch(/none\.wav: there is no such file/);
+  });
+});
+
+describe('abyssal fit under a held line', () => {
+  it('tunes a WAV kick of another key to it and restarts the bass with the kick: every hit adds, and that is said', () => {
+    const kick = anyKick(46);
+    const asset = writeWav([...kick.assets.values()][0].channels as Float32Array[], 48000, '24');
+    const out = join(folder, 'held.json');
+    const { code, json } = abyssal('fit', soundFile('held-in.json', soundWith('held')), '--kick', write('tail.wav', Buffer.from(asset)), '--apply', out);
+    expect(code).toBe(0);
+    expect(json.why).toMatch(/^Your kick ends on A1 −\d\d ct; the line holds F1\. They beat 10 times a second and never lock\.$/);
+    expect(json.before).toMatchObject({ worstSumGainDb: null, meetings: 8, differentPitches: 8, verdict: 'watch' });
+    expect(json.applied).toMatch(/^retune-restart/);
+    expect(json.proposals[0].steps.slice(0, 2)).toEqual(['retune', 'restart']);
+    expect(json.after).toMatchObject({ everyHitAdds: true, verdict: 'holds' });
+    expect(json.notes[0].hits[0]).toMatchObject({ hit: 0, sumGainDb: null, reason: expect.stringMatching(/^different pitches: /) });
+    const { sound } = readSoundFile(readFileSync(out, 'utf8'));
+    expect(sound.layers.map(({ voice }) => voice.restart)).toEqual(['note and kick', 'note']);
   });
 });
 

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { backingFrom3 } from '@abyssal/core';
+import { migratePart } from '@abyssal/core';
 import { Injectable } from '@nestjs/common';
 import { PartRow } from '../database/models.js';
 import { Problem } from '../problem/problem.js';
@@ -26,8 +26,7 @@ export class PartsService {
   async read(id: string): Promise<PartDto> {
     const row = await PartRow.findOne({ where: { id, deletedAt: null } });
     if (!row) throw missing();
-    const content: unknown = JSON.parse(row.content);
-    return { ...summary(row), content: (row.kind === 'backing' ? backingFrom3(content) : content) as PartContent };
+    return { ...summary(row), content: migratePart(row.kind as PartKind, JSON.parse(row.content)) as PartContent };
   }
 
   async remove(id: string): Promise<void> {

@@ -14,8 +14,8 @@ const VERDICTS: Record<Verdict, { mark: string; words: string; colour: string }>
   unknown: { mark: '–', words: 'cannot tell', colour: sea.ink2 },
 };
 
-/** Less gain than this is no advice. */
-const WORTH_DB = 0.3;
+/** Lows that a proposal takes are told from here on. */
+const TOLD_DB = 0.5;
 
 const SIGNED = new Set<JudgedFigure['id']>(['kickLock', 'bassToKick']);
 
@@ -42,13 +42,13 @@ function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
 function Advice() {
   const fit = useSounding((state) => state.fit);
   const hearing = useHearing();
-  const best = fit?.proposals.find(({ gainDb, id }) => gainDb >= WORTH_DB || id === 'level');
+  const best = fit?.proposals[0];
   if (!fit || !best) return null;
   const heard = hearing.name === best.title;
   return (
     <Box component="section" aria-label="Advice" sx={{ borderTop: `2px solid ${sea.note}`, mt: '6px', pt: '8px' }}>
       <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600, color: sea.note }}>Advice</Typography>
-      <Box sx={{ fontSize: 13.5, lineHeight: 1.35, my: '3px' }}>{best.title}: the worst note goes from {fit.before.worstSumGainDb === null ? 'no lock' : `${signed(fit.before.worstSumGainDb)} dB`} to {best.after.worstSumGainDb === null ? (best.after.oneWave > 0 ? 'being one wave with the kick' : 'being kept apart') : <Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', whiteSpace: 'nowrap' }}>{signed(best.after.worstSumGainDb)} dB</Box>}.{best.costText ? ` It costs: ${best.costText}.` : ''}</Box>
+      <Box sx={{ fontSize: 13.5, lineHeight: 1.35, my: '3px' }}>{best.title}: <Box component="span" sx={{ fontWeight: 500 }}>{best.says}</Box>.{best.takes.lowsDb >= TOLD_DB ? ` It takes ${best.takes.lowsDb.toFixed(1)} dB of the lows.` : ''}</Box>
       <Box sx={{ display: 'flex', gap: '6px' }}>
         <Button size="small" variant="outlined" onClick={() => { toggleHearing(best); }}>{heard ? `Enough (${hearing.now})` : 'Hear it'}</Button>
         <Button size="small" variant="contained" onClick={() => { applyProposal(best); }}>Apply</Button>

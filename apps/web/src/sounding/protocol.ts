@@ -1,4 +1,4 @@
-import type { BackingFigures, Click, DepthSpectra, Ground, LineLock, NoteLevels, NoteRose, Proposal, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Told, WavBits } from '@abyssal/core';
+import type { BackingFigures, Click, DepthSpectra, Ground, LineRoses, Fit, NoteLevels, Proposal, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Told, WavBits } from '@abyssal/core';
 
 /** Recordings by hash. */
 export type SentAssets = readonly (readonly [string, Recording])[];
@@ -31,8 +31,8 @@ export interface Look {
 export interface Shown extends Look {
   readonly figures: readonly JudgedFigure[];
   readonly notes: readonly NoteFigures[];
-  /** Bearings of each note over the passes that were measured, degrees; nothing for a note without one. */
-  readonly bearings: readonly (readonly number[])[];
+  /** Bearings of each meeting of each note over the passes that were measured, degrees; nothing for a meeting without one. */
+  readonly bearings: readonly (readonly (readonly number[])[])[];
   readonly depth: DepthSpectra;
   readonly kick: KickFigures;
   readonly backing: BackingFigures | null;
@@ -45,17 +45,18 @@ export interface Shown extends Look {
   readonly hardHoldMs: number;
 }
 
-/** A proposal as the page has it: with the low traces of the change. */
-export type ShownProposal = Omit<Proposal, 'low'> & { readonly low: LowTrace };
+/** A proposal as the page has it: the low traces of the change come apart. */
+export type ShownProposal = Omit<Proposal, 'low'>;
 
 /** What may be done so that kick and bass agree; belongs to the same state of the document as what was shown before it. */
-export interface ShownFit { readonly before: LineLock; readonly proposals: readonly ShownProposal[]; /** All that was rendered, what makes it worse too. */ readonly tried: readonly Omit<Proposal, 'low'>[] }
+export type ShownFit = Omit<Fit, 'proposals' | 'tried'> & { readonly proposals: readonly ShownProposal[]; /** All that was rendered, what makes it worse too. */ readonly tried: readonly ShownProposal[] };
 
 export type FromSounding =
-  | { readonly kind: 'look'; readonly job: number; readonly look: Look; readonly roses: readonly (NoteRose | null)[] }
+  | { readonly kind: 'look'; readonly job: number; readonly look: Look; readonly roses: LineRoses }
   | { readonly kind: 'shown'; readonly job: number; readonly shown: Shown }
-  | { readonly kind: 'roses'; readonly job: number; readonly roses: readonly (NoteRose | null)[] }
-  | { readonly kind: 'fit'; readonly job: number; readonly fit: ShownFit }
+  | { readonly kind: 'roses'; readonly job: number; readonly roses: LineRoses }
+  /** What is offered so far, the low traces of what was rendered since it was told last, and the share done. */
+  | { readonly kind: 'fit'; readonly job: number; readonly fit: ShownFit; readonly lows: readonly (readonly [string, LowTrace])[]; readonly done: number }
   | { readonly kind: 'progress'; readonly job: number; readonly done: number }
   | { readonly kind: 'bounced'; readonly job: number; readonly files: readonly { readonly name: string; readonly bytes: Uint8Array }[] }
   | { readonly kind: 'failed'; readonly job: number; readonly message: string };

@@ -1,9 +1,9 @@
-import { assetsOf, type NoteRose, type SoundDocument } from '@abyssal/core';
+import { assetsOf, type LineRoses, type SoundDocument } from '@abyssal/core';
 import { create } from 'zustand';
 import { useDocumentStore } from '../state/document-store';
 import { recording } from '../state/recordings';
 import { tellError } from '../state/view-store';
-import type { FromSounding, Look, Shown, ShownFit, ToSounding } from './protocol';
+import type { FromSounding, Look, LowTrace, Shown, ShownFit, ToSounding } from './protocol';
 
 export interface SoundingState {
   readonly shown: Shown | null;
@@ -12,10 +12,14 @@ export interface SoundingState {
   /** Kick and bass, and the document that they are of: ahead of all else while Lock is open, else part of `shown`. */
   readonly look: Look | null;
   readonly lookOf: SoundDocument | null;
-  /** The roses of the notes that are looked at, null until they are found. */
-  readonly roses: readonly (NoteRose | null)[] | null;
-  /** What may be done about the fit of what is shown, null until it is found. */
+  /** The roses of the meetings that are looked at, null until they are found. */
+  readonly roses: LineRoses | null;
+  /** What may be done about the fit of what is shown, as far as it is found; null before. */
   readonly fit: ShownFit | null;
+  /** Kick and bass with each proposal applied, by its id. */
+  readonly fitLows: ReadonlyMap<string, LowTrace>;
+  /** Share of the proposals that is rendered and measured, 0 to 1. */
+  readonly fitDone: number;
   readonly working: boolean;
   readonly failed: string | null;
 }
@@ -23,7 +27,8 @@ export interface SoundingState {
 const PAUSE_MS = 80;
 
 /** What was measured of the open sound, at most one change behind. */
-export const useSounding = create<SoundingState>(() => ({ shown: null, of: null, look: null, lookOf: null, roses: null, fit: null, working: false, failed: null }));
+const NO_FIT = { fit: null, fitLows: new Map<string, LowTrace>(), fitDone: 0 };
+export const useSounding = create<SoundingState>(() => ({ shown: null, of: null, look: null, lookOf: null, roses: null, ...NO_FIT, working: false, failed: null }));
 
 let lockFirst = false;
 
@@ -57,11 +62,11 @@ async function measure(document: SoundDocument): Promise<void> {
 
 function take({ data }: MessageEvent<FromSounding>): void {
   if (!('job' in data) || data.job !== job) return;
-  if (data.kind === 'look') useSounding.setState({ look: data.look, lookOf: measured, roses: data.roses, fit: null });
+  if (data.kind === 'look') useSounding.setState({ look: data.look, lookOf: measured, roses: data.roses, ...NO_FIT });
   // Roses that belong to a first look at the same document stand until those of the whole measurement are there.
-  else if (data.kind === 'shown') useSounding.setState(({ lookOf, roses }) => ({ shown: data.shown, of: measured, look: data.shown, lookOf: measured, roses: lookOf === measured ? roses : null, fit: null, working: false, failed: null }));
+  else if (data.kind === 'shown') useSounding.setState(({ lookOf, roses }) => ({ shown: data.shown, of: measured, look: data.shown, lookOf: measured, roses: lookOf === measured ? roses : null, ...NO_FIT, working: false, failed: null }));
   else if (data.kind === 'roses') useSounding.setState({ roses: data.roses });
-  else if (data.kind === 'fit') useSounding.setState({ fit: data.fit });
+  else if (data.kind === 'fit') useSounding.setState(({ fitLows }) => ({ fit: data.fit, fitLows: new Map([...fitLows, ...data.lows]), fitDone: data.done }));
   else if (data.kind === 'failed') useSounding.setState({ working: false, failed: data.message });
 }
 
@@ -85,6 +90,6 @@ export function keepSounding(): () => void {
     clearTimeout(timer);
     job++;
     post({ kind: 'leave', job });
-    useSounding.setState({ shown: null, of: null, look: null, lookOf: null, roses: null, fit: null, working: false });
+    useSounding.setState({ shown: null, of: null, look: null, lookOf: null, roses: null, ...NO_FIT, working: false });
   };
 }

@@ -1,8 +1,8 @@
 import {
-  DUCKING_FRAMES, fileNameOf, firstLook, fitSteps, hardHoldMs, middle, renderBackingSteps, renderKick, renderLoopSteps, rosesOf, soundingSteps, turnedLowsSteps, writeWav, type LayerCache, type LowBand, type Recording, type SoundDocument, type Stereo,
+  DUCKING_FRAMES, fileNameOf, firstLook, fitSteps, hardHoldMs, lineOf, middle, renderBackingSteps, renderKick, renderLoopSteps, rosesOf, soundingSteps, turnedLowsSteps, writeWav, type Fit, type FitOptions, type LayerCache, type LowBand, type Proposal, type Recording, type SoundDocument, type Stereo,
   type TurnedLows,
 } from '@abyssal/core';
-import type { FromSounding, SentAssets, Shown, ToSounding } from './protocol';
+import type { FromSounding, SentAssets, Shown, ShownProposal, ToSounding } from './protocol';
 
 const RATE = 48000;
 const KICK_POINTS = 1200;
@@ -47,8 +47,30 @@ async function lookFirst(job: number, document: SoundDocument): Promise<{ readon
   await breathe();
   if (newest !== job) return null;
   const turned = await through(job, turnedLowsSteps(document, line.locks, assets, line.bass));
-  if (turned) say({ kind: 'look', job, look: { notes: line.locks, low: trace(line), ducking: line.ducking }, roses: rosesOf(document, line, turned.value) });
+  if (turned) say({ kind: 'look', job, look: { notes: line.locks, low: trace(line), ducking: line.ducking }, roses: rosesOf(line, turned.value) });
   return turned;
+}
+
+/** Looks for what may be done about the fit, and tells what is offered whenever another proposal was measured. */
+async function fit(job: number, document: SoundDocument, options: FitOptions): Promise<void> {
+  const told = new Set<string>();
+  const shown = ({ id, steps, title, document: changed, costText, takes, after, gainDb, says }: Proposal): ShownProposal => ({ id, steps, title, document: changed, costText, takes, after, gainDb, says });
+  const tell = ({ proposals, tried, ...rest }: Fit, done: number) => {
+    const fresh = tried.filter(({ id }) => !told.has(id));
+    for (const { id } of fresh) told.add(id);
+    say({ kind: 'fit', job, fit: { ...rest, proposals: proposals.map(shown), tried: tried.map(shown) }, lows: fresh.map(({ id, low }) => [id, trace(low)]), done });
+  };
+  const steps = fitSteps(document, options);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) {
+      tell(step.value, 1);
+      return;
+    }
+    if (step.value.soFar) tell(step.value.soFar, step.value.done);
+    await breathe();
+    if (newest !== job) return;
+  }
 }
 
 /** Measures a sound: the whole of it, the roses of its notes, and after a pause what may be done about its fit; each is told as soon as it is known. */
@@ -60,18 +82,14 @@ async function sound({ job, document, lockFirst }: Extract<ToSounding, { kind: '
   if (!sounding) return;
   const { render, figures, pass, depth, kick, told, bearings, backing } = sounding.value;
   say({ kind: 'shown', job, shown: { figures, notes: pass.notes, bearings, backing, depth, kick, clicks: pass.clicks, low: trace(pass.low), told, kickWave: kickWave(document), ducking: render.ducking && { rateHz: RATE / DUCKING_FRAMES, gains: render.ducking }, hardHoldMs: hardHoldMs(document, RATE, assets) } });
-  const line = { locks: pass.notes, kick: pass.low.kick, bass: pass.low.bass };
+  const line = lineOf({ locks: pass.notes, kick: pass.low.kick, bass: pass.low.bass }, render);
   const turned = looked ?? (await through(job, turnedLowsSteps(document, line.locks, assets)));
   if (!turned) return;
-  const roses = rosesOf(document, line, turned.value);
-  say({ kind: 'roses', job, roses });
+  say({ kind: 'roses', job, roses: rosesOf(line, turned.value) });
   await new Promise((resolve) => { setTimeout(resolve, FIT_PAUSE_MS); });
   if (newest !== job) return;
   const bassToKickDb = figures.find(({ id }) => id === 'bassToKick')?.figure.value ?? null;
-  const found = await through(job, fitSteps(document, { sampleRateHz: RATE, assets, bassToKickDb, known: { line, roses } }));
-  if (!found) return;
-  const { before, proposals, tried } = found.value;
-  say({ kind: 'fit', job, fit: { before, proposals: proposals.map((proposal) => ({ ...proposal, low: trace(proposal.low) })), tried: tried.map(({ id, title, costText, cost, after, gainDb, document: changed }) => ({ id, title, costText, cost, after, gainDb, document: changed })) } });
+  await fit(job, document, { sampleRateHz: RATE, assets, bassToKickDb, known: line });
 }
 
 /** Runs steps to their end and tells the share done. */

@@ -1,7 +1,7 @@
-import { atRate, FormatError, fundamental, kickTail, lowBand, measureLock, middle } from '@abyssal/core';
+import { atRate, FormatError, fundamental, isLock, kickTail, lowBand, measureLock, middle, noPhaseWords } from '@abyssal/core';
 import { loadWav } from '../files.js';
 
-/** Measures how the bass in one WAV stands to the kick in another, both from their first frame. */
+/** Measures how the bass in one WAV stands to the kick in another, both from their first frame: a pair of files is one meeting. */
 export async function lock(kickPath: string, bassPath: string, flags: { below: string }) {
   const belowHz = Number(flags.below);
   if (!(belowHz >= 60 && belowHz <= 250)) throw new FormatError(`--below ${flags.below}: 60 to 250 Hz is wanted`);
@@ -20,9 +20,9 @@ export async function lock(kickPath: string, bassPath: string, flags: { below: s
   const pitch = fundamental(bassSignal, rate).value;
   const found = measureLock(kick, bass, 0, bass.re.length, pitch ? 1 / pitch : 1 / belowHz);
   const tail = kickTail(kickSignal, rate);
-  const locked = 'sumGainDb' in found ? found : null;
-  if (!locked) process.stderr.write(`no lock: ${(found as { reason: string }).reason}\n`);
-  else if (locked.reason) process.stderr.write(`no bearing: ${locked.reason}\n`);
+  const locked = isLock(found) ? found : null;
+  if (!isLock(found)) process.stderr.write(`no lock: ${found.reason}\n`);
+  else if (found.noPhase) process.stderr.write(`no bearing: ${noPhaseWords(found.noPhase)}\n`);
   const finite = (value: number | undefined) => (value !== undefined && Number.isFinite(value) ? value : null);
   return {
     belowHz,
@@ -32,6 +32,7 @@ export async function lock(kickPath: string, bassPath: string, flags: { below: s
     bestTurnDeg: locked?.bestTurnDeg ?? null,
     nudgeMs: pitch ? (locked?.nudgeMs ?? null) : null,
     coherence: locked?.coherence ?? null,
+    noPhase: locked?.noPhase ?? null,
     kickTail: { hz: tail?.hz ?? null, note: tail?.note ?? null, cents: tail?.cents ?? null, steady: tail?.steady ?? null },
   };
 }

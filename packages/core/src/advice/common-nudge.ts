@@ -1,34 +1,34 @@
-import type { SoundDocument } from '../document/index.js';
-import { meetsKick, noteStretches } from '../figures/index.js';
-import { lockWindow, lowPeak, sumGainDb, type LowBand } from '../lock/index.js';
+import { beats, isLock } from '../figures/index.js';
+import { lockWindow, stretchOf, sumGainDb } from '../lock/index.js';
+import type { LineLows } from './measured-line.js';
 
 /** A shift of the whole bass in ms, positive for later, and the worst sum gain that it gives. */
 export interface Nudge { readonly nudgeMs: number; readonly worstSumGainDb: number }
 
 /**
- * The one shift of the bass, within half a period of the lowest note to either side, that gives the worst note of the line the most sum gain; windows stay
- * where they are. Null where no note meets the kick.
+ * The one shift of the bass, within half a period of the longest to either side, that gives the worst meeting of the line the most sum gain; windows stay
+ * where they are, and two that beat are left out. `longestS` is the longest period of the line in seconds. Null where no meeting has a lock.
  */
-export function bestCommonNudge(document: SoundDocument, kick: LowBand, bass: LowBand): Nudge | null {
+export function bestCommonNudge({ locks, kick, bass }: LineLows, longestS: number): Nudge | null {
   const n = bass.re.length;
-  const kickPeak = lowPeak(kick);
-  const notes = noteStretches(document, n, kick.rateHz).filter((stretch) => meetsKick(kick, kickPeak, stretch)).map((stretch) => {
-    const window = lockWindow(kick, bass, stretch.from, stretch.to);
+  const meetings = locks.flatMap((note) => note.meetings.filter(({ lock }) => isLock(lock) && !beats(lock))).map(({ from, to }) => {
+    const window = lockWindow(stretchOf(kick, from, to), stretchOf(bass, from, to));
     const inside: number[] = [];
     let energy = 0;
-    for (let i = stretch.from; i < stretch.to; i++) {
-      if (window[i - stretch.from] === 0) continue;
-      inside.push(i);
-      energy += kick.re[i] ** 2 + kick.im[i] ** 2;
-    }
-    return { inside, energy, periodS: stretch.periodS };
+    window.forEach((is, i) => {
+      if (is === 0) return;
+      const at = (((from + i) % n) + n) % n;
+      inside.push(at);
+      energy += kick.re[at] ** 2 + kick.im[at] ** 2;
+    });
+    return { inside, energy };
   });
-  if (notes.length === 0) return null;
-  const most = Math.floor((Math.max(...notes.map(({ periodS }) => periodS)) / 2) * kick.rateHz);
+  if (meetings.length === 0) return null;
+  const most = Math.floor((longestS / 2) * kick.rateHz);
   let best: Nudge | null = null;
   for (let step = 0; step <= 2 * most; step++) {
     const shift = step % 2 === 0 ? -step / 2 : (step + 1) / 2;
-    const worstSumGainDb = Math.min(...notes.map(({ inside, energy }) => {
+    const worstSumGainDb = Math.min(...meetings.map(({ inside, energy }) => {
       let e = 0;
       let re = 0;
       for (const to of inside) {

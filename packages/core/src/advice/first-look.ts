@@ -3,11 +3,11 @@ import { DUCKING_FRAMES, renderLoop, runsFree, type Assets } from '../engine/ind
 import { noteLevels, type NoteLevels } from '../figures/index.js';
 import { lowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
-import type { MeasuredLine } from './line-lock.js';
+import type { LineLows } from './measured-line.js';
 import { LOW_RATE_HZ } from './turned-lows.js';
 
 /** Kick and bass as far as Lock looks at them. */
-export interface FirstLook extends MeasuredLine {
+export interface FirstLook extends LineLows {
   readonly locks: readonly NoteLevels[];
   /** Gain of the ducking over the loop, evenly spaced; null while it is off. */
   readonly ducking: { readonly rateHz: number; readonly gains: Float32Array } | null;

@@ -1,90 +1,179 @@
 import type { SoundDocument } from '../document/index.js';
-import { runsFree, type Assets } from '../engine/index.js';
-import { kickFigures } from '../figures/index.js';
+import { runsFree, type Assets, type LayerCache } from '../engine/index.js';
+import { kickFigures, lineLock, type KickFigures, type LineLock } from '../figures/index.js';
 import { toEnd } from '../units/index.js';
-import { bestCommonNudge } from './common-nudge.js';
-import { duckDraft, invertDraft, levelDraft, lineDraft, nudgeDraft, octaveDraft, retuneDraft, sharedDraft, shortenDraft, turnDraft, turnsDraft, withTurnsByPitch } from './drafts.js';
-import { lineLock, measureLineSteps, type LineLock, type MeasuredLine } from './line-lock.js';
-import { COST_DB, type Draft, type Proposal } from './proposal.js';
-import { rosesOf, type NoteRose } from './rose.js';
+import { draftOf, DUCK_HARD, duckChange, levelChange, octaveChange, SHARED, shortenChange, type Change } from './drafts.js';
+import { duckSteps, unduckedOf } from './duck-search.js';
+import { againstWords, hitsWords, whyWords } from './fit-words.js';
+import { measureLineSteps, type MeasuredLine } from './measured-line.js';
+import type { Draft, Proposal } from './proposal.js';
+import { ranked, settles } from './ranking.js';
+import { rosesOf, type LineRoses } from './rose.js';
+import { searchSteps } from './search.js';
+import { roomForKickMs } from './shorten.js';
+import { MOST_LOWS_DB, takesOf, takesWords } from './takes.js';
 import { turnedLowsSteps } from './turned-lows.js';
 
 /** What is offered so that bass and kick agree, best first, and how they stand before. */
 export interface Fit {
   readonly before: LineLock;
-  readonly roses: readonly (NoteRose | null)[];
+  /** How they stand and why, in words. */
+  readonly why: string;
   /** What is offered, best first. */
   readonly proposals: readonly Proposal[];
   /** All that was rendered, what makes it worse too. */
   readonly tried: readonly Proposal[];
+  /** What stands against an answer, and what to change by hand, where none of them makes every hit add or keeps it apart for less than 6 dB of the lows; else null. */
+  readonly against: string | null;
 }
+
+/** How far a fit has come: the share done, and what is offered so far, which changes only when something was measured. */
+export interface FitProgress { readonly done: number; readonly soFar: Fit | null }
 
 export interface FitOptions {
   readonly sampleRateHz: number;
   readonly assets?: Assets;
   /** Level of the bass over the kick at its worst note, dB. */
   readonly bassToKickDb?: number | null;
-  /** Line and roses where they are known by now. */
-  readonly known?: { readonly line: MeasuredLine; readonly roses: readonly (NoteRose | null)[] };
+  /** The line where it is measured by now. */
+  readonly known?: MeasuredLine;
 }
 
-/** Less gain than this is not offered. */
-const LEAST_DB = 0.2;
+/** Most drafts by phase and pitch that are rendered: the best by their roses, and those of the sound as it is. */
+const MOST_SEARCHED = 14;
+/** Shares of the work: the search, and the ducking. */
+const SEARCHED = 0.25;
+const DUCKED = 0.75;
+/** Ducking that holds the bass down for longer than this share of the time is offered with a shorter kick. */
+const DOWN_TOO_LONG = 0.5;
+/** A kick is shortened to this share by itself, where it lasts as long as this. */
+const SHORTER = 0.6;
+const WORTH_SHORTENING_S = 0.12;
 
 /** The roses of a measured line, in steps: by rendering the turn, or by a constant rotation where that cannot be. */
-export function* roseSteps(document: SoundDocument, line: MeasuredLine, assets?: Assets): Generator<void, (NoteRose | null)[]> {
-  return rosesOf(document, line, yield* turnedLowsSteps(document, line.locks, assets));
+export function* roseSteps(document: SoundDocument, line: MeasuredLine, assets?: Assets): Generator<void, LineRoses> {
+  return rosesOf(line, yield* turnedLowsSteps(document, line.locks, assets));
 }
 
-/** Whether a line has notes that cannot cancel. */
-const safe = ({ keptApart, oneWave }: LineLock) => keptApart + oneWave > 0;
+/** How a line stands for being bettered: two that beat or are kept apart count as neither gained nor lost. */
+function standing({ worstSumGainDb, keptApart, oneWave, beating }: LineLock): number | null {
+  if (worstSumGainDb === null) return keptApart + oneWave + beating > 0 ? 0 : null;
+  return beating > 0 ? Math.min(0, worstSumGainDb) : worstSumGainDb;
+}
 
-/** How much a line gained for its worst note; keeping the two apart counts as neither gained nor lost. */
 function gainOf(before: LineLock, after: LineLock): number {
-  const standing = (line: LineLock) => line.worstSumGainDb ?? (safe(line) ? 0 : null);
   const [was, is] = [standing(before), standing(after)];
   return was === null || is === null ? 0 : is - was;
 }
 
-/**
- * Everything that may make bass and kick agree, each rendered and measured, ranked by what it gains less what it costs. It yields within renders, so that a host can
- * stop. Of turning and of giving each pitch a phase only what gains more stays, and tuning is offered together with the turn that goes with it.
- */
-export function* fitSteps(document: SoundDocument, { sampleRateHz, assets, bassToKickDb = null, known }: FitOptions): Generator<unknown, Fit> {
-  const line = known?.line ?? (yield* measureLineSteps(document, sampleRateHz, assets));
-  const before = lineLock(line.locks);
-  yield;
-  const roses = known?.roses ?? (yield* roseSteps(document, line, assets));
-  if (before.meeting === 0) return { before, roses, proposals: [], tried: [] };
-  const kick = kickFigures(document, sampleRateHz, assets);
-  const free = runsFree(document);
-  // Where no note can cancel, nothing but the level is left to be bettered.
-  const drafts: Draft[] = before.worstSumGainDb === null && safe(before) ? levelDraft(document, bassToKickDb) : [
-    ...(free ? [] : [...turnDraft(document, roses), ...turnsDraft(document, line.locks, roses)]), ...invertDraft(document), ...nudgeDraft(document, bestCommonNudge(document, line.kick, line.bass)),
-    ...retuneDraft(document, line.locks, kick.tail, sampleRateHz, assets), ...lineDraft(document, line.locks, kick.tail), ...levelDraft(document, bassToKickDb), ...shortenDraft(document, kick.lengthS), ...sharedDraft(document), ...duckDraft(document), ...octaveDraft(document),
-  ];
-  const proposals: Proposal[] = [];
-  for (let d = 0; d < drafts.length; d++) {
-    const draft = drafts[d];
-    const measured = yield* measureLineSteps(draft.document, sampleRateHz, assets);
-    const after = lineLock(measured.locks);
-    proposals.push({ ...draft, after, gainDb: gainOf(before, after), low: measured });
-    if (draft.id === 'retune' && !free) {
-      const both = withTurnsByPitch(draft.document, measured.locks, yield* roseSteps(draft.document, measured, assets));
-      if (both) {
-        const found = yield* measureLineSteps(both, sampleRateHz, assets);
-        const together = lineLock(found.locks);
-        proposals.push({ ...draft, id: 'retune-turn', title: `${draft.title}, and turn the bass to it`, document: both, after: together, gainDb: gainOf(before, together), low: found });
-      }
-    }
-    yield;
+/** Renders and measures drafts of one sound, and gathers what is found. */
+class Trials {
+  readonly tried: Proposal[] = [];
+  readonly before: LineLock;
+  private readonly kick: KickFigures;
+  /** Layers as they are, for changes that leave them so. */
+  private readonly cache: LayerCache = new Map();
+  private readonly why: string;
+
+  constructor(readonly document: SoundDocument, private readonly line: MeasuredLine, private readonly options: FitOptions) {
+    this.before = lineLock(document, line.locks);
+    this.kick = kickFigures(document, options.sampleRateHz, options.assets);
+    this.why = whyWords(document, line.locks, this.before, this.kick.tail);
   }
-  const worth = ({ gainDb, cost }: Proposal) => gainDb - COST_DB[cost];
-  // Notes that no turn can lock are kept apart instead, if nothing better is found.
-  const offered = proposals.filter(({ id, gainDb, after }) => id === 'level' || (id === 'duck' && before.withoutPhase > 0 && safe(after)) || (gainDb >= LEAST_DB && (after.worstSumGainDb !== null || safe(after))));
-  const [turns, one] = ['turns', 'turn'].map((id) => offered.find((each) => each.id === id));
-  const ranked = offered.filter((each) => !(each === turns && one && one.gainDb > each.gainDb - LEAST_DB)).sort((a, b) => worth(b) - worth(a));
-  return { before, roses, proposals: ranked, tried: proposals };
+
+  get tail() {
+    return this.kick.tail;
+  }
+
+  get kickLengthS() {
+    return this.kick.lengthS;
+  }
+
+  /** What is offered by now. */
+  fit(ended: boolean): Fit {
+    const proposals = ranked(this.before, this.tried);
+    const answered = settles(this.before) || proposals.some(({ after, takes }) => settles(after) && takes.lowsDb < MOST_LOWS_DB);
+    return { before: this.before, why: this.why, proposals, tried: [...this.tried], against: ended && !answered && this.before.meetings > 0 ? againstWords(this.tail, runsFree(this.document)) : null };
+  }
+
+  *measure({ steps, title, costs, document }: Draft, done: number): Generator<FitProgress, void> {
+    const { sampleRateHz, assets } = this.options;
+    const same = document.layers === this.document.layers && document.line === this.document.line && document.lock === this.document.lock && !document.kick.shared;
+    const measuring = measureLineSteps(document, sampleRateHz, assets, same ? this.cache : undefined);
+    let step = measuring.next();
+    for (; !step.done; step = measuring.next()) yield { done, soFar: null };
+    const line = step.value;
+    const after = lineLock(document, line.locks);
+    const kick = document.kick === this.document.kick ? this.kick : kickFigures(document, sampleRateHz, assets);
+    const takes = takesOf(this.document, document, this.line, line, { before: this.kick, after: kick });
+    this.tried.push({ steps, id: steps.join('-'), title, document, costText: [...costs, ...takesWords(takes)].join('; '), takes, after, gainDb: gainOf(this.before, after), says: hitsWords(after), low: { kick: line.kick, bass: line.bass } });
+    yield { done, soFar: this.fit(false) };
+  }
+}
+
+/** The ducking of a sound, and where that holds the bass down for long, of one whose kick is shorter; hard only where neither does. */
+function* duckDrafts(trials: Trials, assets?: Assets): Generator<FitProgress, void> {
+  const { document } = trials;
+  const found = function* (sound: SoundDocument, before: readonly Change[]): Generator<FitProgress, { some: boolean; long: boolean }> {
+    let some = false;
+    let long = false;
+    const unducked = unduckedOf(sound, assets);
+    yield { done: DUCKED, soFar: null };
+    for (const by of ['level', 'beats'] as const) {
+      const steps = duckSteps(sound, by, unducked, assets);
+      let step = steps.next();
+      for (; !step.done; step = steps.next()) yield { done: DUCKED, soFar: null };
+      if (!step.value) continue;
+      yield* trials.measure(draftOf(document, [...before, duckChange(step.value.document)]), DUCKED);
+      some ||= trials.tried[trials.tried.length - 1].after.adds;
+      long ||= step.value.downShare > DOWN_TOO_LONG;
+    }
+    return { some, long };
+  };
+  const { some, long } = yield* found(document, []);
+  let shortened = false;
+  if (long || !some) {
+    const shorter = shortenChange(document, trials.kickLengthS, roomForKickMs(document));
+    if (shorter) shortened = (yield* found(shorter.apply(document), [shorter])).some;
+  }
+  if (!some && !shortened && !document.duck.hard) yield* trials.measure(draftOf(document, [DUCK_HARD]), DUCKED);
+}
+
+const isChange = (change: Change | null): change is Change => change !== null;
+
+/**
+ * Everything that may make bass and kick agree, each rendered and measured, ranked by what it takes beside what it gives. It yields within renders, so that a host can
+ * stop, and what is offered so far after each.
+ */
+export function* fitSteps(document: SoundDocument, options: FitOptions): Generator<FitProgress, Fit> {
+  const { sampleRateHz, assets, bassToKickDb = null } = options;
+  let line = options.known;
+  if (!line) {
+    const measuring = measureLineSteps(document, sampleRateHz, assets);
+    let step = measuring.next();
+    for (; !step.done; step = measuring.next()) yield { done: 0, soFar: null };
+    line = step.value;
+  }
+  const trials = new Trials(document, line, options);
+  const { before } = trials;
+  if (before.meetings === 0) return trials.fit(true);
+  const level = levelChange(document, bassToKickDb);
+  // Where no note can cancel, nothing but the level is left to be bettered.
+  const safe = before.keptApart + before.oneWave === before.meetings;
+  if (!safe) {
+    const searching = searchSteps(document, trials.tail, sampleRateHz, assets);
+    let step = searching.next();
+    for (; !step.done; step = searching.next()) yield { done: SEARCHED / 2, soFar: null };
+    const candidates = step.value;
+    const wanted = candidates.filter(({ draft: { steps } }, i) => i < MOST_SEARCHED || steps.length === 1);
+    for (let c = 0; c < wanted.length; c++) yield* trials.measure(wanted[c].draft, SEARCHED + ((DUCKED - SEARCHED) * c) / wanted.length);
+    if (before.verdict !== 'holds') yield* duckDrafts(trials, assets);
+  }
+  const { kickLengthS } = trials;
+  const shorter = kickLengthS !== null && kickLengthS >= WORTH_SHORTENING_S ? shortenChange(document, kickLengthS, 1000 * SHORTER * kickLengthS) : null;
+  const rest = [level, ...(safe || before.verdict === 'holds' ? [] : [shorter, document.kick.shared ? null : SHARED, octaveChange(document)])].filter(isChange);
+  for (let r = 0; r < rest.length; r++) yield* trials.measure(draftOf(document, [rest[r]]), DUCKED + 0.1 + (0.15 * r) / rest.length);
+  return trials.fit(true);
 }
 
 /** Finds what may be offered at once; see `fitSteps`. */

@@ -1,9 +1,11 @@
-export { fitOf, fitSteps, roseSteps, type Fit, type FitOptions } from './fit.js';
-export { bestTurnFor, bestTurnsByPitch, constantRose, roseGainDb, rosesOf, type NoteRose, type Turn } from './rose.js';
-export { lineLock, measureLine, type LineLock, type MeasuredLine } from './line-lock.js';
+export { fitOf, fitSteps, roseSteps, type Fit, type FitOptions, type FitProgress } from './fit.js';
+export { hitsWords, whyWords } from './fit-words.js';
+export { bestTurnFor, bestTurnOfLine, bestTurnsByPitch, constantRose, roseGainDb, rosesOf, turnable, type LineRoses, type Rose, type Turn } from './rose.js';
+export { lineOf, measureLine, type LineLows, type MeasuredLine } from './measured-line.js';
 export { bestCommonNudge, type Nudge } from './common-nudge.js';
 export { firstLook, type FirstLook } from './first-look.js';
 export { turnedLowsSteps, type TurnedLows } from './turned-lows.js';
-export { rootHz } from './drafts.js';
+export { isWorth, settles } from './ranking.js';
+export { GROOVE_MS, harshness, MOST_LOWS_DB, type Takes } from './takes.js';
 export { withTailAt, withTailTuned } from './tune-tail.js';
-export type { Cost, Proposal } from './proposal.js';
+export type { Proposal, Step } from './proposal.js';

@@ -2,8 +2,8 @@ import type { SoundDocument } from '../document/index.js';
 import type { Assets } from '../engine/index.js';
 import { kickFigures } from '../figures/index.js';
 
-/** Most semitones by which a kick is retuned before it is another kick. */
-const MOST_SEMITONES = 7;
+/** Most semitones by which a kick is retuned before it is another kick (from the design). */
+export const MOST_SEMITONES = 7;
 /** A tail found this near to where it is wanted, in cents, is there; and the most tries that it takes. */
 const THERE_CENTS = 0.5;
 const TRIES = 4;
@@ -14,7 +14,7 @@ const tidy = (value: number) => Number(value.toFixed(3));
 export function withTailAt(document: SoundDocument, fromHz: number, toHz: number): SoundDocument | null {
   const semitones = 12 * Math.log2(toHz / fromHz);
   const { kick } = document;
-  if (Math.abs(semitones) > MOST_SEMITONES) return null;
+  if (Math.abs(semitones) > MOST_SEMITONES + 1e-6) return null;
   if (kick.source === 'made') {
     // A drop that has not ended leaves the found tail above the set one: the two go together.
     const tailHz = tidy(kick.made.tailHz * (toHz / fromHz));

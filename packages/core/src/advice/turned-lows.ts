@@ -1,6 +1,6 @@
 import type { SoundDocument } from '../document/index.js';
 import { renderLoop, runsFree, type Assets } from '../engine/index.js';
-import { soundingHz, type NoteLock } from '../figures/index.js';
+import { isLock, soundingHz, type NoteLock } from '../figures/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
 
@@ -35,10 +35,10 @@ export function ordersOf(document: SoundDocument): number[] {
 
 /**
  * Renders the bass of a sound at evenly spaced turns and takes it apart; it yields between renders, so that a host can stop. Null where no turn can be rendered: its phase runs free, or no
- * note of it has a lock. `unturned` is its low band at no turn where that is known, from a render at `LOW_RATE_HZ`.
+ * meeting of it has a lock. `unturned` is its low band at no turn where that is known, from a render at `LOW_RATE_HZ`.
  */
 export function* turnedLowsSteps(document: SoundDocument, locks: readonly NoteLock[], assets?: Assets, unturned?: LowBand): Generator<void, TurnedLows | null> {
-  if (runsFree(document) || locks.every(({ lock }) => !('sumGainDb' in lock))) return null;
+  if (runsFree(document) || locks.every(({ meetings }) => meetings.every(({ lock }) => !isLock(lock)))) return null;
   const orders = ordersOf(document);
   const count = orders.length;
   const lows: LowBand[] = unturned ? [unturned] : [];
@@ -49,7 +49,7 @@ export function* turnedLowsSteps(document: SoundDocument, locks: readonly NoteLo
   }
   const { rateHz, re: { length } } = lows[0];
   const parts = orders.map((n) => {
-    const part = { re: new Float64Array(length), im: new Float64Array(length), rateHz };
+    const part = { re: new Float64Array(length), im: new Float64Array(length), rateHz, loop: true };
     for (let j = 0; j < count; j++) {
       const angle = (-2 * Math.PI * n * j) / count;
       const c = Math.cos(angle) / count;

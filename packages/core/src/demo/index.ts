@@ -1,4 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
+import { bilgeDrone } from './bilge-drone.js';
 import { ebbDrift } from './ebb-drift.js';
 import { keelPluck } from './keel-pluck.js';
 import { mudLine } from './mud-line.js';
@@ -6,9 +7,9 @@ import { slackWater } from './slack-water.js';
 import { sluiceTalker } from './sluice-talker.js';
 import { trenchGrowl } from './trench-growl.js';
 
-export { ebbDrift, keelPluck, mudLine, slackWater, sluiceTalker, trenchGrowl };
+export { bilgeDrone, ebbDrift, keelPluck, mudLine, slackWater, sluiceTalker, trenchGrowl };
 
 /** The sounds of the demo record, in the order in which they are loaded. */
 export function demoSounds(): SoundDocument[] {
-  return [keelPluck(), mudLine(), slackWater(), ebbDrift(), sluiceTalker(), trenchGrowl()];
+  return [bilgeDrone(), keelPluck(), mudLine(), slackWater(), ebbDrift(), sluiceTalker(), trenchGrowl()];
 }

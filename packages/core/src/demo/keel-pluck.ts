@@ -16,7 +16,7 @@ export function keelPluck(): SoundDocument {
     tags: ['pluck', 'acid'],
     seed: 3,
     ground: { tempoBpm: 126, key: 'A', scale: 'minor', bars: 1, a4Hz: 440 },
-    kick: { ...sound.kick, name: 'Hull Knock', levelDb: -5, made: { ...sound.kick.made, startHz: 260, tailHz: 55, dropMs: 46, decayMs: 220 }, hits: [0, 480, 960, 1440].map((tick) => ({ tick, velocity: 108 })) },
+    kick: { ...sound.kick, name: 'Hull Knock', levelDb: -5, made: { ...sound.kick.made, startHz: 260, startDeg: 0, tailHz: 55, dropMs: 46, decayMs: 220 }, hits: [0, 480, 960, 1440].map((tick) => ({ tick, velocity: 108 })) },
     layers: [
       {
         ...body, levelDb: -5,

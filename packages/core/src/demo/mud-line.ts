@@ -4,6 +4,8 @@ const G1 = 31;
 const AS1 = 34;
 const F1 = 29;
 const SIXTEENTH = 120;
+/** How long each of them is held, in ticks. */
+const HELD = 100;
 /** The pitch of each sixteenth of the two bars. */
 const LINE = [
   G1, G1, G1, G1, G1, G1, G1, G1, G1, G1, G1, G1, G1, G1, AS1, AS1,
@@ -42,7 +44,7 @@ export function mudLine(): SoundDocument {
       { id: 'link-2', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 14, on: true },
     ],
     grit: { cleanPath: { on: true, frequencyHz: 90 }, clip: { on: true, driveDb: 8, levelDb: -4 } },
-    line: { notes: LINE.map((pitch, step) => cleanNote({ tick: SIXTEENTH * step, ticks: 112, pitch, velocity: step % 4 === 0 ? 104 : step % 4 === 2 ? 112 : 92 })) },
+    line: { notes: LINE.map((pitch, step) => cleanNote({ tick: SIXTEENTH * step, ticks: HELD, pitch, velocity: step % 4 === 0 ? 104 : step % 4 === 2 ? 112 : 92 })) },
     output: { levelDb: -1, ceilingDb: -1.2 },
   };
 }

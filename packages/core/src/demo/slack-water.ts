@@ -20,7 +20,7 @@ export function slackWater(): SoundDocument {
       ...sound.kick,
       name: 'Long Ballast',
       levelDb: -6,
-      made: { ...sound.kick.made, startHz: 190, tailHz: 36.708, dropMs: 110, dropBend: -0.8, holdMs: 60, decayMs: 620, decayBend: -0.35, clickDb: -24, clickHz: 2100, clickWidthOct: 2, clickMs: 16 },
+      made: { ...sound.kick.made, startHz: 190, startDeg: 0, tailHz: 36.708, dropMs: 110, dropBend: -0.8, holdMs: 60, decayMs: 620, decayBend: -0.35, clickDb: -24, clickHz: 2100, clickWidthOct: 2, clickMs: 16 },
       hits: [0, 1920, 3840, 5760].map((tick) => ({ tick, velocity: 108 })),
     },
     layers: [

@@ -20,7 +20,7 @@ export function sluiceTalker(): SoundDocument {
     tags: ['fm', 'vowel', 'talking'],
     seed: 21,
     ground: { tempoBpm: 140, key: 'F', scale: 'minor', bars: 2, a4Hz: 440 },
-    kick: { ...sound.kick, name: 'Pier Post', levelDb: -5.5, made: { ...sound.kick.made, startHz: 310, tailHz: 43.654, dropMs: 58, decayMs: 300 }, hits: [0, 1920].map((tick) => ({ tick, velocity: 112 })) },
+    kick: { ...sound.kick, name: 'Pier Post', levelDb: -5.5, made: { ...sound.kick.made, startHz: 310, startDeg: 0, tailHz: 43.654, dropMs: 58, decayMs: 300 }, hits: [0, 1920].map((tick) => ({ tick, velocity: 112 })) },
     layers: [
       { ...sub, levelDb: -8.5, loudness: { ...sub.loudness, attackMs: 4, releaseMs: 30 }, voice: { ...sub.voice, velocityPct: 10 } },
       {

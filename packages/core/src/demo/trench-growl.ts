@@ -19,7 +19,7 @@ export function trenchGrowl(): SoundDocument {
       ...sound.kick,
       name: 'Pier Post',
       levelDb: -5.5,
-      made: { ...sound.kick.made, startHz: 310, tailHz: 43.654, dropMs: 58, dropBend: -0.75, holdMs: 30, decayMs: 300, decayBend: -0.2, clickDb: -17, clickHz: 3400, clickWidthOct: 1.6, clickMs: 11 },
+      made: { ...sound.kick.made, startHz: 310, startDeg: 0, tailHz: 43.654, dropMs: 58, dropBend: -0.75, holdMs: 30, decayMs: 300, decayBend: -0.2, clickDb: -17, clickHz: 3400, clickWidthOct: 1.6, clickMs: 11 },
       hits: [0, 960, 1920, 2880].map((tick) => ({ tick, velocity: 112 })),
     },
     layers: [

@@ -84,15 +84,20 @@ export function cleanNote(note: Partial<LineNote> = {}): LineNote {
   return { ...defaultOf(noteShape), ...note };
 }
 
-/** A new sound: Sub and Body, a kick on every beat, one held root note a bar, one wobble that moves nothing yet. */
+/** F1, the root of a new sound, in hertz. */
+const ROOT_HZ = 43.654;
+/** Start phase of its kick, at which the tail stands as a note that begins with it. */
+const KICK_DEG = -160;
+
+/** A new sound: Sub and Body, a kick on every beat whose tail is the root, a short root note with each, so that the two lock from the start; one wobble that moves nothing yet. */
 export function cleanSound(name = 'New sound'): SoundDocument {
   const sound = defaultOf(soundShape);
   return {
     ...sound,
     name,
-    kick: { ...sound.kick, hits: Array.from({ length: 8 }, (_, beat) => ({ tick: beat * 480, velocity: 100 })) },
+    kick: { ...sound.kick, made: { ...sound.kick.made, tailHz: ROOT_HZ, startDeg: KICK_DEG }, hits: Array.from({ length: 8 }, (_, beat) => ({ tick: beat * 480, velocity: 100 })) },
     layers: [cleanSub(), cleanBody()],
     movers: [cleanWobble(), cleanEnvelope()],
-    line: { notes: [cleanNote({ tick: 0, ticks: 1680 }), cleanNote({ tick: 1920, ticks: 1680 })] },
+    line: { notes: Array.from({ length: 8 }, (_, beat) => cleanNote({ tick: beat * 480, ticks: 240 })) },
   };
 }

@@ -7,7 +7,7 @@ export * from './shape.js';
 export * from './parameters.js';
 export * from './defaults.js';
 export * from './movable-values.js';
-export { backingFrom3, migrate } from './migrate.js';
+export { migrate, migratePart, type PartKind } from './migrate.js';
 export * from './validate.js';
 export * from './json-schema.js';
 export * from './entry.js';

@@ -40,6 +40,7 @@ export const wavKickShape = object({
   gainDb: number('Gain', 'dB', -40, 24, 0, 'Gain of the WAV.', { step: 0.1 }),
   startMs: number('Trim from', 'ms', 0, 20000, 0, 'What comes before is left out.', { step: 0.1 }),
   endMs: number('Trim to', 'ms', 0, 20000, 20000, 'What comes after is left out.', { step: 0.1 }),
+  fadeMs: number('Fade out', 'ms', 1, 2000, 2, 'How long its end takes to fade where it is trimmed.', log),
   retuneSt: number('Retune', 'st', -24, 24, 0, 'Moves its pitch by resampling; its length goes with it.', { step: 0.01 }),
   shiftMs: number('Shift', 'ms', -20, 20, 0, 'Moves the kick against its beats; above 0 it comes later.', { step: 0.01 }),
 });

@@ -75,6 +75,8 @@ export const layerShape = object({
     glideIn: choice(['time', 'octave'], 'time'),
     glide: choice(['ties', 'always'], 'ties'),
     trigger: choice(['each note', 'legato'], 'each note'),
+    /** When its phase begins anew: with each note, or with each hit of the kick too, while the note goes on. */
+    restart: choice(['note', 'note and kick'], 'note'),
     velocityPct: number('Touch to level', '%', 0, 100, 35, 'How much the velocity changes the level.', { step: 1 }),
     velocityFilterOct: number('Touch to cutoff', 'oct', 0, 5, 0, 'How far the greatest velocity opens the filters.', { step: 0.05 }),
     velocityEnvelopePct: number('Touch to envelopes', '%', 0, 100, 0, 'How much the velocity changes what envelopes move in this layer.', { step: 1 }),

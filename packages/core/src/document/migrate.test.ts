@@ -4,9 +4,10 @@ import { renderLoop } from '../engine/index.js';
 import { trenchGrowl } from '../demo/index.js';
 import { db } from '../testing/signals.js';
 import { damping } from '../dsp/index.js';
-import { cleanBacking } from './defaults.js';
-import { backingFrom3, migrate, resonanceFromQ } from './migrate.js';
-import { findProblems, readDocument } from './validate.js';
+import { cleanBacking, cleanWavKick } from './defaults.js';
+import { migrate, migratePart, resonanceFromQ } from './migrate.js';
+import { FORMAT_VERSION } from './shape.js';
+import { findKickProblems, findLayerProblems, findProblems, readDocument } from './validate.js';
 
 /** A sound as version 1 of the program wrote it. */
 const old = () => JSON.parse(readFileSync(resolve(__dirname, '../testing/version-1.json'), 'utf8')) as Record<string, never>;
@@ -14,7 +15,7 @@ const old = () => JSON.parse(readFileSync(resolve(__dirname, '../testing/version
 describe('a document of version 1', () => {
   it('is taken as one of the present version, its links under their new names', () => {
     const sound = readDocument(old());
-    expect(sound.formatVersion).toBe(4);
+    expect(sound.formatVersion).toBe(FORMAT_VERSION);
     expect(sound.layers[1].tones.map(({ on }) => on)).toEqual([true, false, false]);
     expect(sound.layers[1].tones[0].source).toEqual({ kind: 'shape', shape: 'saw', widthPct: 50 });
     expect(sound.layers[1].filters[0]).toMatchObject({ on: true, mode: 'low', form: 'state', slope: '24', cutoffHz: 150 });
@@ -46,9 +47,9 @@ describe('a document of version 1', () => {
       duck: { on: true, amountDb: 8, attackMs: 3, holdMs: 25, returnMs: 140, bend: 0.2 }, lock: { belowHz: 110, turnDeg: 12, nudgeMs: 1 },
     };
     const read = readDocument(second);
-    expect(read.formatVersion).toBe(4);
+    expect(read.formatVersion).toBe(FORMAT_VERSION);
     expect(read.kick.made).toEqual(now.kick.made);
-    expect(read.kick.wav).toEqual({ asset: 'a'.repeat(64), fileName: 'k.wav', gainDb: -3, startMs: 0, endMs: 20000, retuneSt: 0, shiftMs: 0 });
+    expect(read.kick.wav).toEqual({ asset: 'a'.repeat(64), fileName: 'k.wav', gainDb: -3, startMs: 0, endMs: 20000, fadeMs: 2, retuneSt: 0, shiftMs: 0 });
     expect(read.duck).toEqual({ ...now.duck, on: true, amountDb: 8, attackMs: 3, holdMs: 25, returnMs: 140, bend: 0.2 });
     expect(read.lock).toEqual({ belowHz: 110, turnDeg: 12, nudgeMs: 1, invert: false, turns: [] });
     expect(read.line).toEqual(now.line);
@@ -62,7 +63,22 @@ describe('a document of version 1', () => {
     expect(findProblems({ ...third, backing: [{ ...part, gainDb: 99 }] })).toEqual([{ path: 'backing[0].gainDb', message: '99 is above 12' }]);
     expect(findProblems({ ...third, backing: 'none' })[0].path).toBe('backing');
     const of = { ...part, sound: '0b4f0c5e-0000-4000-8000-000000000000' };
-    expect(backingFrom3(of)).toBe(of);
+    expect(migratePart('backing', of)).toBe(of);
+  });
+
+  it('of version 4 has phases that begin with the note, and trims that fade as they did; kept parts likewise', () => {
+    const now = trenchGrowl();
+    now.kick.wav = cleanWavKick('a'.repeat(64), 'k.wav');
+    const layers = now.layers.map(({ voice: { restart: _r, ...voice }, ...layer }) => ({ ...layer, voice }));
+    const { fadeMs: _f, ...wav } = now.kick.wav;
+    const kick = { ...now.kick, wav };
+    expect(readDocument({ ...now, formatVersion: 4, layers, kick })).toEqual(now);
+    expect(migratePart('layer', layers[0])).toEqual(now.layers[0]);
+    expect(findLayerProblems(layers[1])).toEqual([]);
+    expect(migratePart('kick', kick)).toEqual(now.kick);
+    expect(findKickProblems(kick)).toEqual([]);
+    expect(migratePart('layer', now.layers[0])).toBe(now.layers[0]);
+    expect(findProblems({ ...now, formatVersion: 4, layers: [{ ...layers[0], voice: 3 }], kick: 'none' }).map(({ path }) => path)).toEqual(['kick', 'layers[0].voice']);
   });
 
   it('keeps the ring of its filters', () => {

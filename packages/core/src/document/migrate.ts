@@ -76,10 +76,30 @@ function from2(value: Tree): Tree {
 }
 
 /** What version 3 did not have of a backing part: which sound it was rendered from. */
-export const backingFrom3 = (part: unknown): unknown => (isTree(part) && !('sound' in part) ? { ...part, sound: defaultOf(backingShape).sound } : part);
+const backingFrom3 = (part: unknown): unknown => (isTree(part) && !('sound' in part) ? { ...part, sound: defaultOf(backingShape).sound } : part);
 
 function from3(value: Tree): Tree {
   return { ...value, formatVersion: 4, backing: Array.isArray(value.backing) ? value.backing.map(backingFrom3) : value.backing };
+}
+
+/** What a layer of version 4 did not have: a phase that may begin anew with the kick. */
+const layerFrom4 = (layer: unknown): unknown => (isTree(layer) && isTree(layer.voice) && !('restart' in layer.voice) ? { ...layer, voice: { ...layer.voice, restart: defaultOf(layerShape).voice.restart } } : layer);
+
+/** What a kick of version 4 did not have: a fade at the end of a trimmed recording. */
+const kickFrom4 = (kick: unknown): unknown => (isTree(kick) && isTree(kick.wav) && !('fadeMs' in kick.wav) ? { ...kick, wav: { ...kick.wav, fadeMs: defaultOf(wavKickShape).fadeMs } } : kick);
+
+function from4(value: Tree): Tree {
+  return { ...value, formatVersion: 5, kick: kickFrom4(value.kick), layers: (value.layers as unknown[]).map(layerFrom4) };
+}
+
+/** Kinds of parts that are kept in the library by themselves. */
+export type PartKind = 'layer' | 'kick' | 'backing';
+
+const PARTS: Readonly<Record<PartKind, (value: unknown) => unknown>> = { layer: layerFrom4, kick: kickFrom4, backing: backingFrom3 };
+
+/** A kept part of an older version as one of the present version; what is wrong with it stays wrong. */
+export function migratePart(kind: PartKind, value: unknown): unknown {
+  return PARTS[kind](value);
 }
 
 /**
@@ -90,5 +110,6 @@ export function migrate(value: unknown): unknown {
   if (!isTree(value) || !Array.isArray(value.layers)) return value;
   const second = value.formatVersion === 1 ? from1(value) : value;
   const third = second.formatVersion === 2 ? from2(second) : second;
-  return third.formatVersion === 3 ? from3(third) : third;
+  const fourth = third.formatVersion === 3 ? from3(third) : third;
+  return fourth.formatVersion === 4 ? from4(fourth) : fourth;
 }

@@ -6,7 +6,7 @@ import { feedbackShape, ID, layerShape } from './layer-shape.js';
 import { log, segments, whole } from './shape-parts.js';
 
 export const FORMAT = 'abyssal.sound';
-export const FORMAT_VERSION = 4;
+export const FORMAT_VERSION = 5;
 
 export const nodeShape = object({
   x: number('Position', '', 0, 1, 0, 'Place in the cycle.', { step: 0.005 }),

@@ -42,7 +42,7 @@ describe('sound documents', () => {
   });
 
   it('refuses a newer version with a word on what to do, and no version at all', () => {
-    expect(problemsOf((s) => { s.formatVersion = FORMAT_VERSION + 1; })[0]).toMatch(/^formatVersion: the sound is of version 5; this program reads up to 4\. Open it with a newer Abyssal/);
+    expect(problemsOf((s) => { s.formatVersion = FORMAT_VERSION + 1; })[0]).toMatch(/^formatVersion: the sound is of version 6; this program reads up to 5\. Open it with a newer Abyssal/);
     expect(problemsOf((s) => { s.formatVersion = 'new'; })[0]).toMatch(/is no version/);
   });
 
@@ -51,7 +51,7 @@ describe('sound documents', () => {
   });
 
   it('finds what no single field can tell', () => {
-    expect(problemsOf((s) => { s.line.notes[1].ticks = 5000; })).toEqual(['line.notes[1]: ends at tick 6920, after the loop\'s 3840']);
+    expect(problemsOf((s) => { s.line.notes[1].ticks = 5000; })).toEqual(['line.notes[1]: ends at tick 5480, after the loop\'s 3840']);
     expect(problemsOf((s) => { s.kick.hits.push({ tick: 4000, velocity: 90 }); })[0]).toMatch(/^kick\.hits\[8\]\.tick: 4000 is not before/);
     expect(problemsOf((s) => { s.links.push({ id: 'link-1', mover: 'nobody', target: 'layers.body.levelDb', reachPct: 10, on: true }); })).toEqual(['links[0].mover: there is no mover "nobody"']);
     expect(problemsOf((s) => { s.links.push({ id: 'link-1', mover: 'wobble-1', target: 'duck.amountDb', reachPct: 10, on: true }); })[0]).toMatch(/is no parameter that movers may reach/);
@@ -150,7 +150,7 @@ describe('kick, backing parts and ducking', () => {
     expect(problemsOf((s) => { s.duck.from = 'part-1'; })).toEqual(['duck.from: there is no backing part "part-1"']);
     expect(problemsOf((s) => { s.backing = [{ ...part, startTick: 5000 }]; })).toEqual(['backing[0].startTick: 5000 is not before the loop\'s end at 3840']);
     expect(problemsOf((s) => { s.backing = [part, part]; })).toEqual(['backing[1].id: "part-1" stands twice']);
-    expect(problemsOf((s) => { s.kick.wav = { asset: 'a'.repeat(64), fileName: 'k.wav', gainDb: 0, startMs: 500, endMs: 400, retuneSt: 0, shiftMs: 0 }; })).toEqual(['kick.wav: is trimmed to nothing: from 500 to 400 ms']);
+    expect(problemsOf((s) => { s.kick.wav = { asset: 'a'.repeat(64), fileName: 'k.wav', gainDb: 0, startMs: 500, endMs: 400, fadeMs: 2, retuneSt: 0, shiftMs: 0 }; })).toEqual(['kick.wav: is trimmed to nothing: from 500 to 400 ms']);
     expect(problemsOf((s) => { s.lock.turns = [{ pitch: 31, turnDeg: 200 }]; })).toEqual(['lock.turns[0].turnDeg: 200 is above 180']);
   });
 

@@ -2,7 +2,7 @@ import { loopTicks } from '../units/index.js';
 import { backingShape } from './fit-shape.js';
 import { kickShape, type Kick } from './kick-shape.js';
 import { layerShape, type Layer } from './layer-shape.js';
-import { backingFrom3, migrate } from './migrate.js';
+import { migrate, migratePart } from './migrate.js';
 import { resolveTarget } from './parameters.js';
 import type { SchemaNode } from './schema.js';
 import { FORMAT, FORMAT_VERSION, soundShape, type SoundDocument } from './shape.js';
@@ -151,10 +151,10 @@ export function findProblems(value: unknown): Problem[] {
   return problemsOf(migrate(value));
 }
 
-/** Every problem of a kick by itself, as it is kept in the library; empty when it is valid. */
+/** Every problem of a kick by itself, as it is kept in the library, also by version 4; empty when it is valid. */
 export function findKickProblems(value: unknown): Problem[] {
   const problems: Problem[] = [];
-  check(kickShape, value, '', problems);
+  check(kickShape, migratePart('kick', value), '', problems);
   if (problems.length === 0 && (value as Kick).source === 'wav' && (value as Kick).wav === null) problems.push({ path: 'wav', message: 'is missing, though the kick is a WAV' });
   return problems;
 }
@@ -162,15 +162,16 @@ export function findKickProblems(value: unknown): Problem[] {
 /** Every problem of a backing part by itself, as it is kept in the library, also by version 3; empty when it is valid. */
 export function findBackingProblems(value: unknown): Problem[] {
   const problems: Problem[] = [];
-  check(backingShape, backingFrom3(value), '', problems);
+  check(backingShape, migratePart('backing', value), '', problems);
   return problems;
 }
 
-/** Every problem of a layer by itself, as it is kept in the library; empty when it is valid. */
+/** Every problem of a layer by itself, as it is kept in the library, also by version 4; empty when it is valid. */
 export function findLayerProblems(value: unknown): Problem[] {
   const problems: Problem[] = [];
-  check(layerShape, value, '', problems);
-  if (problems.length === 0) checkLayer(value as Layer, '', problems);
+  const layer = migratePart('layer', value);
+  check(layerShape, layer, '', problems);
+  if (problems.length === 0) checkLayer(layer as Layer, '', problems);
   return problems;
 }
 

@@ -24,8 +24,8 @@ export class PartialBank {
   private readonly ring: Float64Array;
   private readonly decay: Float64Array;
   private readonly phase: Float64Array;
-  /** Frequency and stretch for which the turns were computed, frames for which the decays were. */
-  private readonly last = Float64Array.of(NaN, NaN, NaN);
+  /** Frequency and stretch for which the turns were computed. */
+  private readonly last = Float64Array.of(NaN, NaN);
 
   constructor(count: number, private readonly sampleRateHz: number) {
     this.count = count;
@@ -46,6 +46,7 @@ export class PartialBank {
     this.im.set(other.im);
     this.gain.set(other.gain);
     this.ring.set(other.ring);
+    this.decay.set(other.decay);
   }
 
   /** Takes amplitudes and phases (radians) of the partials. */
@@ -56,15 +57,19 @@ export class PartialBank {
 
   /** Begins a note `cycles` into the cycle. */
   start(cycles: number): void {
+    this.turnTo(cycles);
+    this.gain.set(this.target);
+    this.ring.fill(1);
+    this.decay.fill(1);
+  }
+
+  /** Turns every partial to where it stands `cycles` into the cycle; gains go on. */
+  turnTo(cycles: number): void {
     for (let n = 0; n < this.count; n++) {
       const angle = 2 * Math.PI * (cycles * (n + 1)) + this.phase[n];
       this.re[n] = Math.cos(angle);
       this.im[n] = Math.sin(angle);
-      this.gain[n] = this.target[n];
     }
-    this.ring.fill(1);
-    this.decay.fill(1);
-    this.last[2] = NaN;
   }
 
   /** Lets partial n fall by 60 dB within `seconds`·n^(−tilt); with 0 seconds at once. */

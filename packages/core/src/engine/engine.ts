@@ -1,7 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { loopTicks } from '../units/index.js';
 import { BLOCK } from './chunk.js';
-import { BACKING, bassNudgeMs, eventList, lookAheadMs, sourcesAt, type EventList } from './events.js';
+import { BACKING, bassNudgeMs, eventList, lookAheadMs, restartsWithKick, sourcesAt, type EventList } from './events.js';
 import { dropEndMs } from './kick/drop.js';
 import { framesToGo, Instrument, structureOf } from './instrument.js';
 import { LIVE_SOURCE } from './layer-player.js';
@@ -17,7 +17,7 @@ const NO_ASSETS: Assets = new Map();
 
 const eventKey = (document: SoundDocument) => {
   const { line, ground, kick, backing, duck } = document;
-  return JSON.stringify([line, ground.tempoBpm, ground.bars, kick.on, kick.hits, kick.swingPct, kick.shared ? [kick.made.holdMs, kick.made.decayMs, kick.made.tailHz, dropEndMs(kick.made), ground.key] : null, kick.source === 'wav' ? kick.wav?.shiftMs : 0, bassNudgeMs(document), backing.map(({ on, startTick, id }) => [on, startTick, id]), duck.on, duck.from, lookAheadMs(duck)]);
+  return JSON.stringify([line, ground.tempoBpm, ground.bars, kick.on, kick.hits, kick.swingPct, restartsWithKick(document), kick.shared ? [kick.made.holdMs, kick.made.decayMs, kick.made.tailHz, dropEndMs(kick.made), ground.key] : null, kick.source === 'wav' ? kick.wav?.shiftMs : 0, bassNudgeMs(document), backing.map(({ on, startTick, id }) => [on, startTick, id]), duck.on, duck.from, lookAheadMs(duck)]);
 };
 
 /**

@@ -16,6 +16,9 @@ export const DUCK = 4;
 /** With one oscillator for both, the layers that carry the kick take up its drop: from its start, or, as a note begins within it, from as many ms on as stand for the pitch. */
 export const CARRY = 5;
 
+/** The layers whose phase begins anew with the kick as well do so; where a note begins there of its own they have just begun. */
+export const RESTART = 6;
+
 /** Which layers a note is for: all, the ones that carry the kick, or all but those. */
 export const FOR_ALL = 0;
 export const FOR_CARRIERS = 1;
@@ -28,7 +31,7 @@ export interface EventList {
   readonly loopFrames: number;
   /** Frame in the loop. */
   readonly frame: Int32Array;
-  /** `NOTE_OFF`, `NOTE_ON`, `KICK`, `BACKING`, `DUCK` or `CARRY`. */
+  /** `NOTE_OFF`, `NOTE_ON`, `KICK`, `BACKING`, `DUCK`, `CARRY` or `RESTART`. */
   readonly type: Uint8Array;
   /** Which note of the line (on and off), by place and pitch; the number of the hit, or of the backing part. */
   readonly source: Int32Array;
@@ -67,6 +70,11 @@ export function lookAheadMs({ on, hard, lookAheadMs: set }: Duck): number {
   return on ? (hard ? Math.max(set, HARD_AHEAD_MS) : set) : 0;
 }
 
+/** Whether any layer's phase begins anew with the kick. */
+export function restartsWithKick({ layers }: SoundDocument): boolean {
+  return layers.some(({ on, voice }) => on && voice.restart !== 'note');
+}
+
 /** Notes that begin of their own while the kick's drop is on its way, and how many ms of it have passed by then. */
 function takenUp({ kick, line, ground }: SoundDocument): { note: LineNote; ms: number }[] {
   const loop = loopTicks(ground.bars);
@@ -90,6 +98,7 @@ export function eventList(document: SoundDocument, sampleRateHz: number): EventL
   const shift = document.kick.source === 'wav' && document.kick.wav ? Math.round((document.kick.wav.shiftMs / 1000) * sampleRateHz) : 0;
   const lookAhead = Math.round((lookAheadMs(document.duck) / 1000) * sampleRateHz);
   const shared = document.kick.on && document.kick.shared;
+  const restarts = restartsWithKick(document);
   const { octave, semitones } = lowestTone(document);
   const kickPitch = carriedPitch(document, octave, semitones);
   const wrap = (frame: number) => ((frame % frames) + frames) % frames;
@@ -109,6 +118,8 @@ export function eventList(document: SoundDocument, sampleRateHz: number): EventL
       const frame = Math.round(swung(hit.tick, document.kick.swingPct) * perTick) + shift;
       const row = { source, pitch: 0, velocity: hit.velocity, tie: 0 };
       rows.push({ ...row, frame: wrap(frame), type: KICK, order: 3 });
+      // Where a note begins that is written at the hit: with the nudge, and without the kick's own shift.
+      if (restarts) rows.push({ ...row, frame: wrap(Math.round(swung(hit.tick, document.kick.swingPct) * perTick) + nudge), type: RESTART, order: 3 });
       if (shared) {
         const tick = swung(hit.tick, document.kick.swingPct);
         const over = document.line.notes.find((note) => note.tick <= tick + 1 && note.tick + note.ticks > tick);

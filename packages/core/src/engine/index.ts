@@ -3,11 +3,12 @@ export { DUCKING_FRAMES, renderLoop, renderLoopSteps, runsFree, type LayerCache,
 export { renderBackingSteps } from './render-backing.js';
 export { bassNudgeMs, lookAheadMs, playedVelocity, swung } from './events.js';
 export { duckCurveDb, wantedReductionDb } from './duck.js';
+export { duckAlone, type Ducked } from './duck-alone.js';
 export { dropEndMs, dropHz, turnsBack } from './kick/drop.js';
 export { hardHoldMs } from './kick/hard-hold.js';
 export { wobbleHz } from './mover-bank.js';
 export type { Assets, Recording, Stereo } from './recording.js';
-export { lowestTone } from './lowest-tone.js';
+export { lowestLayer, lowestTone } from './lowest-tone.js';
 export { actingTones } from './tones/interplay.js';
 export { drawnSpectra, treatmentOf } from './tones/tone-bank.js';
 export { copyPlace } from './tones/copies.js';

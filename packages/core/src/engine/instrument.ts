@@ -1,7 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { BLOCK } from './chunk.js';
 import { BackingPlayer, backingRecordings } from './backing-player.js';
-import { BACKING, CARRY, DUCK, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, type EventList } from './events.js';
+import { BACKING, CARRY, DUCK, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, RESTART, type EventList } from './events.js';
 import { hardHoldMs } from './kick/hard-hold.js';
 import { KickPlayer } from './kick/kick-player.js';
 import { kickRecordingOf } from './kick/kick-recording.js';
@@ -37,7 +37,7 @@ export function followsLevel({ duck }: SoundDocument): boolean {
 
 /** What of a kick needs another recording. */
 function kickStructure({ source, wav, made, shared }: SoundDocument['kick']): unknown {
-  return source === 'wav' ? [source, shared, wav && [wav.asset, wav.startMs, wav.endMs, wav.retuneSt]] : [source, made.click === 'sample' ? made.clickWav?.asset : null];
+  return source === 'wav' ? [source, shared, wav && [wav.asset, wav.startMs, wav.endMs, wav.fadeMs, wav.retuneSt]] : [source, made.click === 'sample' ? made.clickWav?.asset : null];
 }
 
 /** What of the ducking needs another way through the mix; hard ducking holds for as long as the kick is loud. */
@@ -117,6 +117,7 @@ export class Instrument {
         else layer.noteOff(events.source[index]);
       }
     } else if (type === CARRY) for (let l = 0; l < this.layers.length; l++) this.layers[l].carryKick(events.pitch[index]);
+    else if (type === RESTART) for (let l = 0; l < this.layers.length; l++) this.layers[l].restart();
     else if (type === KICK) this.kick.hit(events.velocity[index]);
     else if (type === BACKING) this.backing[events.source[index]].begin();
     else if (type === DUCK) {

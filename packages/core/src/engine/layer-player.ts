@@ -11,7 +11,8 @@ import { MoverBank } from './mover-bank.js';
 import { ParameterBank, type BankLink } from './parameter-bank.js';
 import type { Assets } from './recording.js';
 import { actingTones } from './tones/interplay.js';
-import { ASKED_FROM, ASKED_NUMBERS, ASKED_PITCH, ASKED_VELOCITY, SIDE_LEFT_0, SIDE_LEFT_1, SIDE_RIGHT_0, SIDE_RIGHT_1, Voice, type VoiceContext } from './voice.js';
+import { TurningVoice } from './turning-voice.js';
+import { ASKED_FROM, ASKED_NUMBERS, ASKED_PITCH, ASKED_VELOCITY, SIDE_LEFT_0, SIDE_LEFT_1, SIDE_RIGHT_0, SIDE_RIGHT_1, type VoiceContext } from './voice.js';
 
 /** Live notes count from here, so that they never meet a note of the line. */
 export const LIVE_SOURCE = 10_000_000;
@@ -86,7 +87,7 @@ export class LayerPlayer {
   private readonly movers: MoverBank;
   private readonly bank: ParameterBank;
   private readonly random: Random;
-  private readonly voices: Voice[];
+  private readonly voices: TurningVoice[];
   /** Which note each voice plays. */
   private readonly plays: Int32Array;
   private readonly context: VoiceContext;
@@ -124,7 +125,7 @@ export class LayerPlayer {
     if (this.carries) this.drop.set(carriedDrop(document));
     const several = layer.voice.notes === 'several' && layer.plays.as !== 'lowest';
     // One voice more than may sound: the one that gives way needs a moment.
-    this.voices = Array.from({ length: several ? layer.voice.voices + 1 : 2 }, (_, v) => new Voice(layer, { ...this.context, stream: this.context.stream + 20 * v }));
+    this.voices = Array.from({ length: several ? layer.voice.voices + 1 : 2 }, (_, v) => new TurningVoice(layer, { ...this.context, stream: this.context.stream + 20 * v }));
     this.plays = new Int32Array(this.voices.length).fill(NOBODY);
     this.arpeggio = layer.plays.as === 'arpeggio' ? new Arpeggio(layer.plays, document.ground.tempoBpm, sampleRateHz, seed, 60 + place) : null;
     this.turn = cyclesPerDegree(document, layer);
@@ -198,9 +199,30 @@ export class LayerPlayer {
     for (let v = 0; v < this.voices.length; v++) if (this.voices[v].held) this.voices[v].carryKick(fromMs);
   }
 
+  /** Finds where in its cycle each tone of a note of a pitch begins. One whose phase is free begins anywhere as a note begins, and goes on (below 0) where it is only restarted. */
+  private findPhases(pitch: number, begins: boolean): void {
+    const { tones } = this.layer;
+    for (let t = 0; t < tones.length; t++) {
+      if (!tones[t].on) continue;
+      const free = tones[t].startPhase === 'free';
+      const phase = tones[t].startPhaseDeg / 360 + this.turn[t] * this.turnOf[(pitch + 0.5) | 0] + (free && begins ? this.random.next() : 0) + 64;
+      this.phases[t] = free && !begins ? -1 : phase - Math.floor(phase);
+    }
+  }
+
+  /** Begins the phase of every held note anew, as at a hit of the kick, where the layer is to do so. */
+  restart(): void {
+    if (this.layer.voice.restart === 'note') return;
+    for (let v = 0; v < this.voices.length; v++) {
+      if (!this.voices[v].held) continue;
+      this.findPhases(this.voices[v].pitchTo, false);
+      this.voices[v].restart(this.phases, this.bank.value);
+    }
+  }
+
   /** A note begins, in the voice that speaks or in another. */
   private speak(source: number, pitch: number, velocity: number, tie: boolean, goesOn: boolean): void {
-    const { voice, tones } = this.layer;
+    const { voice } = this.layer;
     const { movers, last, phases, voices, plays, asked } = this;
     asked[ASKED_PITCH] = pitch;
     asked[ASKED_VELOCITY] = velocity;
@@ -213,12 +235,7 @@ export class LayerPlayer {
       const glides = (tie || voice.glide === 'always') && last[0] >= 0;
       asked[ASKED_FROM] = glides ? (voices[this.front].active ? voices[this.front].pitch : last[0]) : pitch;
       this.front = this.freeVoice();
-      for (let t = 0; t < phases.length; t++) {
-        if (!tones[t].on) continue;
-        const free = tones[t].startPhase === 'free' ? this.random.next() : 0;
-        const phase = tones[t].startPhaseDeg / 360 + this.turn[t] * this.turnOf[(pitch + 0.5) | 0] + free + 64;
-        phases[t] = phase - Math.floor(phase);
-      }
+      this.findPhases(pitch, true);
       // What movers carry stands where it does as the note begins, not where it did before.
       this.bank.refresh(movers);
       voices[this.front].start(asked, phases, this.bank.value);

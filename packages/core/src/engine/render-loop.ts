@@ -2,7 +2,7 @@ import type { Duck, SoundDocument } from '../document/index.js';
 import { toEnd } from '../units/index.js';
 import { BLOCK } from './chunk.js';
 import { BackingPlayer, backingRecordings } from './backing-player.js';
-import { BACKING, bassNudgeMs, CARRY, DUCK, eventList, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, sourcesAt, type EventList } from './events.js';
+import { BACKING, bassNudgeMs, CARRY, DUCK, eventList, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, RESTART, sourcesAt, type EventList } from './events.js';
 import { followsLevel, framesToGo, seedOf } from './instrument.js';
 import { hardHoldMs } from './kick/hard-hold.js';
 import { KickPlayer } from './kick/kick-player.js';
@@ -137,7 +137,7 @@ function layerKey(document: SoundDocument, index: number, sampleRateHz: number, 
   const links = document.links.filter((link) => link.target.startsWith(`layers.${layer.id}.`));
   const movers = document.movers.filter((mover) => links.some((link) => link.mover === mover.id));
   const lowest = lowestTone(document);
-  return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.kick.shared ? [document.kick.made, document.kick.swingPct] : null, document.lock.turnDeg, document.lock.turns, bassNudgeMs(document), lowest.octave, lowest.semitones, document.seed, index, sampleRateHz, pass]);
+  return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.kick.swingPct, document.kick.shared ? document.kick.made : null, document.lock.turnDeg, document.lock.turns, bassNudgeMs(document), lowest.octave, lowest.semitones, document.seed, index, sampleRateHz, pass]);
 }
 
 function* renderLayer(document: SoundDocument, index: number, events: EventList, start: number, total: number, options: LayerPlayerOptions): Generator<number, Stereo> {
@@ -145,6 +145,7 @@ function* renderLayer(document: SoundDocument, index: number, events: EventList,
   const audio = silence(total, player.stereo);
   yield* run(events, options.sampleRateHz, start, total, (i) => {
     if (events.type[i] === CARRY) player.carryKick(events.pitch[i]);
+    else if (events.type[i] === RESTART) player.restart();
     else if (events.to[i] !== FOR_ALL && player.carries !== (events.to[i] === FOR_CARRIERS)) return;
     else if (events.type[i] === NOTE_ON) player.noteOn(events.source[i], events.pitch[i], events.velocity[i], events.tie[i] === 1);
     else if (events.type[i] === NOTE_OFF) player.noteOff(events.source[i]);

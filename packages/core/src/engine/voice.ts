@@ -49,8 +49,7 @@ const GAIN = 7;
 const TOUCH_OCTAVES = 8;
 /** Progress in the drop, and the bend after it. */
 const PROGRESS = 9;
-/** Cycles of the first tone that is on since the note began, for a note that ends with its cycle; below 0 none is waited for. */
-const CYCLES = 11;
+/** Cycles of the first tone that is on at which a note ends that is to end with one; below 0 none is waited for. */
 const ENDS_AT = 12;
 /** Level of what does not ring on once the note has ended. */
 const PLAIN = 13;
@@ -70,6 +69,9 @@ export class Voice {
   private readonly late: Float64Array;
   private readonly pitches: readonly Float64Array[] = [new Float64Array(1), new Float64Array(1), new Float64Array(1)];
   private readonly targets = new Float64Array(TONES);
+  /** Phase at which each tone began, and its cycles since then. */
+  private readonly began = new Float64Array(TONES);
+  private readonly cycles = new Float64Array(TONES);
   private readonly lastPitch = new Float64Array(TONES).fill(NaN);
   private readonly sides = new Float64Array(2 * TONES);
   private readonly sidesBefore = new Float64Array(2 * TONES);
@@ -126,6 +128,11 @@ export class Voice {
       this.pitches[t].set(other.pitches[t]);
     }
     this.targets.set(other.targets);
+    this.began.set(other.began);
+    this.cycles.set(other.cycles);
+    this.lastPitch.set(other.lastPitch);
+    this.note.set(other.note);
+    this.a4Hz = other.a4Hz;
     this.sides.set(other.sides);
     if (other.interplay) this.interplay?.copyFrom(other.interplay);
     this.filters.forEach((pair, f) => {
@@ -158,6 +165,16 @@ export class Voice {
     return this.state[PITCH];
   }
 
+  /** The pitch that it stands at or glides to. */
+  get pitchTo(): number {
+    return this.state[PITCH_TO];
+  }
+
+  /** Frequency of a tone at the end of the last step, in hertz. */
+  hzOf(tone: number): number {
+    return this.pitches[tone][0];
+  }
+
   /** Level that it sounds at, for choosing which voice to take from. */
   get level(): number {
     return this.state[GAIN];
@@ -184,6 +201,8 @@ export class Voice {
     this.envelope.reset();
     this.envelope.start();
     this.tune(values);
+    this.began.set(phases);
+    this.cycles.fill(0);
     for (let t = 0; t < TONES; t++) {
       const source = sources[t];
       const base = this.context.layout.tones[t];
@@ -199,6 +218,39 @@ export class Voice {
       this.takeSides(t, values, base);
     }
     this.interplay?.start(targets);
+  }
+
+  /**
+   * Finds the cycles by which each tone would have to turn to stand at `phases`, the shorter way round (−½ to ½; 0 for one without a phase, or with one below 0), into `turns`. Gives the lowest tone
+   * that would turn, −1 for none.
+   */
+  turnsTo(phases: Float64Array, turns: Float64Array): number {
+    let lowest = -1;
+    for (let t = 0; t < TONES; t++) {
+      turns[t] = 0;
+      const source = this.sources[t];
+      if (!source || !source.hasPhase || phases[t] < 0) continue;
+      const gap = phases[t] - this.began[t] - this.cycles[t];
+      turns[t] = gap - Math.round(gap);
+      if (lowest < 0 || this.pitches[t][0] < this.pitches[lowest][0]) lowest = t;
+    }
+    return lowest;
+  }
+
+  /** Sets the phase of each tone to `phases` less a share of its turn, and leaves all else as it is; a tone with a phase below 0 keeps its own. */
+  rephase(phases: Float64Array, turns: Float64Array, share: number, values: Float64Array): void {
+    const { sources, note, pitches, began, cycles } = this;
+    for (let t = 0; t < TONES; t++) {
+      const source = sources[t];
+      if (!source || phases[t] < 0) continue;
+      const phase = phases[t] - share * turns[t];
+      began[t] = phase - Math.floor(phase);
+      cycles[t] = 0;
+      note[NOTE_PHASE] = began[t];
+      note[NOTE_HZ] = note[NOTE_TARGET_HZ] = pitches[t][0];
+      note[NOTE_LATE_S] = this.late[t];
+      source.rephase(note, values, this.context.layout.tones[t]);
+    }
   }
 
   /** Goes to another pitch without starting anew. */
@@ -246,9 +298,10 @@ export class Voice {
     else if (layer.voice.end === 'cycle') {
       // A cycle that takes too long, or that no tone has, is not waited for.
       const hz = this.leading < 0 ? 0 : this.pitches[this.leading][0];
-      const rest = Math.ceil(state[CYCLES] + 1e-9) - state[CYCLES];
+      const gone = this.leading < 0 ? 0 : this.cycles[this.leading];
+      const rest = Math.ceil(gone + 1e-9) - gone;
       if (hz * LONGEST_WAIT_S < rest) this.fadeWithin(END_S);
-      else state[ENDS_AT] = state[CYCLES] + rest;
+      else state[ENDS_AT] = gone + rest;
     } else {
       for (let t = 0; t < TONES; t++) this.sources[t]?.release();
       if (this.ringing() < RUNG_OUT) this.envelope.release();
@@ -336,7 +389,7 @@ export class Voice {
     state[DROP_MS] += (frames * 1000) / context.sampleRateHz;
     if (this.carried[0] > 0) this.carried[0] += (frames * 1000) / context.sampleRateHz;
     this.tune(values);
-    this.followCycle(frames);
+    this.followCycles(frames);
     this.writeTones(left, right, start, end, values);
     this.feedback?.process(left, right, start, end, values, context.layout.feedback, WHOLE, stereo);
     this.filter(left, right, start, end, values);
@@ -361,11 +414,11 @@ export class Voice {
     }
   }
 
-  /** Counts the first tone's cycles where the note is to end with one. */
-  private followCycle(frames: number): void {
-    const { state } = this;
-    if (this.leading >= 0) state[CYCLES] += (this.pitches[this.leading][0] * frames) / this.context.sampleRateHz;
-    if (state[ENDS_AT] >= 0 && state[CYCLES] >= state[ENDS_AT]) this.fadeWithin(END_S);
+  /** Counts the cycles of the tones, and ends a note that is to end with one. */
+  private followCycles(frames: number): void {
+    const { state, cycles } = this;
+    for (let t = 0; t < TONES; t++) if (this.sources[t]) cycles[t] += (this.pitches[t][0] * frames) / this.context.sampleRateHz;
+    if (state[ENDS_AT] >= 0 && cycles[this.leading] >= state[ENDS_AT]) this.fadeWithin(END_S);
   }
 
   /** While a tone rings on the others fall by the release's own time; once it is out the note ends. */

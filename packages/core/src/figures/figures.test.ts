@@ -25,7 +25,9 @@ describe('figures of the demo', () => {
       const { figures, pass } = of(sound);
       expect(figures.map(({ id }) => id)).toEqual(['kickLock', 'lowMono', 'highMono', 'loudness', 'evenness', 'bassToKick']);
       for (const { id, figure: { value }, verdict } of figures) {
-        expect(value).not.toBeNull();
+        // Bilge Drone's kick ends on another key, so that the advice has something to say: the two beat, and have no lock.
+        if (sound.name === 'Bilge Drone' && id === 'kickLock') expect([value, verdict]).toEqual([null, 'watch']);
+        else expect(value).not.toBeNull();
         // Mud Line has a kick that is a little out of tune and out of phase, so that the advice has something to say.
         if (sound.name === 'Mud Line' && id === 'kickLock') expect(verdict).toBe('falls short');
         else expect(verdict).not.toBe('falls short');

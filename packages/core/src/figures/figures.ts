@@ -2,9 +2,11 @@ import type { SoundDocument } from '../document/index.js';
 import { noteName } from '../music/index.js';
 import { known, unknown, type Figure } from '../measure/index.js';
 import { plain, signed } from '../units/index.js';
-import { cannotCancel, type NoteLock } from './note-lock.js';
-import type { NoteFigures, PassFigures } from './pass.js';
-import { judgeBassToKick, judgeEvenness, judgeHighMono, judgeLock, judgeLoudness, judgeLowMono, judgeTruePeak, worse, type Verdict } from './verdict.js';
+import { lineLock, worstLock } from './line-lock.js';
+import { beatingWords } from './no-phase-words.js';
+import { beats, cannotCancel, isLock, type NoteLock } from './note-lock.js';
+import type { PassFigures } from './pass.js';
+import { judgeBassToKick, judgeEvenness, judgeHighMono, judgeLoudness, judgeLowMono, judgeTruePeak, worse, type Verdict } from './verdict.js';
 
 /** One of the figures always in view. */
 export interface JudgedFigure {
@@ -32,19 +34,23 @@ function worstOf(figures: readonly Figure[], badness: (value: number) => number)
   return { figure: figures[index], index, spread };
 }
 
-const locked = (notes: readonly NoteLock[]) => notes.flatMap(({ note, lock }) => ('sumGainDb' in lock ? [{ note, lock }] : []));
-
-/** The note of a line whose lock is worst; null where no note meets a kick long enough. */
-export function worstLock(notes: readonly NoteLock[]) {
-  return locked(notes).sort((a, b) => a.lock.sumGainDb - b.lock.sumGainDb)[0] ?? null;
-}
-
-function noLockReason(document: SoundDocument, notes: readonly NoteFigures[] = []): string {
-  const apart = notes.find(({ lock }) => 'reason' in lock && lock.reason !== null && cannotCancel(lock.reason));
-  if (apart && 'reason' in apart.lock && apart.lock.reason !== null) return apart.lock.reason;
+function noLockReason(document: SoundDocument, notes: readonly NoteLock[] = []): string {
+  const meetings = notes.flatMap((note) => note.meetings);
+  const beating = meetings.find(({ lock }) => beats(lock));
+  if (beating && isLock(beating.lock)) return beatingWords(beating.lock.noPhase!, document.ground.a4Hz);
+  const apart = meetings.find(({ lock }) => !isLock(lock) && cannotCancel(lock.reason));
+  if (apart && !isLock(apart.lock)) return apart.lock.reason;
   if (document.line.notes.length === 0) return 'the line is empty';
   if (!document.kick.on || document.kick.hits.length === 0) return 'there is no kick';
   return 'no note of the line meets the kick for a whole period';
+}
+
+/** What the kick's lock is measured over: the worst note, over how many hits it is held, and what beats. */
+function lockDetail(document: SoundDocument, worst: NoteLock | null, beating: number): string {
+  if (!worst || !isLock(worst.lock)) return `sum gain below ${Math.round(document.lock.belowHz)} Hz`;
+  const held = worst.meetings.length > 1 ? `, worst of ${worst.meetings.length} hits` : '';
+  const apart = beating > 0 ? `; ${beating === 1 ? 'one meeting beats' : `${beating} meetings beat`} at different pitches` : '';
+  return `sum gain on ${noteName(worst.note.pitch)}${held}; best possible ${signed(worst.lock.bestSumGainDb)}${apart}`;
 }
 
 function bassToKick({ notes }: PassFigures, document: SoundDocument): Figure {
@@ -58,8 +64,8 @@ function bassToKick({ notes }: PassFigures, document: SoundDocument): Figure {
 export function judge(document: SoundDocument, passes: readonly PassFigures[]): JudgedFigure[] {
   const { targets } = document;
   const worstLocks = passes.map(({ notes }) => worstLock(notes));
-  const lock = worstOf(worstLocks.map((found) => (found ? known(found.lock.sumGainDb) : unknown(noLockReason(document, passes[0].notes)))), (value) => -value);
-  const lockAt = worstLocks[lock.index];
+  const lines = passes.map(({ notes }) => lineLock(document, notes));
+  const lock = worstOf(lines.map(({ worstSumGainDb }) => (worstSumGainDb !== null ? known(worstSumGainDb) : unknown(noLockReason(document, passes[0].notes)))), (value) => -value);
   const low = worstOf(passes.map((pass) => pass.mono.low), (value) => -value);
   const high = worstOf(passes.map((pass) => pass.mono.high), (value) => -value);
   const loudness = worstOf(passes.map((pass) => pass.loudness.integrated), (value) => Math.abs(value - targets.loudnessLufs));
@@ -71,9 +77,9 @@ export function judge(document: SoundDocument, passes: readonly PassFigures[]): 
   return [
     {
       id: 'kickLock', label: 'Kick lock', unit: 'dB', figure: lock.figure, spread: lock.spread,
-      detail: lockAt ? `sum gain on ${noteName(lockAt.note.pitch)}; best possible ${signed(lockAt.lock.bestSumGainDb)}` : `sum gain below ${Math.round(document.lock.belowHz)} Hz`,
+      detail: lockDetail(document, worstLocks[lock.index], lines[lock.index].beating),
       // Keeping the two apart on purpose, and making them one wave, are answers too.
-      verdict: lock.figure.value === null && cannotCancel(lock.figure.reason) ? 'holds' : judgeLock(lock.figure.value, lockAt?.lock.bestSumGainDb ?? null, targets),
+      verdict: lines.reduce<Verdict>((verdict, line) => worse(verdict, line.verdict), 'unknown'),
     },
     {
       id: 'lowMono', label: 'Mono loss, low', unit: 'dB', figure: low.figure, spread: low.spread,

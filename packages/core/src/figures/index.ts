@@ -1,7 +1,10 @@
 export { lowSumGainDb, pitchTold, toldOf, type Told } from './told.js';
+export * from './meetings.js';
 export * from './note-lock.js';
+export * from './no-phase-words.js';
 export * from './note-levels.js';
 export * from './pass.js';
 export * from './verdict.js';
+export * from './line-lock.js';
 export * from './figures.js';
 export * from './sounding.js';

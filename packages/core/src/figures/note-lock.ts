@@ -1,97 +1,162 @@
 import type { LineNote, SoundDocument } from '../document/index.js';
-import { bassNudgeMs, lowestTone, swung } from '../engine/index.js';
-import { lowPeak, measureLock, SILENCE, type Lock, type LowBand, type NoLock } from '../lock/index.js';
-import { noteToHz } from '../music/index.js';
-import { loopTicks } from '../units/index.js';
+import { hasPhase, lowPeak, measureLock, measureSums, SILENCE, stretchOf, wrapDegrees, type Lock, type LowBand, type NoLock } from '../lock/index.js';
+import { powerToDb } from '../units/index.js';
+import { meetingStretches, phasePitches, soundingHz, type MeetingStretch } from './meetings.js';
 
-/**
- * A note meets the kick where the kick stands within 12 dB of its own peak for a period of the bass: what rings on from an earlier hit
- * does not count, nor what the zero-phase filters spread before the next one.
- */
-const KICK_SOUNDS = 10 ** (-12 / 20);
-/** A bass that stands so much under its own peak while a kick sounds counts as kept apart. */
-const APART = 10 ** (-20 / 20);
+/** The two sound together where the kick stands within 12 dB of the bass (from the design), and within 30 dB of its own peak: what filters spread before a hit does not count. */
+const TOGETHER = 10 ** (-12 / 20);
+const KICK_SOUNDS = 10 ** (-30 / 20);
+/** What kick and bass may lose at the most for ducking to count as keeping them apart: if they cancelled all the time, and as they stand. */
+const APART_WORST_DB = -1.5;
+const APART_DB = -0.5;
 /** The reason of a lock that is none because no kick sounds for a period of the note. */
 export const NOT_MET = 'no kick meets this note';
-/** The reason of a lock that is none because ducking keeps the two apart on purpose; such a note holds. */
+/** The reason of a lock that is none because ducking keeps the two apart on purpose; such a meeting holds. */
 export const KEPT_APART = 'kept apart';
-/** The reason of a lock that is none because bass and kick are one wave; such a note holds too. */
+/** The reason of a lock that is none because bass and kick are one wave; such a meeting holds too. */
 export const ONE_WAVE = 'one oscillator for both: there is nothing to cancel';
 /** Whether a reason says that kick and bass cannot cancel. */
 export const cannotCancel = (reason: string) => reason === KEPT_APART || reason === ONE_WAVE;
-/** Length of a kick for the overlap: while its low band stands within 40 dB of its peak; and how near to the bass it meets it. */
-const SOUNDS = 10 ** (-40 / 20);
-const MEETS = 10 ** (-12 / 20);
+/** Length of a kick for the overlap: while its low band stands within 40 dB of its peak. */
+const LASTS = 10 ** (-40 / 20);
 
-/** Fundamental of a note as its lowest layer plays it, in hertz. */
-export function soundingHz(document: SoundDocument, pitch: number): number {
-  const lowest = lowestTone(document);
-  return lowest.pitchIn === 'hertz' ? lowest.fixedHz : noteToHz(pitch + 12 * lowest.octave + lowest.semitones, document.ground.a4Hz);
+/** A note and one hit of the kick, as they sound together. */
+export interface Meeting extends MeetingStretch {
+  readonly lock: Lock | NoLock;
+  /** Share of the bass's low energy while the kick lasts that meets the kick within 12 dB of it, 0 to 1; null where there is none. */
+  readonly overlap: number | null;
+  /** The pitch whose start phase it has; null where its phase has no start. */
+  readonly phasePitch: number | null;
 }
 
-/** Where a note of the line stands in a low band, in frames, and the period of its fundamental in seconds. */
-export interface NoteStretch { readonly from: number; readonly to: number; readonly periodS: number }
-
-/** Where the notes of a line stand in low bands of a loop. */
-export function noteStretches(document: SoundDocument, frames: number, rateHz: number): NoteStretch[] {
-  const perTick = frames / loopTicks(document.ground.bars);
-  const nudge = (bassNudgeMs(document) / 1000) * rateHz;
-  return document.line.notes.map(({ tick, ticks, pitch }) => ({
-    from: Math.max(0, Math.round(tick * perTick + nudge)),
-    to: Math.min(frames, Math.round((tick + ticks) * perTick + nudge)),
-    periodS: 1 / soundingHz(document, pitch),
-  }));
+/** How a note of the line stands to the kick: by the worst of its meetings. */
+export interface NoteLock {
+  readonly note: LineNote;
+  /** In order of time; empty where no kick meets the note. */
+  readonly meetings: readonly Meeting[];
+  /** Place of the worst among them; −1 for none. */
+  readonly worst: number;
+  readonly lock: Lock | NoLock;
+  readonly overlap: number | null;
+  /** How far the bearings of its meetings stand apart, degrees; null with fewer than two. */
+  readonly spreadDeg: number | null;
 }
 
-/** Whether the kick sounds for at least one period of a note. */
-export function meetsKick(kick: LowBand, kickPeak: number, { from, to, periodS }: NoteStretch): boolean {
-  if (kickPeak <= SILENCE) return false;
+export const isLock = (lock: Lock | NoLock): lock is Lock => 'sumGainDb' in lock;
+/** Whether two stand at different pitches: they beat, and what their energies add up to says nothing. */
+export const beats = (lock: Lock | NoLock) => isLock(lock) && lock.noPhase?.cause === 'different pitches';
+
+/** The sum gain that a lock shows: none where there is none, and none of two that beat. */
+export function shownGainDb(lock: Lock | NoLock): number | null {
+  return isLock(lock) && !beats(lock) ? lock.sumGainDb : null;
+}
+
+/** How good a lock is, for finding the worst: two that beat are worse than any that add, and better than any that cancel; what cannot cancel is best. */
+export function standingOf(lock: Lock | NoLock): number {
+  if (!isLock(lock)) return cannotCancel(lock.reason) ? Infinity : 1000;
+  return beats(lock) ? 0 : lock.sumGainDb;
+}
+
+/** How far angles stand apart at the most, in degrees: 360 less the widest gap between neighbours; null for fewer than two. */
+export function spreadDeg(angles: readonly number[]): number | null {
+  if (angles.length < 2) return null;
+  const sorted = angles.map(wrapDegrees).sort((a, b) => a - b);
+  const widest = sorted.reduce((most, angle, i) => Math.max(most, i === 0 ? sorted[0] + 360 - sorted[sorted.length - 1] : angle - sorted[i - 1]), 0);
+  return 360 - widest;
+}
+
+/** Bearings of meetings that have one. */
+export const bearingsOf = (meetings: readonly Meeting[]) => meetings.flatMap(({ lock }) => (isLock(lock) && lock.bearingDeg !== null ? [lock.bearingDeg] : []));
+
+/** Whether the kick stands within 12 dB of the bass for at least a period of it. */
+function together(kick: LowBand, bass: LowBand, kickPeak: number, periodS: number): boolean {
   let count = 0;
-  for (let i = from; i < to; i++) if (Math.hypot(kick.re[i], kick.im[i]) >= kickPeak * KICK_SOUNDS) count++;
+  for (let i = 0; i < kick.re.length; i++) {
+    const k = Math.hypot(kick.re[i], kick.im[i]);
+    if (k >= kickPeak * KICK_SOUNDS && k >= TOGETHER * Math.hypot(bass.re[i], bass.im[i])) count++;
+  }
   return count >= periodS * kick.rateHz;
 }
 
-/** Whether the bass is gone while the kick sounds: 20 dB or more under its own peak in the loop wherever the kick counts as sounding. */
-function keptApart(kick: LowBand, bass: LowBand, kickPeak: number, bassPeak: number, { from, to }: NoteStretch): boolean {
-  for (let i = from; i < to; i++) {
-    if (Math.hypot(kick.re[i], kick.im[i]) >= kickPeak * KICK_SOUNDS && Math.hypot(bass.re[i], bass.im[i]) > bassPeak * APART) return false;
+/**
+ * Whether ducking keeps the two apart while the kick sounds (stands within 30 dB of its peak in the meeting): even if they cancelled all the time the sum would lose little,
+ * and as they stand next to nothing.
+ */
+function keptApart(kick: LowBand, bass: LowBand): boolean {
+  const least = lowPeak(kick) * KICK_SOUNDS;
+  let energies = 0;
+  let product = 0;
+  let re = 0;
+  for (let i = 0; i < kick.re.length; i++) {
+    const k = Math.hypot(kick.re[i], kick.im[i]);
+    if (k < least) continue;
+    const b = Math.hypot(bass.re[i], bass.im[i]);
+    energies += k * k + b * b;
+    product += k * b;
+    re += bass.re[i] * kick.re[i] + bass.im[i] * kick.im[i];
   }
-  return true;
+  const lost = (cross: number) => powerToDb(Math.max(0, 1 + (2 * cross) / energies));
+  return lost(-product) >= APART_WORST_DB && lost(re) >= APART_DB;
 }
 
-/** How a note of the line stands to the kick. */
-export interface NoteLock {
-  readonly note: LineNote;
-  readonly lock: Lock | NoLock;
-  /** Share of the bass's low energy while the kick lasts that meets the kick within 12 dB of it, 0 to 1; null where they do not meet. */
-  readonly overlap: number | null;
-}
-
-function overlapOf(kick: LowBand, bass: LowBand, kickPeak: number, { from, to }: NoteStretch): number | null {
+function overlapOf(kick: LowBand, bass: LowBand, kickPeak: number): number | null {
   let all = 0;
   let met = 0;
-  for (let i = from; i < to; i++) {
+  for (let i = 0; i < kick.re.length; i++) {
     const k = Math.hypot(kick.re[i], kick.im[i]);
-    if (k < kickPeak * SOUNDS) continue;
+    if (k < kickPeak * LASTS) continue;
     const b = Math.hypot(bass.re[i], bass.im[i]);
     all += b * b;
-    if (k >= b * MEETS) met += b * b;
+    if (k >= b * TOGETHER) met += b * b;
   }
   return all > 0 ? met / all : null;
 }
 
-/** Measures the lock of every note of a line in the low bands of its rendered loop. */
-export function lockNotes(document: SoundDocument, kick: LowBand, bass: LowBand): NoteLock[] {
+/** A note with the meetings that were measured of it. */
+export function noteLock(note: LineNote, meetings: readonly Meeting[]): NoteLock {
+  const worst = meetings.reduce((least, { lock }, m) => (least < 0 || standingOf(lock) < standingOf(meetings[least].lock) ? m : least), -1);
+  if (worst < 0) return { note, meetings, worst, lock: { reason: NOT_MET }, overlap: null, spreadDeg: null };
+  return { note, meetings, worst, lock: meetings[worst].lock, overlap: meetings[worst].overlap, spreadDeg: spreadDeg(bearingsOf(meetings)) };
+}
+
+/** Walks through the meetings of a line in the low bands of its loop: those that cannot cancel with their reason, the others with what `measure` makes of them. */
+function eachMeeting<L>(
+  document: SoundDocument, kick: LowBand, bass: LowBand, stretches: readonly (readonly MeetingStretch[])[],
+  measure: (stretch: MeetingStretch, k: LowBand, b: LowBand, periodS: number) => L, take: (note: number, place: number, stretch: MeetingStretch, lock: L | NoLock, overlap: () => number | null) => void,
+): void {
   const kickPeak = lowPeak(kick);
-  const bassPeak = lowPeak(bass);
-  const stretches = noteStretches(document, bass.re.length, bass.rateHz);
-  const { kick: { on, shared, hits, swingPct } } = document;
-  return document.line.notes.map((note, n) => {
-    const stretch = stretches[n];
-    if (on && shared && hits.some(({ tick }) => swung(tick, swingPct) >= note.tick - 1 && swung(tick, swingPct) < note.tick + note.ticks)) return { note, lock: { reason: ONE_WAVE }, overlap: null };
-    if (!meetsKick(kick, kickPeak, stretch)) return { note, lock: { reason: NOT_MET }, overlap: null };
-    const apart = document.duck.on && document.duck.hard && keptApart(kick, bass, kickPeak, bassPeak, stretch);
-    const lock = apart ? { reason: KEPT_APART } : measureLock(kick, bass, stretch.from, stretch.to, stretch.periodS);
-    return { note, lock, overlap: overlapOf(kick, bass, kickPeak, stretch) };
+  const oneWave = document.kick.on && document.kick.shared;
+  document.line.notes.forEach((note, n) => {
+    const periodS = 1 / soundingHz(document, note.pitch);
+    stretches[n].forEach((stretch, m) => {
+      if (oneWave && stretch.within) {
+        take(n, m, stretch, { reason: ONE_WAVE }, () => null);
+        return;
+      }
+      const k = stretchOf(kick, stretch.from, stretch.to);
+      const b = stretchOf(bass, stretch.from, stretch.to);
+      if (kickPeak <= SILENCE || !together(k, b, kickPeak, periodS)) return;
+      take(n, m, stretch, document.duck.on && keptApart(k, b) ? { reason: KEPT_APART } : measure(stretch, k, b, periodS), () => overlapOf(k, b, kickPeak));
+    });
   });
+}
+
+/** Measures the lock of every note of a line with every hit that it meets, in the low bands of its rendered loop. */
+export function lockNotes(document: SoundDocument, kick: LowBand, bass: LowBand): NoteLock[] {
+  const stretches = meetingStretches(document, bass.re.length, bass.rateHz);
+  const pitches = phasePitches(document, stretches);
+  const found: Meeting[][] = document.line.notes.map(() => []);
+  eachMeeting(document, kick, bass, stretches, ({ from, to }, _k, _b, periodS) => measureLock(kick, bass, from, to, periodS), (n, m, stretch, lock, overlap) => { found[n].push({ ...stretch, phasePitch: pitches[n][m], lock, overlap: overlap() }); });
+  return document.line.notes.map((note, n) => noteLock(note, found[n]));
+}
+
+/** Whether every meeting of a line adds so many dB or more, or cannot cancel: the same as of `lockNotes`, without what is not asked for. False where there is no meeting. */
+export function everyMeetingAdds(document: SoundDocument, kick: LowBand, bass: LowBand, addsDb: number): boolean {
+  let meetings = 0;
+  let adding = 0;
+  eachMeeting(document, kick, bass, meetingStretches(document, bass.re.length, bass.rateHz), (_stretch, k, b, periodS) => measureSums(k, b, periodS), (_n, _m, _stretch, lock) => {
+    meetings++;
+    if ('reason' in lock ? cannotCancel(lock.reason) : hasPhase(lock) && lock.sumGainDb >= addsDb) adding++;
+  });
+  return meetings > 0 && adding === meetings;
 }

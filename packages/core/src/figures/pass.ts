@@ -7,7 +7,7 @@ import {
   findClicks, fundamental, known, measureLoudness, measureMono, middle, truePeakDb, unknown, type Click, type Figure, type LoudnessReport, type MonoReport,
 } from '../measure/index.js';
 import { noteLevels, type NoteLevels } from './note-levels.js';
-import { noteStretches, soundingHz } from './note-lock.js';
+import { noteStretches, soundingHz } from './meetings.js';
 
 /** What is found of one note of the line. */
 export interface NoteFigures extends NoteLevels {

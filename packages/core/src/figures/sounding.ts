@@ -3,6 +3,7 @@ import { renderKick, renderLoopSteps, runsFree, type Assets, type LayerCache, ty
 import { depthSpectrum, kickLengthS, kickTail, maskedShare, measureLoudness, middle, type Figure, type KickTail } from '../measure/index.js';
 import { toEnd } from '../units/index.js';
 import { judge, type JudgedFigure } from './figures.js';
+import { bearingsOf } from './note-lock.js';
 import { measurePassSteps, type PassFigures } from './pass.js';
 import { pitchTold, toldOf, type Told } from './told.js';
 
@@ -20,8 +21,8 @@ export interface Sounding {
   readonly render: LoopRender;
   readonly pass: PassFigures;
   readonly passes: number;
-  /** Bearings of each note of the line over the passes, degrees; nothing for a note without one. */
-  readonly bearings: readonly (readonly number[])[];
+  /** Bearings of each meeting of each note over the passes, degrees; nothing for a meeting without one. */
+  readonly bearings: readonly (readonly (readonly number[])[])[];
   readonly figures: readonly JudgedFigure[];
   readonly depth: DepthSpectra;
   readonly kick: KickFigures;
@@ -74,10 +75,7 @@ export function* soundingSteps(document: SoundDocument, options: SoundingOptions
   yield 0.95;
   const kick = kickFigures(document, options.sampleRateHz, options.assets);
   yield 0.97;
-  const bearings = document.line.notes.map((_, n) => passes.flatMap(({ notes }) => {
-    const { lock } = notes[n];
-    return 'sumGainDb' in lock && lock.bearingDeg !== null ? [lock.bearingDeg] : [];
-  }));
+  const bearings = passes[0].notes.map(({ meetings }, n) => meetings.map(({ hit, hitFrame }) => passes.flatMap(({ notes }) => bearingsOf(notes[n].meetings.filter((same) => same.hit === hit && same.hitFrame === hitFrame)))));
   const backing = render.backing && depth.backing
     ? { loudness: measureLoudness({ channels: [render.backing.left, render.backing.right], sampleRateHz: render.sampleRateHz, loop: true }).integrated, masked: maskedShare(depth.bass, depth.backing) } : null;
   return { backing, render, pass: passes[0], passes: count, bearings, figures: judge(document, passes), depth, kick, told: [...toldOf(document, render, options.assets), ...pitchTold(passes[0].notes)] };

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { noteToHz } from '../music/index.js';
-import { sine } from '../testing/signals.js';
+import { noise, sine } from '../testing/signals.js';
 import { bestTurnFor, constantRose } from '../advice/index.js';
 import { wrapDegrees } from './wrap-degrees.js';
 import { lowBand } from './low-band.js';
@@ -75,8 +75,24 @@ describe('lock', () => {
     const other = lockOf(fall, sine(43, 0.6), 1 / 43);
     expect(other.coherence).toBeLessThan(0.25);
     expect([other.bearingDeg, other.bestTurnDeg, other.nudgeMs]).toEqual([null, null, null]);
-    expect(other.reason).toMatch(/no common phase/);
+    expect(other.noPhase).toMatchObject({ cause: 'still falling' });
     expect(Number.isFinite(other.sumGainDb)).toBe(true);
+  });
+
+  it('names the cause that holds: different pitches, a kick that falls, a bass that glides, noise', () => {
+    const kick = (hz: (t: number) => number) => { let phase = 0; return Float32Array.from({ length: 0.6 * RATE }, (_, i) => { phase += hz(i / RATE) / RATE; return Math.sin(2 * Math.PI * phase) * Math.exp(-i / 6000); }); };
+    const causeOf = (k: Float32Array, b: Float32Array, hz: number) => lockOf(k, b, 1 / hz).noPhase?.cause ?? null;
+    for (const tail of [47, 52, 58.3, 65]) expect(causeOf(kick((t) => tail * 4 ** Math.exp(-t / 0.012)), sine(43.654, 0.6), 43.654)).toBe('different pitches');
+    expect(causeOf(kick((t) => 40 + 90 * Math.exp(-t / 0.15)), sine(43.654, 0.6), 43.654)).toBe('still falling');
+    expect(causeOf(kick(() => 70), Float32Array.from({ length: 0.6 * RATE }, (_, i) => Math.sin(2 * Math.PI * (43 * (i / RATE) + 110 * (i / RATE) ** 2))), 43)).toBe('gliding');
+    const hiss = noise(0.6 * RATE, 3).map((x, i) => x * Math.exp(-i / 9600));
+    expect([null, 'no pitch']).toContain(causeOf(hiss, sine(43.654, 0.6), 43.654));
+    // A bass of two harmonics is found where it is written, and within 50 cents nothing differs.
+    const two = sine(43.654, 0.6).map((x, i) => x + 0.5 * Math.sin((4 * Math.PI * 43.654 * i) / RATE + 1));
+    const apart = lockOf(kick((t) => 58.3 * 4 ** Math.exp(-t / 0.012)), two, 1 / 43.654).noPhase!;
+    expect(Math.abs(apart.bassHz - 43.654)).toBeLessThan(0.2);
+    expect(Math.abs(apart.beatsHz - 14.65)).toBeLessThan(0.3);
+    expect(causeOf(kick(() => 43.9), sine(43.654, 0.6), 43.654)).toBeNull();
   });
 
   it('is refused with the reason where one is silent or they meet too briefly', () => {

@@ -1,7 +1,27 @@
 import { decimate, inverseSpectrum, kaiserLowPass, nextPowerOfTwo, spectrum } from '../dsp/index.js';
 
 /** A signal below Lock's frequency as an analytic signal: real and imaginary part at a lower rate. */
-export interface LowBand { readonly re: Float64Array; readonly im: Float64Array; readonly rateHz: number }
+export interface LowBand {
+  readonly re: Float64Array;
+  readonly im: Float64Array;
+  readonly rateHz: number;
+  /** Whether its end runs into its start. */
+  readonly loop: boolean;
+}
+
+/** The frames [from, to) of a low band by themselves; those outside of a loop are taken from where it runs round to, those outside of anything else are silent. */
+export function stretchOf({ re, im, rateHz, loop }: LowBand, from: number, to: number): LowBand {
+  const n = re.length;
+  if (from >= 0 && to <= n) return { re: re.subarray(from, to), im: im.subarray(from, to), rateHz, loop: false };
+  const out = { re: new Float64Array(to - from), im: new Float64Array(to - from), rateHz, loop: false };
+  for (let i = from; i < to; i++) {
+    const at = loop ? ((i % n) + n) % n : i;
+    if (at < 0 || at >= n) continue;
+    out.re[i - from] = re[at];
+    out.im[i - from] = im[at];
+  }
+  return out;
+}
 
 const PAD_S = 0.3;
 const HIGH_PASS_HZ = 15;
@@ -65,5 +85,5 @@ export function lowBand(signal: ArrayLike<number>, sampleRateHz: number, belowHz
     re[i] = out[2 * (pad + i)];
     im[i] = out[2 * (pad + i) + 1];
   }
-  return { re, im, rateHz: rate };
+  return { re, im, rateHz: rate, loop };
 }

@@ -7,4 +7,5 @@ export * from './pitch.js';
 export * from './kick-track.js';
 export * from './clicks.js';
 export * from './constant-q.js';
+export * from './third-octaves.js';
 export { maskedShare } from './masking.js';

@@ -28,10 +28,18 @@ function pass(hz: number): number {
   return edge(14, 22) * (1 - edge(380, 480));
 }
 
+/** A recording without its mean: one with DC that is cut off would end with a step, and that step would be taken for its tail. */
+function withoutMean(signal: ArrayLike<number>): Float64Array {
+  let sum = 0;
+  for (let i = 0; i < signal.length; i++) sum += signal[i];
+  const mean = sum / Math.max(1, signal.length);
+  return Float64Array.from(signal, (x) => x - mean);
+}
+
 /** The analytic signal of a kick between 20 and 400 Hz, interleaved, at a lower rate; the signal starts `pad` frames in. */
 function analytic(signal: ArrayLike<number>, sampleRateHz: number): { bins: Float64Array; rate: number; pad: number; frames: number } {
   const factor = Math.max(1, Math.floor(sampleRateHz / 2900));
-  const low = decimate(signal, factor);
+  const low = decimate(withoutMean(signal), factor);
   const rate = sampleRateHz / factor;
   const pad = Math.round(0.3 * rate);
   const size = nextPowerOfTwo(low.length + 2 * pad);
@@ -119,6 +127,6 @@ export function kickTail(signal: ArrayLike<number>, sampleRateHz: number, a4Hz =
 
 /** Length of a kick in seconds: from the first to the last moment above −40 dB of its greatest 5 ms; null for silence. */
 export function kickLengthS(signal: ArrayLike<number>, sampleRateHz: number): number | null {
-  const span = soundingSpan(signal, sampleRateHz);
+  const span = soundingSpan(withoutMean(signal), sampleRateHz);
   return span ? span.toS - span.fromS : null;
 }

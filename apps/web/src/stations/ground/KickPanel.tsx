@@ -17,7 +17,7 @@ import { sea } from '../../theme/sea';
 import { MadeKickRows } from './MadeKickRows';
 import { WaveTrim } from './WaveTrim';
 
-const WAV = ['gainDb', 'startMs', 'endMs', 'retuneSt', 'shiftMs'] as const;
+const WAV = ['gainDb', 'startMs', 'endMs', 'fadeMs', 'retuneSt', 'shiftMs'] as const;
 
 /** The kick: made here, or a WAV that is dropped on it. */
 export function KickPanel() {

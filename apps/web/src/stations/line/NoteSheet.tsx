@@ -1,4 +1,4 @@
-import { BEATS_PER_BAR, judgeLock, KEY_NAMES, loopTicks, moverTraces, noteName, signed, TICKS_PER_BEAT, type Lock, type Targets } from '@abyssal/core';
+import { BEATS_PER_BAR, isLock, judgeMeeting, KEY_NAMES, loopTicks, moverTraces, noteName, shownGainDb, signed, TICKS_PER_BEAT, type Meeting, type NoteLock, type Targets } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useDeferredValue, useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
@@ -38,7 +38,9 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
 
   // How each note stands to the kick, as it was measured last; a note that has moved since has no figure until it is measured.
   const measured = useSounding((state) => state.shown?.notes);
-  const locks = useMemo(() => new Map(measured?.flatMap(({ note, lock }) => ('sumGainDb' in lock ? [[`${note.tick} ${note.ticks} ${note.pitch}`, lock] as const] : []))), [measured]);
+  const rateHz = useSounding((state) => state.shown?.low.rateHz ?? 1);
+  const locks = useMemo(() => new Map(measured?.map((found) => [`${found.note.tick} ${found.note.ticks} ${found.note.pitch}`, found] as const)), [measured]);
+  const tickOf = (frame: number) => (frame / rateHz) * (ground.tempoBpm / 60) * TICKS_PER_BEAT;
 
   const total = loopTicks(ground.bars);
   const plot = width - LEFT;
@@ -165,13 +167,13 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
             return (
               <g
                 key={index} {...dragNote(index)} data-note={index} tabIndex={0} role="button" aria-pressed={chosen.has(index)}
-                aria-label={`${noteName(note.pitch)} at ${describePlace(note.tick)}, ${(note.ticks / TICKS_PER_BEAT).toFixed(2)} beats, velocity ${note.velocity}${note.accent ? ', accent' : ''}${note.tie ? ', tied' : ''}${lock ? `, sum gain with the kick ${lock.sumGainDb.toFixed(1)} dB` : ''}`}
+                aria-label={`${noteName(note.pitch)} at ${describePlace(note.tick)}, ${(note.ticks / TICKS_PER_BEAT).toFixed(2)} beats, velocity ${note.velocity}${note.accent ? ', accent' : ''}${note.tie ? ', tied' : ''}${lock ? lockWords(lock) : ''}`}
                 onKeyDown={(event) => { onKeyDown(event, index); }} onFocus={() => { if (!chosen.has(index)) onChoose(new Set([index])); }}
                 style={{ cursor: 'move', touchAction: 'none', outlineOffset: 1 }}
               >
                 {note.tie && before && <path d={`M${xOf(before.tick + before.ticks) - 4} ${yOf(before.pitch) + rowHeight / 2}C${xOf(note.tick) + 3} ${yOf(before.pitch) + rowHeight / 2} ${xOf(note.tick) - 3} ${yOf(note.pitch) + rowHeight / 2} ${xOf(note.tick) + 4} ${yOf(note.pitch) + rowHeight / 2}`} fill="none" stroke={sea.note} strokeWidth={2} />}
                 <NoteShape note={note} x={xOf(note.tick)} width={across} y={yOf(note.pitch)} height={rowHeight} wobble={wobble} total={total} chosen={chosen.has(index)} />
-                {lock && <LockMark lock={lock} targets={targets} x={xOf(note.tick) + 1} y={yOf(note.pitch) - 3} wide={across >= NUMBER_PX} />}
+                {lock?.meetings.map((meeting) => <LockMark key={`${meeting.hit} ${meeting.from}`} meeting={meeting} targets={targets} x={xOf(Math.max(note.tick, tickOf(meeting.from))) + 1} y={yOf(note.pitch) - 3} wide={across / lock.meetings.length >= NUMBER_PX} />)}
               </g>
             );
           })}
@@ -184,10 +186,19 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
 
 const MARKS = { holds: ['●', sea.holds], watch: ['◐', sea.watch], 'falls short': ['✕', sea.short], unknown: ['', sea.ink2] } as const;
 
-/** What a note's sum gain with the kick is, over its start: by mark and, where there is room, by number. */
-function LockMark({ lock, targets, x, y, wide }: { readonly lock: Lock; readonly targets: Targets; readonly x: number; readonly y: number; readonly wide: boolean }) {
-  const [mark, colour] = MARKS[judgeLock(lock.sumGainDb, lock.bestSumGainDb, targets)];
-  return <text x={x} y={y} fontSize={12} fill={colour} pointerEvents="none">{mark}{wide ? ` ${signed(lock.sumGainDb)}` : ''}</text>;
+/** How a note stands to the kick, in words: by the worst hit that meets it. */
+function lockWords({ meetings, lock }: NoteLock): string {
+  if (meetings.length === 0) return '';
+  const over = meetings.length > 1 ? ` at the worst of ${meetings.length} hits` : '';
+  const gain = shownGainDb(lock);
+  return gain !== null ? `, sum gain with the kick ${gain.toFixed(1)} dB${over}` : isLock(lock) ? `, beats against the kick${over}` : `, ${lock.reason}`;
+}
+
+/** How a note stands to one hit of the kick, over the place where they begin to sound together: by mark and, where there is room, by number. */
+function LockMark({ meeting, targets, x, y, wide }: { readonly meeting: Meeting; readonly targets: Targets; readonly x: number; readonly y: number; readonly wide: boolean }) {
+  const [mark, colour] = MARKS[judgeMeeting(meeting, targets)];
+  const gain = shownGainDb(meeting.lock);
+  return <text x={x} y={y} fontSize={12} fill={colour} pointerEvents="none">{mark}{wide && gain !== null ? ` ${signed(gain)}` : ''}</text>;
 }
 
 function describePlace(tick: number): string {

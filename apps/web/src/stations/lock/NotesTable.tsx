@@ -1,26 +1,46 @@
-import { BEATS_PER_BAR, bestTurnFor, noteName, parameter, signed, TICKS_PER_BEAT, wrapDegrees, type NoteLevels } from '@abyssal/core';
+import { bestTurnsByPitch, isLock, noPhaseWords, noteName, parameter, shownGainDb, signed, wrapDegrees, type Lock, type NoLock } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
-import { memo, useMemo } from 'react';
+import { ChevronDown, ChevronRight } from 'lucide-react';
+import { Fragment, memo, useMemo, useState } from 'react';
 import { ValueField } from '../../controls/ValueField';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
-import { whole } from './words';
+import { hitTick, type Met } from './met';
+import { placeWords, whole } from './words';
 
-const place = (tick: number) => `${Math.floor(tick / (TICKS_PER_BEAT * BEATS_PER_BAR)) + 1}.${(Math.floor(tick / TICKS_PER_BEAT) % BEATS_PER_BAR) + 1}${tick % TICKS_PER_BEAT === 0 ? '' : `.${Math.floor((tick % TICKS_PER_BEAT) / (TICKS_PER_BEAT / 4)) + 1}`}`;
+interface NotesTableProps { readonly met: readonly Met[]; readonly chosen: Met | null; readonly onChoose: (index: number, place: number) => void }
 
-interface NotesTableProps { readonly meeting: readonly { readonly note: NoteLevels; readonly index: number }[]; readonly chosen: number | null; readonly onChoose: (index: number) => void }
+interface CellsProps { readonly lock: Lock | NoLock; readonly overlap: number | null; readonly bearing: string; readonly a4Hz: number }
 
-/** The notes that meet a kick, each with how it stands; and the start phase of each pitch. */
-export const NotesTable = memo(function NotesTable({ meeting, chosen, onChoose }: NotesTableProps) {
+/** What a row says of a lock. */
+function Cells({ lock, overlap, bearing, a4Hz }: CellsProps) {
+  const measured = isLock(lock) ? lock : null;
+  const gain = shownGainDb(lock);
+  const why = measured?.noPhase ? noPhaseWords(measured.noPhase, a4Hz) : isLock(lock) ? '' : lock.reason;
+  return (
+    <>
+      <td title={why || undefined} style={{ whiteSpace: 'nowrap' }}>{gain !== null ? `${signed(gain)} dB` : measured?.noPhase?.cause ?? why}</td>
+      <td>{gain !== null && measured ? signed(measured.bestSumGainDb) : ''}</td>
+      <td>{bearing}</td>
+      <td>{overlap === null ? '' : `${Math.round(100 * overlap)} %`}</td>
+    </>
+  );
+}
+
+const bearingWords = (lock: Lock | NoLock) => (isLock(lock) ? (lock.bearingDeg === null ? 'none' : `${whole(lock.bearingDeg)}°`) : '');
+
+/** The notes that meet the kick, a row each by its worst hit, which opens to all of them; and the start phase of each pitch. */
+export const NotesTable = memo(function NotesTable({ met, chosen, onChoose }: NotesTableProps) {
+  const notes = useSounding((state) => state.look?.notes);
   const roses = useSounding((state) => state.roses);
+  const of = useSounding((state) => state.lookOf);
   const turns = useSound((sound) => sound.lock.turns);
   const a4Hz = useSound((sound) => sound.ground.a4Hz);
-  const pitches = useMemo(() => [...new Set(meeting.filter(({ note }) => !note.note.tie).map(({ note }) => note.note.pitch))].sort((a, b) => a - b), [meeting]);
-  const best = useMemo(() => new Map(pitches.map((pitch) => [pitch, bestTurnFor(meeting.flatMap(({ note, index }) => {
-    const rose = roses?.[index];
-    return rose && note.note.pitch === pitch && !note.note.tie ? [rose] : [];
-  }))])), [pitches, meeting, roses]);
+  const [open, setOpen] = useState<ReadonlySet<number>>(new Set());
+  const rows = useMemo(() => met.filter(({ place, note }) => place === note.worst), [met]);
+  const best = useMemo(() => (notes && roses ? bestTurnsByPitch(notes, roses) : new Map()), [notes, roses]);
+  const pitches = useMemo(() => [...new Set(met.flatMap(({ meeting: { phasePitch } }) => (phasePitch === null ? [] : [phasePitch])))].sort((a, b) => a - b), [met]);
   const set = (pitch: number, turnDeg: number) => {
     edit(`turn of ${noteName(pitch)}`, (draft) => {
       const rest = draft.lock.turns.filter((turn) => turn.pitch !== pitch);
@@ -28,22 +48,36 @@ export const NotesTable = memo(function NotesTable({ meeting, chosen, onChoose }
     }, `turn of ${pitch}`);
   };
   const own = (pitch: number) => turns.find((turn) => turn.pitch === pitch)?.turnDeg ?? 0;
+  const toggle = (index: number) => { setOpen((now) => { const next = new Set(now); if (!next.delete(index)) next.add(index); return next; }); };
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.2fr) minmax(0, 1fr)', gap: '12px' }}>
+    <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(min(100%, 235px), 1fr))', gap: '12px' }}>
       <Box sx={{ maxHeight: 205, overflow: 'auto' }}>
-        <Box component="table" aria-label="Notes that meet the kick" sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 13, '& th': { textAlign: 'right', fontWeight: 500, color: sea.ink2, fontSize: 12.5, position: 'sticky', top: 0, bgcolor: sea.sheet }, '& td': { textAlign: 'right', borderTop: `1px solid ${sea.hair}`, height: 23 }, '& th:first-of-type, & td:first-of-type': { textAlign: 'left' } }}>
+        <Box component="table" aria-label="Notes that meet the kick" sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 13, '& th': { textAlign: 'right', fontWeight: 500, color: sea.ink2, fontSize: 12.5, position: 'sticky', top: 0, bgcolor: sea.sheet, zIndex: 1 }, '& td': { textAlign: 'right', borderTop: `1px solid ${sea.hair}`, height: 24 }, '& th:first-of-type, & td:first-of-type': { textAlign: 'left' } }}>
           <thead><tr><th>note</th><th>sum gain</th><th>best</th><th>bearing</th><th>overlap</th></tr></thead>
           <tbody>
-            {meeting.map(({ note: { note, lock, overlap }, index }) => {
-              const measured = 'sumGainDb' in lock ? lock : null;
+            {rows.map(({ note: { note, meetings, lock, overlap, spreadDeg, worst }, index }) => {
+              const several = meetings.length > 1;
+              const opened = several && open.has(index);
               return (
-                <Box component="tr" key={index} aria-selected={index === chosen} onClick={() => { onChoose(index); }} sx={{ cursor: 'pointer', bgcolor: index === chosen ? sea.tint1 : undefined }}>
-                  <td><Button size="small" sx={{ p: 0, minWidth: 0, fontWeight: 500 }} aria-label={`Look at ${noteName(note.pitch)} at ${place(note.tick)}`}>{noteName(note.pitch)}</Button> <Box component="span" sx={{ color: sea.ink2, fontSize: 12 }}>{place(note.tick)}{note.tie ? ' tied' : ''}</Box></td>
-                  <td>{measured ? `${signed(measured.sumGainDb)} dB` : 'reason' in lock ? lock.reason : ''}</td>
-                  <td>{measured ? signed(measured.bestSumGainDb) : ''}</td>
-                  <td>{measured ? (measured.bearingDeg === null ? 'none' : `${whole(measured.bearingDeg)}°`) : ''}</td>
-                  <td>{overlap === null ? '' : `${Math.round(100 * overlap)} %`}</td>
-                </Box>
+                <Fragment key={index}>
+                  <Box component="tr" aria-selected={chosen?.index === index && !opened} onClick={() => { onChoose(index, worst); }} sx={{ cursor: 'pointer', bgcolor: chosen?.index === index && !opened ? sea.tint1 : undefined }}>
+                    <td>
+                      {several && <Button size="small" aria-expanded={opened} aria-label={`The ${meetings.length} hits of ${noteName(note.pitch)} at ${placeWords(note.tick)}`} onClick={(event) => { event.stopPropagation(); toggle(index); }} sx={{ p: 0, minWidth: 24, height: 24 }}>{opened ? <ChevronDown size={14} /> : <ChevronRight size={14} />}</Button>}
+                      <Button size="small" sx={{ p: 0, minWidth: 24, height: 24, fontWeight: 500, ml: several ? 0 : '24px' }} aria-label={`Look at ${noteName(note.pitch)} at ${placeWords(note.tick)}`}>{noteName(note.pitch)}</Button> <Box component="span" sx={{ color: sea.ink2, fontSize: 12 }}>{placeWords(note.tick)}{note.tie ? ' tied' : ''}{several ? `, ${meetings.length} hits` : ''}</Box>
+                    </td>
+                    <Cells lock={lock} overlap={overlap} a4Hz={a4Hz} bearing={several && spreadDeg !== null ? `±${whole(spreadDeg / 2)}°` : bearingWords(lock)} />
+                  </Box>
+                  {opened && meetings.map((meeting, place) => {
+                    const looked = chosen?.index === index && chosen.place === place;
+                    const at = of ? placeWords(hitTick(of, meeting)) : '';
+                    return (
+                      <Box component="tr" key={`${meeting.hit} ${meeting.from}`} aria-selected={looked} onClick={() => { onChoose(index, place); }} sx={{ cursor: 'pointer', bgcolor: looked ? sea.tint1 : undefined, '& td': { color: sea.ink2 } }}>
+                        <td><Button size="small" sx={{ p: 0, minWidth: 24, height: 24, ml: '34px', color: 'inherit', whiteSpace: 'nowrap' }} aria-label={`Look at hit ${at} of ${noteName(note.pitch)}`}>hit {at}</Button></td>
+                        <Cells lock={meeting.lock} overlap={meeting.overlap} a4Hz={a4Hz} bearing={bearingWords(meeting.lock)} />
+                      </Box>
+                    );
+                  })}
+                </Fragment>
               );
             })}
           </tbody>
@@ -51,7 +85,7 @@ export const NotesTable = memo(function NotesTable({ meeting, chosen, onChoose }
       </Box>
       <Box role="group" aria-label="Start phase of each pitch" sx={{ maxHeight: 205, overflow: 'auto', fontSize: 13 }}>
         <Box sx={{ color: sea.ink2, fontSize: 12.5, mb: '2px' }}>A start phase for each pitch</Box>
-        {pitches.length === 0 && <Box sx={{ color: sea.ink2 }}>Only tied notes meet the kick: they keep running on the phase of the note before.</Box>}
+        {pitches.length === 0 && <Box sx={{ color: sea.ink2 }}>No phase that meets the kick has a start: all of its notes are tied round.</Box>}
         {pitches.map((pitch) => {
           const turn = best.get(pitch);
           const worth = turn && Math.abs(turn.turnDeg) >= 1;
@@ -63,7 +97,7 @@ export const NotesTable = memo(function NotesTable({ meeting, chosen, onChoose }
             </Box>
           );
         })}
-        {meeting.some(({ note }) => note.note.tie) && <Box sx={{ color: sea.ink2, fontSize: 12.5, mt: '4px' }}>Tied notes have no start of their own; they keep the phase they come with.</Box>}
+        {met.some(({ note, meeting }) => meeting.phasePitch !== null && meeting.phasePitch !== note.note.pitch) && <Box sx={{ color: sea.ink2, fontSize: 12.5, mt: '4px' }}>A tied note keeps the phase that it comes with: it is turned with the note before.</Box>}
       </Box>
     </Box>
   );

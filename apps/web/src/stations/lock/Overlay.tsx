@@ -1,4 +1,4 @@
-import { BEATS_PER_BAR, noteName, plain, signed, soundingHz, swung, TICKS_PER_BEAT, type NoteLevels } from '@abyssal/core';
+import { noteName, plain, signed, soundingHz } from '@abyssal/core';
 import { Box, Button, ToggleButton } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
@@ -12,6 +12,8 @@ import type { LowTrace } from '../../sounding/protocol';
 import { useSounding } from '../../sounding/sounding-store';
 import { useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
+import { hitTick, type Met } from './met';
+import { placeWords } from './words';
 
 const BEFORE_S = 0.01;
 const LEAST_S = 0.03;
@@ -25,15 +27,15 @@ function stretch(values: Float32Array, rateHz: number, fromS: number, lengthS: n
 }
 
 interface OverlayProps {
-  readonly present: NoteLevels | null;
+  readonly present: Met | null;
   readonly empty: string;
-  /** Steps to another note that meets the kick; null where there is none. */
+  /** Steps to another hit that meets a note; null where there is none. */
   readonly onStep: ((by: number) => void) | null;
   /** What a proposed change would make of it, drawn over. */
   readonly after: LowTrace | null;
 }
 
-/** Kick, bass and their sum below a frequency, for one note. Zoomed by wheel or keys, panned by drag or keys. */
+/** Kick, bass and their sum below a frequency, for one hit that meets a note. Zoomed by wheel or keys, panned by drag or keys. */
 export const Overlay = memo(function Overlay({ present, empty, onStep, after }: OverlayProps) {
   const look = useSounding((state) => state.look);
   const of = useSounding((state) => state.lookOf);
@@ -43,7 +45,7 @@ export const Overlay = memo(function Overlay({ present, empty, onStep, after }: 
   const [atKick, setAtKick] = useState(false);
   const [grid, setGrid] = useState(false);
   const [ref, { width }] = useSize<HTMLDivElement>();
-  const key = present ? `${present.note.tick} ${present.note.pitch}` : '';
+  const key = present ? `${present.note.note.tick} ${present.note.note.pitch} ${present.place}` : '';
   useEffect(() => { setView({ fromS: 0, spanS: START_S }); }, [key, atKick]);
   const clamp = (fromS: number, spanS: number) => { setView({ fromS: Math.max(-0.2, Math.min(1.2, fromS)), spanS: Math.max(LEAST_S, Math.min(1.2, spanS)) }); };
   const zoom = (by: number) => { clamp(view.fromS + (view.spanS * (1 - by)) / 2, view.spanS * by); };
@@ -55,13 +57,9 @@ export const Overlay = memo(function Overlay({ present, empty, onStep, after }: 
   const drawn = useMemo(() => {
     if (!look || !present || !of) return null;
     const { rateHz, kick, bass } = look.low;
-    const perTick = 60 / of.ground.tempoBpm / TICKS_PER_BEAT;
-    const noteS = present.note.tick * perTick;
-    const end = of.ground.bars * BEATS_PER_BAR * TICKS_PER_BEAT;
-    // The hit that comes last before the end of the note; it may have come before the note.
-    const hits = of.kick.hits.map(({ tick }) => swung(tick, of.kick.swingPct)).flatMap((tick) => [tick, tick - end]).filter((tick) => tick < present.note.tick + present.note.ticks);
-    const hitS = (hits.length > 0 ? Math.max(...hits) : present.note.tick) * perTick;
-    const originS = (atKick ? hitS : noteS) - BEFORE_S;
+    // Where the two begin to sound together, or where the hit falls: before the note, it may be.
+    const { meeting } = present;
+    const originS = (atKick ? meeting.hitFrame : meeting.from) / rateHz - BEFORE_S;
     const cut = (trace: Float32Array) => stretch(trace, rateHz, originS + view.fromS, view.spanS);
     const k = cut(kick);
     const b = cut(bass);
@@ -75,19 +73,20 @@ export const Overlay = memo(function Overlay({ present, empty, onStep, after }: 
       const top = Math.max(...traces.slice(0, 2).map(({ values }) => Math.max(...Array.from(values, Math.abs))));
       traces.push({ name: 'ducking', colour: 'watch', width: 1.4, values: k.map((_, i) => top * gains[((Math.round((originS + view.fromS + i / rateHz) * rate) % gains.length) + gains.length) % gains.length]) });
     }
-    const periodS = 1 / soundingHz(of, present.note.pitch);
+    const periodS = 1 / soundingHz(of, present.note.note.pitch);
     const marks = grid ? Array.from({ length: Math.ceil(view.spanS / periodS) }, (_, i) => ({ ms: 1000 * ((((BEFORE_S - view.fromS) % periodS) + periodS) % periodS + i * periodS), text: '' })).filter(({ ms }) => ms < 1000 * view.spanS) : [];
     return { stepS: 1 / rateHz, traces, marks };
   }, [look, present, of, after, atKick, view, grid]);
-  const level = present?.bassToKickDb.value ?? null;
+  const level = present?.note.bassToKickDb.value ?? null;
+  const hit = present && of ? placeWords(hitTick(of, present.meeting)) : '';
   return (
     <Panel
       title="Kick and bass" label="Overlay"
       aside={<>
-        {present && <span>{noteName(present.note.pitch)}{level !== null ? `: bass ${plain(Math.abs(level))} dB ${level < 0 ? 'under' : 'over'} the kick` : ''}{tail ? `; tail ${tail.hz.toFixed(1)} Hz (${tail.note} ${signed(tail.cents, 0)} ct)` : ''}</span>}
+        {present && <span>{noteName(present.note.note.pitch)}, hit {hit}{present.note.meetings.length > 1 ? ` (${present.place + 1} of ${present.note.meetings.length})` : ''}{level !== null ? `: bass ${plain(Math.abs(level))} dB ${level < 0 ? 'under' : 'over'} the kick` : ''}{tail ? `; tail ${tail.note} ${signed(tail.cents, 0)} ct` : ''}</span>}
         <Legend entries={[['kick', sea.kick], ['bass', sea.tint6], ['sum', sea.ink2, true], ...(after ? [['after', sea.note] as [string, string]] : []), ...(drawn?.traces.some(({ name }) => name === 'ducking') ? [['ducking', sea.watch] as [string, string]] : [])]} />
-        <Button aria-label="Note before" disabled={!onStep} onClick={() => onStep?.(-1)} sx={{ p: 0 }}><ChevronLeft size={16} /></Button>
-        <Button aria-label="Next note" disabled={!onStep} onClick={() => onStep?.(1)} sx={{ p: 0 }}><ChevronRight size={16} /></Button>
+        <Button aria-label="Hit before" disabled={!onStep} onClick={() => onStep?.(-1)} sx={{ p: 0 }}><ChevronLeft size={16} /></Button>
+        <Button aria-label="Next hit" disabled={!onStep} onClick={() => onStep?.(1)} sx={{ p: 0 }}><ChevronRight size={16} /></Button>
       </>}
     >
       {drawn ? (
@@ -104,7 +103,7 @@ export const Overlay = memo(function Overlay({ present, empty, onStep, after }: 
           }}
           sx={{ touchAction: 'none', cursor: 'grab' }}
         >
-          <TimeChart label={`Kick, bass and their sum below ${Math.round(belowHz)} Hz over note ${noteName(present!.note.pitch)}${after ? ', and the sum after the change' : ''}`} height={HEIGHT} stepS={drawn.stepS} traces={drawn.traces} marks={drawn.marks} />
+          <TimeChart label={`Kick, bass and their sum below ${Math.round(belowHz)} Hz over note ${noteName(present!.note.note.pitch)}, hit ${hit}${after ? ', and the sum after the change' : ''}`} height={HEIGHT} stepS={drawn.stepS} traces={drawn.traces} marks={drawn.marks} />
         </Box>
       ) : <Box sx={{ height: HEIGHT, display: 'grid', placeContent: 'center', bgcolor: sea.tint1, color: sea.ink2, textAlign: 'center', px: 4 }}>{empty}</Box>}
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mt: '3px' }}>

@@ -1,4 +1,4 @@
-import { plain, roseGainDb, type NoteRose } from '@abyssal/core';
+import { plain, roseGainDb, type Rose as LockRose } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useMemo, useRef } from 'react';
@@ -29,7 +29,7 @@ const DIAL = (
 
 interface RoseProps {
   /** What the sum gain is at any turn beside the measured state; null where there is none. */
-  readonly rose: NoteRose | null;
+  readonly rose: LockRose | null;
   /** Bearing that was measured, in degrees; null where there is no common phase. */
   readonly measuredDeg: number | null;
   /** By how much the bass was turned since then. */

@@ -1,4 +1,4 @@
-import { noteName, roseGainDb, signed, wrapDegrees, type Lock as Measured, type LockSettings, type NoteLevels, type NoteRose, type Turn } from '@abyssal/core';
+import { GROOVE_MS, hitsWords, noteName, roseGainDb, shownGainDb, signed, wrapDegrees, type Lock as Measured, type LockSettings, type Rose, type Turn } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { memo } from 'react';
 import { Panel } from '../../controls/Panel';
@@ -6,7 +6,9 @@ import { Sounding } from '../../controls/Sounding';
 import { applyProposal } from '../../sounding/proposals';
 import type { ShownFit } from '../../sounding/protocol';
 import { edit } from '../../state/document-store';
-import { standing, whole } from './words';
+import { sea } from '../../theme/sea';
+import type { Met } from './met';
+import { whole } from './words';
 
 /** Turns under this are not worth a click. */
 const LEAST_TURN_DEG = 0.5;
@@ -15,10 +17,10 @@ const LEAST_TURN_DEG = 0.5;
 const ACTIONS = [{ id: 'nudge', label: 'Nudge' }, { id: 'invert', label: 'Polarity' }, { id: 'retune', label: 'Tune the kick' }, { id: 'line', label: 'Move the line' }] as const;
 
 interface StandingProps {
-  readonly present: NoteLevels | null;
+  readonly present: Met | null;
   readonly measured: Measured | null;
-  readonly rose: NoteRose | null;
-  /** Best turn of this note, and of all. */
+  readonly rose: Rose | null;
+  /** Best turn of this hit, and of all. */
   readonly best: Turn | null;
   readonly common: Turn | null;
   readonly spread: number | null;
@@ -29,7 +31,6 @@ interface StandingProps {
   readonly inverted: boolean;
   /** Whether the bass stands as it is written, neither turned nor moved. */
   readonly written: boolean;
-  readonly severalBearings: boolean;
   /** What was rendered of other changes; null until it is. */
   readonly tried: ShownFit['tried'] | null;
 }
@@ -37,30 +38,34 @@ interface StandingProps {
 const none = (value: number | null | undefined, write: (value: number) => string) => (value == null ? '–' : write(value));
 const turnTo = (turnDeg: number) => { edit('turn', (draft) => { draft.lock.turnDeg = Math.round(wrapDegrees(turnDeg) * 10) / 10; }); };
 
-/** How one note stands to the kick, in numbers, and what turns, moves or inverts it. Rendered again only when it is measured again: the rose may be dragged meanwhile. */
-export const Standing = memo(function Standing({ present, measured, rose, best, common, spread, passSpread, free, from, inverted, written, severalBearings, tried }: StandingProps) {
+/** How one hit and the note that it meets stand to each other, in numbers, and what turns, moves or inverts it. Rendered again only when it is measured again: the rose may be dragged meanwhile. */
+export const Standing = memo(function Standing({ present, measured, rose, best, common, spread, passSpread, free, from, inverted, written, tried }: StandingProps) {
+  const gain = measured && shownGainDb(measured);
+  const several = spread !== null;
+  const held = present && present.note.meetings.length > 1 && present.note.spreadDeg !== null ? `${noteName(present.note.note.pitch)} is held over ${present.note.meetings.length} hits: its phase differs by up to ${whole(present.note.spreadDeg)}°.` : null;
   const turnWorth = best !== null && measured?.bearingDeg != null && Math.abs(best.turnDeg) >= LEAST_TURN_DEG;
   return (
     <Panel title="Where it stands" aside={<>
-      {present && <span>note {noteName(present.note.pitch)}{present.note.tie ? ', tied' : ''}</span>}
+      {present && <span>note {noteName(present.note.note.pitch)}{present.note.note.tie ? ', tied' : ''}{present.note.meetings.length > 1 ? `, hit ${present.place + 1} of ${present.note.meetings.length}` : ''}</span>}
       <Button variant="outlined" disabled={written} onClick={() => { edit('as written', (draft) => { Object.assign(draft.lock, { turnDeg: 0, nudgeMs: 0, invert: false, turns: [] }); }); }}>As written</Button>
     </>}>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', gap: '2px 8px' }}>
-        <Sounding label="sum gain" value={none(measured?.sumGainDb, signed)} unit="dB" />
+        <Sounding label="sum gain" value={none(gain, signed)} unit="dB" />
         <Sounding label="best bearing" value={measured?.bearingDeg == null || !best ? '–' : whole(wrapDegrees(measured.bearingDeg + best.turnDeg))} unit="°" />
-        <Sounding label="gain to win" value={measured && best ? signed(Math.max(0, best.worstSumGainDb - measured.sumGainDb)) : '–'} unit="dB" />
+        <Sounding label="gain to win" value={best && gain !== null ? signed(Math.max(0, best.worstSumGainDb - gain)) : '–'} unit="dB" />
         <Sounding label="coherence" value={none(measured?.coherence, (value) => value.toFixed(2))} />
         <Sounding label="bearing now" value={none(measured?.bearingDeg, whole)} unit="°" />
-        <Sounding label={passSpread === null ? 'spread over notes' : 'over notes · passes'} value={`${none(spread, whole)}${passSpread === null ? '' : ` · ${whole(passSpread)}`}`} unit="°" />
+        <Sounding label={passSpread === null ? 'spread over hits' : 'over hits · passes'} value={`${none(spread, whole)}${passSpread === null ? '' : ` · ${whole(passSpread)}`}`} unit="°" />
         <Sounding label="nudge instead" value={none(measured?.nudgeMs, (value) => signed(value, 2))} unit="ms" />
-        <Sounding label="overlap" value={none(present?.overlap, (value) => Math.round(100 * value).toString())} unit="%" />
+        <Sounding label="overlap" value={none(present?.meeting.overlap, (value) => Math.round(100 * value).toString())} unit="%" />
       </Box>
+      {held !== null && <Box sx={{ fontSize: 13, color: sea.ink2, mt: '2px' }}>{held}</Box>}
       <Box sx={{ display: 'flex', gap: '6px', mt: '6px', flexWrap: 'wrap' }}>
         <Button variant="contained" disabled={!turnWorth || free} onClick={() => { turnTo(from.turnDeg + best!.turnDeg); }}>{turnWorth ? `Turn by ${signed(best.turnDeg, 0)}°: ${signed(roseGainDb(rose!, best.turnDeg))} dB` : measured?.bearingDeg == null || !best ? 'Turn' : 'Turned best'}</Button>
-        <Button variant="outlined" disabled={common === null || free || !severalBearings || Math.abs(common.turnDeg) < LEAST_TURN_DEG} onClick={() => { turnTo(from.turnDeg + common!.turnDeg); }}>Best for the line{common && severalBearings ? ` ${signed(common.turnDeg, 0)}°: ${signed(common.worstSumGainDb)} dB` : ''}</Button>
+        <Button variant="outlined" disabled={common === null || free || !several || Math.abs(common.turnDeg) < LEAST_TURN_DEG} onClick={() => { turnTo(from.turnDeg + common!.turnDeg); }}>Best for the line{common && several ? ` ${signed(common.turnDeg, 0)}°: ${signed(common.worstSumGainDb)} dB` : ''}</Button>
         {ACTIONS.map(({ id, label }) => {
           const found = tried?.find((each) => each.id === id);
-          return <Button key={id} variant="outlined" disabled={!found} aria-pressed={id === 'invert' ? inverted : undefined} title={found ? `${found.title}: ${standing(found.after)}${found.costText ? `; ${found.costText}` : ''}` : undefined} onClick={() => { if (found) applyProposal(found); }}>{label}{found ? `: ${found.after.worstSumGainDb === null ? standing(found.after) : `${signed(found.after.worstSumGainDb)} dB`}` : ''}{found?.cost === 'groove' ? ', felt' : ''}</Button>;
+          return <Button key={id} variant="outlined" disabled={!found} aria-pressed={id === 'invert' ? inverted : undefined} title={found ? `${found.title}: ${found.says}${found.costText ? `; ${found.costText}` : ''}` : undefined} onClick={() => { if (found) applyProposal(found); }}>{label}{found ? `: ${found.after.worstSumGainDb === null ? hitsWords(found.after) : `${signed(found.after.worstSumGainDb)} dB`}` : ''}{found && found.takes.grooveMs > GROOVE_MS ? ', felt' : ''}</Button>;
         })}
       </Box>
     </Panel>

@@ -1,10 +1,11 @@
-import { plain, signed, type LineLock } from '@abyssal/core';
+import { BEATS_PER_BAR, plain, TICKS_PER_BEAT } from '@abyssal/core';
 
 /** Degrees and shares are whole numbers. */
 export const whole = (value: number) => plain(value, 0);
 
-/** What a line's worst note has after a change, in words. */
-export function standing({ worstSumGainDb, keptApart, oneWave, withoutPhase }: LineLock): string {
-  if (worstSumGainDb === null) return oneWave > 0 ? 'one wave' : keptApart > 0 ? 'kept apart' : 'no lock';
-  return `worst note ${signed(worstSumGainDb)} dB${keptApart > 0 ? `, ${keptApart} kept apart` : ''}${oneWave > 0 ? `, ${oneWave} one wave with the kick` : ''}${withoutPhase > 0 ? `, ${withoutPhase} without a common phase` : ''}`;
+/** A place of a line as bar, beat and sixteenth. */
+export function placeWords(tick: number): string {
+  const at = Math.round(tick);
+  const sixteenth = TICKS_PER_BEAT / 4;
+  return `${Math.floor(at / (TICKS_PER_BEAT * BEATS_PER_BAR)) + 1}.${(Math.floor(at / TICKS_PER_BEAT) % BEATS_PER_BAR) + 1}${at % TICKS_PER_BEAT === 0 ? '' : `.${Math.floor((at % TICKS_PER_BEAT) / sixteenth) + 1}`}`;
 }

@@ -2,8 +2,6 @@ import type { SoundDocument, WavKick } from '../../document/index.js';
 import { resample } from '../../dsp/index.js';
 import { atEngineRate, type Assets, type Recording } from '../recording.js';
 
-/** Fade at the end of a trimmed recording, in seconds. */
-const FADE_S = 0.002;
 /** Greatest part of the ratio by which a recording is retuned: it is then met within a twentieth of a cent up to an octave, and a third of one up to two. */
 const FINEST = 1200;
 
@@ -23,15 +21,16 @@ export function fractionOf(ratio: number): { up: number; down: number } {
   return best;
 }
 
-function prepare(recording: Recording, { startMs, endMs, retuneSt }: WavKick): Recording {
+function prepare(recording: Recording, { startMs, endMs, fadeMs, retuneSt }: WavKick): Recording {
   const { sampleRateHz, channels } = recording;
   const from = Math.min(channels[0].length, Math.round((startMs / 1000) * sampleRateHz));
   const to = Math.min(channels[0].length, Math.round((endMs / 1000) * sampleRateHz));
   const trimmed = channels.map((channel) => {
     const part = channel.slice(from, Math.max(from, to));
     if (to >= channel.length) return part;
-    const fade = Math.min(part.length, Math.round(FADE_S * sampleRateHz));
-    for (let i = 0; i < fade; i++) part[part.length - 1 - i] *= i / fade;
+    const fade = Math.min(part.length, Math.round((fadeMs / 1000) * sampleRateHz));
+    // Without corners at either end: a fade in the midst of a tail is not to be heard as one.
+    for (let i = 0; i < fade; i++) part[part.length - 1 - i] *= (i / fade) ** 2 * (3 - (2 * i) / fade);
     return part;
   });
   if (retuneSt === 0) return { sampleRateHz, channels: trimmed };
@@ -49,7 +48,7 @@ export function preparedRecording(recording: Recording, wav: WavKick, sampleRate
   const at = atEngineRate(recording, sampleRateHz);
   let kept = prepared.get(at);
   if (!kept) prepared.set(at, (kept = new Map()));
-  const key = `${wav.startMs} ${wav.endMs} ${wav.retuneSt}`;
+  const key = `${wav.startMs} ${wav.endMs} ${wav.fadeMs} ${wav.retuneSt}`;
   let found = kept.get(key);
   if (!found) {
     if (kept.size >= KEPT) kept.clear();

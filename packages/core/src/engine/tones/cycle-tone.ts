@@ -24,6 +24,7 @@ const STEERED_ROOM = 2.4;
  */
 export class CycleTone implements ToneSource {
   readonly ringing = 0;
+  readonly hasPhase = true;
   private readonly selector: TableSelector;
   private readonly pulse: boolean;
   private readonly framed: boolean;
@@ -69,13 +70,17 @@ export class CycleTone implements ToneSource {
 
   start(note: Float64Array, values: Float64Array, base: number): void {
     const { state } = this;
-    state[START] = note[NOTE_PHASE] % 1;
-    for (let c = 0; c < this.count; c++) this.phase[c] = ((note[NOTE_PHASE] + note[NOTE_LATE_S] * note[NOTE_TARGET_HZ] + copyPhase(c, this.tone)) % 1) * TURN;
+    this.rephase(note);
     state[INCREMENT] = note[NOTE_HZ] / this.sampleRateHz;
     state[LAST_WIDTH] = this.widthOf(values, base);
     state[LAST_FORMANT] = this.formantOf(values, base);
     this.swung[0] = 0;
     this.selector.reset();
+  }
+
+  rephase(note: Float64Array): void {
+    this.state[START] = note[NOTE_PHASE] % 1;
+    for (let c = 0; c < this.count; c++) this.phase[c] = ((note[NOTE_PHASE] + note[NOTE_LATE_S] * note[NOTE_TARGET_HZ] + copyPhase(c, this.tone)) % 1) * TURN;
   }
 
   release(): void {

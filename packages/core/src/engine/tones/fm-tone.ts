@@ -26,6 +26,7 @@ const WIDEST_PLAIN = 0.3;
  * hunting. One copy, in the middle.
  */
 export class FmTone implements ToneSource {
+  readonly hasPhase = true;
   readonly ringing = 0;
   private source: SourceOf<'fm'>;
   private readonly phase = new Int32Array(COUNT);
@@ -118,10 +119,8 @@ export class FmTone implements ToneSource {
   start(note: Float64Array, values: Float64Array, base: number): void {
     const highest = note[NOTE_HZ] > note[NOTE_TARGET_HZ] ? note[NOTE_HZ] : note[NOTE_TARGET_HZ];
     this.times = this.always || this.reach(highest, values, base) > WIDEST_PLAIN * this.sampleRateHz ? 2 : 1;
-    const cycles = note[NOTE_PHASE] + (this.times === 2 ? note[NOTE_LATE_S] * note[NOTE_TARGET_HZ] : 0);
+    this.rephase(note, values, base);
     for (let o = 0; o < COUNT; o++) {
-      // Every oscillator starts as far on as the note itself does in time, so that turning the note turns the wave.
-      this.phase[o] = (((cycles * this.ratio(o, values, base)) % 1) * TURN) | 0;
       this.increment[o] = (note[NOTE_HZ] * this.ratio(o, values, base)) / (this.times * this.sampleRateHz);
       this.velocity[o] = 1 - (this.source.oscillators[o].velocityPct / 100) * (1 - note[NOTE_VELOCITY] / 127);
       this.envelopes[o].reset();
@@ -132,6 +131,12 @@ export class FmTone implements ToneSource {
     this.value.fill(0);
     this.down.reset();
     this.started = true;
+  }
+
+  rephase(note: Float64Array, values: Float64Array, base: number): void {
+    const cycles = note[NOTE_PHASE] + (this.times === 2 ? note[NOTE_LATE_S] * note[NOTE_TARGET_HZ] : 0);
+    // Every oscillator starts as far on as the note itself does in time, so that turning the note turns the wave.
+    for (let o = 0; o < COUNT; o++) this.phase[o] = (((cycles * this.ratio(o, values, base)) % 1) * TURN) | 0;
   }
 
   release(): void {

@@ -8,6 +8,7 @@ const SLOPES = { white: 0, pink: -3.0103, brown: -6.0206 } as const;
 /** Seeded noise of a colour; with a locked start every note has the same noise. */
 export class NoiseTone implements ToneSource {
   readonly ringing = 0;
+  readonly hasPhase = false;
   private readonly noise: ColouredNoise;
   private slope: number;
   private locked: boolean;
@@ -30,6 +31,10 @@ export class NoiseTone implements ToneSource {
 
   start(): void {
     if (this.locked) this.noise.restart();
+  }
+
+  rephase(): void {
+    // Noise has no phase.
   }
 
   release(): void {

@@ -7,6 +7,7 @@ import { drawnSpectra } from './tone-bank.js';
 
 /** Drawn harmonics each by itself, for a spread tuning and for harmonics that ring on after the note: one copy, in the middle. */
 export class PartialTone implements ToneSource {
+  readonly hasPhase = true;
   private readonly bank: PartialBank;
   private readonly count: number;
   private readonly drift: Copies;
@@ -60,6 +61,10 @@ export class PartialTone implements ToneSource {
     this.draw(values[base + T_SOURCE] / 100);
     this.bank.start(note[NOTE_PHASE]);
     this.released = false;
+  }
+
+  rephase(note: Float64Array): void {
+    this.bank.turnTo(note[NOTE_PHASE]);
   }
 
   release(): void {

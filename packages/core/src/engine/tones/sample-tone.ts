@@ -16,6 +16,7 @@ const FADE = 1;
  * twice running. `chosen` is shared by the voices of a layer: the place of the last one.
  */
 export class SampleTone implements ToneSource {
+  readonly hasPhase = false;
   readonly ringing = 0;
   private zones: Loaded[] = [];
   private source: SourceOf<'sample'>;
@@ -97,6 +98,10 @@ export class SampleTone implements ToneSource {
     numbers[READ_LOOP_TO] = loops ? zone.loop!.to : 0;
     state[LAST] = loops ? Infinity : from + ((length - from) * this.source.lengthPct) / 100;
     state[FADE] = Math.max(1, (this.source.fadeMs / 1000) * recording.sampleRateHz);
+  }
+
+  rephase(): void {
+    // A recording goes on: to begin it anew would be another hit.
   }
 
   release(): void {

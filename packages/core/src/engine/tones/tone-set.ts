@@ -38,6 +38,6 @@ export function layerStructure(layer: Layer, linked: (field: string) => boolean)
     layer.acts.two.way, layer.acts.three.way, layer.acts.three.on,
     layer.filters.map(({ on, mode, form, slope }) => (on ? [mode, form, slope] : null)),
     layer.route, layer.tones.map(({ to }) => to), layer.feedback.on, layer.feedback.way,
-    layer.voice.notes, layer.voice.voices, layer.plays.as,
+    layer.voice.notes, layer.voice.voices, layer.voice.restart, layer.plays.as,
   ];
 }

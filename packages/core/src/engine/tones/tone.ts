@@ -39,6 +39,10 @@ export interface ToneSource {
   /** Goes on from where a tone of the same layer stands; one of another kind is left aside. */
   copyFrom(other: ToneSource): void;
   start(note: Float64Array, values: Float64Array, base: number): void;
+  /** Whether it has a phase that can begin anew. */
+  readonly hasPhase: boolean;
+  /** Begins its phase anew as `start` would, and nothing else: what it sounds, its level and its envelopes go on. What has no phase stays as it is. */
+  rephase(note: Float64Array, values: Float64Array, base: number): void;
   release(): void;
   /** Level of what rings on after the note by itself; 0 for tones that end with it. */
   readonly ringing: number;

@@ -30,6 +30,7 @@ function voicedBank(sampleRateHz: number): CycleBank {
  */
 export class VowelTone implements ToneSource {
   readonly ringing = 0;
+  readonly hasPhase = true;
   private readonly bank: CycleBank;
   private readonly phase = new Int32Array(1);
   private readonly drift: Copies;
@@ -72,11 +73,15 @@ export class VowelTone implements ToneSource {
   }
 
   start(note: Float64Array): void {
-    this.phase[0] = (note[NOTE_PHASE] % 1) * TURN;
+    this.rephase(note);
     this.state[0] = note[NOTE_HZ] / this.sampleRateHz;
     this.state[1] = 0;
     this.warped.fill(0);
     for (let f = 0; f < FORMANTS; f++) this.formants[f].reset();
+  }
+
+  rephase(note: Float64Array): void {
+    this.phase[0] = (note[NOTE_PHASE] % 1) * TURN;
   }
 
   release(): void {

@@ -1,0 +1,85 @@
+import type { Duck, SoundDocument } from '../document/index.js';
+import { duckAlone, renderLoop, swung, type Assets } from '../engine/index.js';
+import { ADDS_DB, everyMeetingAdds } from '../figures/index.js';
+import { lowBand, type LowBand } from '../lock/index.js';
+import { middle } from '../measure/index.js';
+import { loopTicks, ticksToSeconds } from '../units/index.js';
+import { LOW_RATE_HZ } from './turned-lows.js';
+
+/** Ducking on the lows alone, from a clean start: split well above 120 Hz, so that the split leaves nothing below it unlowered; down and back fast enough for a kick, slowly enough for a sub. */
+const LOWS: Omit<Duck, 'on' | 'by'> = {
+  from: 'kick', acts: 'low', curve: 'exponential', hard: false, amountDb: 40, belowHz: 200, attackMs: 4, holdMs: 0, returnMs: 25, bend: 0, lookAheadMs: 6, thresholdDb: -24, ratio: 20,
+};
+const DEEPEST_DB = 40;
+/** Thresholds between which is looked, dB; steps in which threshold, hold and depth are found. */
+const THRESHOLDS_DB = [-50, 0] as const;
+const STEPS = { thresholdDb: 1, holdMs: 6, amountDb: 1 };
+const LONGEST_HOLD_MS = 500;
+/** By this share a hold is made longer than it must be at the deepest: it then need not go so deep. */
+const LONGER = 0.12;
+/** The bass counts as held down while it stands so much lower or more, as a gain. */
+const DOWN = 0.5;
+
+/** A bass in mono without ducking, and the kick below Lock's frequency. */
+export interface Unducked { readonly bass: Float32Array; readonly kick: LowBand }
+
+/** Renders what ducking is to be tried on. */
+export function unduckedOf(document: SoundDocument, assets?: Assets): Unducked {
+  const { kick, bass } = renderLoop({ ...document, duck: { ...document.duck, on: false } }, { sampleRateHz: LOW_RATE_HZ, assets, stems: false });
+  return { bass: middle([bass.left, bass.right]), kick: lowBand(middle([kick.left, kick.right]), LOW_RATE_HZ, document.lock.belowHz, true) };
+}
+
+/** A sound with ducking that was found, and for what share of the time it holds the bass down. */
+export interface FoundDuck { readonly document: SoundDocument; readonly downShare: number }
+
+/** The least of the steps from `least` to `most` that does, by bisection; null where not even the most does. What does is taken to go on doing so. */
+function* leastThat(least: number, most: number, step: number, does: (value: number) => boolean): Generator<void, number | null> {
+  let low = -1;
+  let high = Math.ceil((most - least) / step);
+  const value = (k: number) => Math.min(most, least + k * step);
+  if (!does(value(high))) return null;
+  while (high - low > 1) {
+    yield;
+    const middle = Math.floor((low + high) / 2);
+    if (does(value(middle))) high = middle;
+    else low = middle;
+  }
+  return value(high);
+}
+
+/** Time between the two hits that come closest upon each other, in ms. */
+function closestHitsMs({ kick, ground }: SoundDocument): number {
+  const loop = loopTicks(ground.bars);
+  const ticks = kick.hits.map(({ tick }) => swung(tick, kick.swingPct)).sort((a, b) => a - b);
+  const gaps = ticks.map((tick, i) => (i === 0 ? tick + loop - ticks[ticks.length - 1] : tick - ticks[i - 1])).filter((gap) => gap > 1);
+  return 1000 * ticksToSeconds(Math.min(loop, ...gaps), ground.tempoBpm);
+}
+
+/**
+ * The gentlest ducking of the lows under the kick after which every meeting adds or is kept apart: by the kick's level, as high a threshold and as little depth as will do, or by its beats, as short a
+ * hold and as little depth. Both are found by bisection, on one render at a low rate. Null where it does not do at its deepest and longest.
+ */
+export function* duckSteps(document: SoundDocument, by: Duck['by'], unducked: Unducked, assets?: Assets): Generator<void, FoundDuck | null> {
+  const withDuck = (duck: Partial<Duck>): SoundDocument => ({ ...document, duck: { ...LOWS, ...duck, on: true, by } });
+  const duckedBy = (changed: SoundDocument) => duckAlone(changed, unducked.bass, LOW_RATE_HZ, assets);
+  const does = (duck: Partial<Duck>) => {
+    const changed = withDuck(duck);
+    return everyMeetingAdds(changed, unducked.kick, lowBand(duckedBy(changed).bass, LOW_RATE_HZ, document.lock.belowHz, true), ADDS_DB);
+  };
+  let settings: Partial<Duck>;
+  if (by === 'level') {
+    const [lowest, highest] = THRESHOLDS_DB;
+    const under = yield* leastThat(-highest, -lowest, STEPS.thresholdDb, (db) => does({ thresholdDb: -db }));
+    if (under === null) return null;
+    settings = { thresholdDb: Math.max(lowest, -under - STEPS.thresholdDb) };
+  } else {
+    const most = Math.min(LONGEST_HOLD_MS, closestHitsMs(document) - LOWS.attackMs - LOWS.returnMs);
+    const hold = most <= 0 ? null : yield* leastThat(0, most, STEPS.holdMs, (holdMs) => does({ holdMs: Math.round(holdMs) }));
+    if (hold === null) return null;
+    settings = { holdMs: Math.round(Math.min(most, hold + Math.max(STEPS.holdMs, LONGER * (hold + LOWS.attackMs)))) };
+  }
+  const depth = yield* leastThat(3, DEEPEST_DB, STEPS.amountDb, (amountDb) => does({ ...settings, amountDb }));
+  const found = withDuck({ ...settings, amountDb: Math.min(DEEPEST_DB, (depth ?? DEEPEST_DB) + STEPS.amountDb) });
+  const { gains } = duckedBy(found);
+  return { document: found, downShare: gains.reduce((count, gain) => count + (gain < DOWN ? 1 : 0), 0) / gains.length };
+}
