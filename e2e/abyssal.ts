@@ -102,6 +102,12 @@ export class Abyssal {
     await expect(this.page.locator('[data-station="lock"]')).toHaveAttribute('aria-busy', 'false');
   }
 
+  /** Waits until every proposal has been rendered and measured, at the Lock station. */
+  async fitted(): Promise<void> {
+    await this.roses();
+    await expect(this.page.getByText('Proposals are being rendered and measured.')).toHaveCount(0, { timeout: 40_000 });
+  }
+
   async saved(): Promise<void> {
     await expect(this.page.locator('[data-save]')).toHaveAttribute('data-save', 'saved');
   }

@@ -185,7 +185,7 @@ test.describe('motion', () => {
 test.describe('lock', () => {
   test('the bass is turned on the rose, by drag and by keys', async ({ abyssal, page }) => {
     await abyssal.openCopyOf('Trench Growl', 'Turned', 'lock');
-    for (let i = 0; i < 4 && (await abyssal.slider('Bearing of the bass').count()) === 0; i++) await page.getByRole('button', { name: 'Next note' }).click();
+    for (let i = 0; i < 4 && (await abyssal.slider('Bearing of the bass').count()) === 0; i++) await page.getByRole('button', { name: 'Next hit' }).click();
     const rose = abyssal.slider('Bearing of the bass');
     const bearing = async () => Number(await rose.getAttribute('aria-valuenow'));
     const before = await bearing();

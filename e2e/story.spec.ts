@@ -69,8 +69,8 @@ test('from the demo to a bounced loop with a kick of one\'s own', async ({ abyss
   await abyssal.station('Lock');
   await abyssal.roses();
   const stands = page.getByRole('region', { name: 'Where it stands' });
-  await page.getByRole('button', { name: 'Next note' }).click();
-  for (let i = 0; i < 6 && !/Turn by/.test(await stands.getByRole('button', { name: /^Turn/ }).innerText()); i++) await page.getByRole('button', { name: 'Next note' }).click();
+  await page.getByRole('button', { name: 'Next hit' }).click();
+  for (let i = 0; i < 6 && !/Turn by/.test(await stands.getByRole('button', { name: /^Turn/ }).innerText()); i++) await page.getByRole('button', { name: 'Next hit' }).click();
   const gain = async () => Number(/sum gain\s*([+−][\d.]+)/.exec((await stands.innerText()).replace(/\n/g, ' '))![1].replace('−', '-'));
   const toWin = async () => Number(/gain to win\s*([+−]?[\d.]+)/.exec((await stands.innerText()).replace(/\n/g, ' '))![1].replace('−', '-'));
   const before = await gain();

@@ -295,6 +295,19 @@ describe('a kick of another key under a held line', () => {
   });
 });
 
+describe('a kick next to the fifth of the root', () => {
+  it('is offered it by name, with ducking, for a fifth does not lock', () => {
+    const sound = cleanSound();
+    sound.kick.made.tailHz = 64.2;
+    const fit = fitOf(sound, { sampleRateHz: RATE });
+    const fifth = fit.proposals.find(({ steps }) => steps[0] === 'fifth')!;
+    expect(fifth.title).toMatch(/^Tune the kick up \d\d ct to C2 \(the fifth of F\) and duck the lows of the bass/);
+    expect(fifth.costText).toMatch(/its drop, length and click stay/);
+    expect(fifth.after).toMatchObject({ adds: true, keptApart: 8 });
+    expect(Math.abs(1200 * Math.log2(kickFigures(fifth.document, RATE).tail!.hz / 65.406))).toBeLessThan(2);
+  });
+});
+
 describe('what cannot cancel', () => {
   const reasons = (sound: SoundDocument) => measureLine(sound, RATE).locks.flatMap(({ meetings }) => meetings.map(({ lock }) => (isLock(lock) ? 'measured' : lock.reason)));
 

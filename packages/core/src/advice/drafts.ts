@@ -24,7 +24,7 @@ export interface Change extends Omit<Draft, 'steps' | 'title' | 'document'> {
 function sentence(phrases: readonly string[]): string {
   const named = phrases.findIndex((phrase) => phrase.includes('the kick '));
   const said = phrases.map((phrase, i) => (named >= 0 && i > named ? phrase.replace(/with the kick$/, 'with it') : phrase));
-  const text = said.length < 2 ? said.join('') : `${said.slice(0, -1).join(', ')} and ${said[said.length - 1]}`.replace(',, ', ', ').replace(', and', ' and');
+  const text = said.length < 2 ? said.join('') : `${said.slice(0, -1).join(', ')} and ${said[said.length - 1]}`;
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 

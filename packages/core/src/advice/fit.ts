@@ -92,7 +92,7 @@ class Trials {
   /** What is offered by now. */
   fit(ended: boolean): Fit {
     const proposals = ranked(this.before, this.tried);
-    const answered = settles(this.before) || proposals.some(({ after, takes }) => settles(after) && takes.lowsDb < MOST_LOWS_DB);
+    const answered = this.before.adds || proposals.some(({ after, takes }) => settles(after) && takes.lowsDb < MOST_LOWS_DB);
     return { before: this.before, why: this.why, proposals, tried: [...this.tried], against: ended && !answered && this.before.meetings > 0 ? againstWords(this.tail, runsFree(this.document)) : null };
   }
 
@@ -112,11 +112,13 @@ class Trials {
 }
 
 /** The ducking of a sound, and where that holds the bass down for long, of one whose kick is shorter; hard only where neither does. */
-function* duckDrafts(trials: Trials, assets?: Assets): Generator<FitProgress, void> {
+function* duckDrafts(trials: Trials, consonant: readonly Change[], assets?: Assets): Generator<FitProgress, void> {
   const { document } = trials;
-  const found = function* (sound: SoundDocument, before: readonly Change[]): Generator<FitProgress, { some: boolean; long: boolean }> {
+  const found = function* (sound: SoundDocument, before: readonly Change[]): Generator<FitProgress, { some: boolean; long: boolean; gentlest: Change | null }> {
     let some = false;
     let long = false;
+    let gentlest: Change | null = null;
+    let least = Infinity;
     const unducked = unduckedOf(sound, assets);
     yield { done: DUCKED, soFar: null };
     for (const by of ['level', 'beats'] as const) {
@@ -124,13 +126,20 @@ function* duckDrafts(trials: Trials, assets?: Assets): Generator<FitProgress, vo
       let step = steps.next();
       for (; !step.done; step = steps.next()) yield { done: DUCKED, soFar: null };
       if (!step.value) continue;
-      yield* trials.measure(draftOf(document, [...before, duckChange(step.value.document)]), DUCKED);
-      some ||= trials.tried[trials.tried.length - 1].after.adds;
+      const change = duckChange(step.value.document);
+      yield* trials.measure(draftOf(document, [...before, change]), DUCKED);
+      const { after, takes } = trials.tried[trials.tried.length - 1];
+      some ||= after.adds;
+      if (after.adds && takes.lowsDb < least) {
+        least = takes.lowsDb;
+        gentlest = change;
+      }
       long ||= step.value.downShare > DOWN_TOO_LONG;
     }
-    return { some, long };
+    return { some, long, gentlest };
   };
-  const { some, long } = yield* found(document, []);
+  const { some, long, gentlest } = yield* found(document, []);
+  if (gentlest) for (const tuning of consonant) yield* trials.measure(draftOf(document, [tuning, gentlest]), DUCKED);
   let shortened = false;
   if (long || !some) {
     const shorter = shortenChange(document, trials.kickLengthS, roomForKickMs(document));
@@ -164,10 +173,10 @@ export function* fitSteps(document: SoundDocument, options: FitOptions): Generat
     const searching = searchSteps(document, trials.tail, sampleRateHz, assets);
     let step = searching.next();
     for (; !step.done; step = searching.next()) yield { done: SEARCHED / 2, soFar: null };
-    const candidates = step.value;
+    const { candidates, consonant } = step.value;
     const wanted = candidates.filter(({ draft: { steps } }, i) => i < MOST_SEARCHED || steps.length === 1);
     for (let c = 0; c < wanted.length; c++) yield* trials.measure(wanted[c].draft, SEARCHED + ((DUCKED - SEARCHED) * c) / wanted.length);
-    if (before.verdict !== 'holds') yield* duckDrafts(trials, assets);
+    if (!before.adds) yield* duckDrafts(trials, consonant, assets);
   }
   const { kickLengthS } = trials;
   const shorter = kickLengthS !== null && kickLengthS >= WORTH_SHORTENING_S ? shortenChange(document, kickLengthS, 1000 * SHORTER * kickLengthS) : null;

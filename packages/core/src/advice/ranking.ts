@@ -10,9 +10,9 @@ const ALIKE_DB = 0.5;
 /** Whether a line is settled: every meeting adds or cannot cancel, or the figure holds. */
 export const settles = ({ adds, verdict }: LineLock) => adds || verdict === 'holds';
 
-/** Whether a proposal is worth applying: it gains 0.2 dB or more, or makes the figure hold. */
+/** Whether a proposal is worth applying: it gains 0.2 dB or more, or makes the figure hold, or every meeting add or be kept apart. */
 export function isWorth(before: LineLock, { gainDb, after }: Proposal): boolean {
-  return (gainDb >= LEAST_DB && after.beating <= before.beating) || (settles(after) && !settles(before));
+  return (gainDb >= LEAST_DB && after.beating <= before.beating) || (settles(after) && !settles(before)) || (after.adds && !before.adds);
 }
 
 const harshClass = (proposal: Proposal) => Math.round(harshness(proposal.takes) / ALIKE_DB);

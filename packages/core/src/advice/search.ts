@@ -1,57 +1,44 @@
 import type { SoundDocument } from '../document/index.js';
-import { lowestLayer, renderLoop, runsFree, swung, type Assets } from '../engine/index.js';
+import { lowestLayer, runsFree, swung, type Assets } from '../engine/index.js';
 import { ADDS_DB, beats, cannotCancel, isLock, lockNotes, soundingHz } from '../figures/index.js';
-import { lowBand, type LowBand } from '../lock/index.js';
-import { middle, type KickTail } from '../measure/index.js';
-import { nearestNote } from '../music/index.js';
+import type { KickTail } from '../measure/index.js';
 import { bestCommonNudge } from './common-nudge.js';
-import { draftOf, INVERT, lineChange, nudgeChange, RESTART, turnChange, turnsChange, type Change } from './drafts.js';
-import { lowsOf, type LineLows } from './measured-line.js';
-import type { Draft } from './proposal.js';
-import { mostMetHz, movedWords, nearestScaleHz, retuneCostWords, tailTargets } from './retune.js';
-import { bestTurnFor, bestTurnsByPitch, roseGainDb, rosesOf, turnable } from './rose.js';
-import { withTailTuned } from './tune-tail.js';
-import { LOW_RATE_HZ, turnedLowsSteps, type TurnedLows } from './turned-lows.js';
+import { draftOf, INVERT, nudgeChange, RESTART, turnChange, turnsChange, type Change } from './drafts.js';
+import type { LineLows } from './measured-line.js';
+import type { Draft, Step } from './proposal.js';
+import { bestTurnFor, bestTurnsByPitch, roseGainDb, rosesOf, turnable, type Turn } from './rose.js';
+import type { TurnedLows } from './turned-lows.js';
+import { bassSteps, changedBy, kickSteps, lineToKick, type Bass, type Kick } from './variants.js';
 
 /** A way that is simpler is taken where another gives no more than this beyond it, in dB. */
 const NO_MORE_DB = 0.15;
-/** A tail within this of a note is one, in cents. */
-const TAIL_IS_NOTE_CENTS = 15;
-/** Most semitones by which a line is moved to the kick. */
-const MOST_LINE_SEMITONES = 7;
-/** A change of key or kick, for ranking what is to be rendered first, in dB of gain. */
+/** What each change counts against a draft where it is chosen what is rendered first, in dB of gain. */
 const EACH_STEP_DB = 0.2;
+/** Tunings that do not lock: they go with ducking. */
+const CONSONANT: readonly Step[] = ['fifth', 'tail-octave'];
 
 /** A draft with what its worst meeting is said to have by the roses. */
 export interface Candidate { readonly draft: Draft; readonly worstSumGainDb: number; readonly adds: boolean }
 
-/** Changes of the bass, and its lows with them. */
-interface Bass { readonly changes: readonly Change[]; readonly document: SoundDocument; readonly lows: TurnedLows | null; readonly low: LowBand }
-/** Changes of the kick, and its lows with them. */
-interface Kick { readonly changes: readonly Change[]; readonly low: LowBand }
-
-function* bassOf(document: SoundDocument, changes: readonly Change[], assets?: Assets): Generator<void, Bass & { readonly kick: LowBand }> {
-  const changed = changes.reduce((sound, { apply }) => apply(sound), document);
-  const line = lowsOf(changed, renderLoop(changed, { sampleRateHz: LOW_RATE_HZ, assets, stems: false, brief: !runsFree(changed) }));
-  yield;
-  const lows = yield* turnedLowsSteps(changed, line.locks, assets, line.bass);
-  return { changes, document: changed, lows, low: line.bass, kick: line.kick };
+/** What a search has found. */
+export interface Searched {
+  /** Best first by what the roses say. */
+  readonly candidates: readonly Candidate[];
+  /** Tunings of the kick to the fifth or the octave of the root, where its tail lies next to it. */
+  readonly consonant: readonly Change[];
 }
 
-/** The kick alone over the loop, below Lock's frequency. */
-function kickLow(document: SoundDocument, assets?: Assets): LowBand {
-  const { kick } = renderLoop({ ...document, line: { notes: [] } }, { sampleRateHz: LOW_RATE_HZ, assets, stems: false, brief: true });
-  return lowBand(middle([kick.left, kick.right]), LOW_RATE_HZ, document.lock.belowHz, true);
-}
+/** One way to turn or move a bass against a kick, and what its worst meeting has then; no change for as it is. */
+interface Way { readonly change: Change | null; readonly worstSumGainDb: number }
 
 /** What turns, polarity and nudge give a bass against a kick, by its roses: the simplest first. */
-function phaseWays(document: SoundDocument, line: LineLows, lows: TurnedLows | null, free: boolean): { readonly change: Change | null; readonly worstSumGainDb: number }[] {
+function phaseWays(document: SoundDocument, line: LineLows, lows: TurnedLows | null, free: boolean): Way[] {
   const roses = rosesOf(line, lows);
   const all = turnable(line.locks, roses);
   if (all.length === 0) return [];
   const worst = (turnOf: (pitch: number | null) => number, sign = 1) => Math.min(...all.map(({ rose, phasePitch }) => roseGainDb(rose, turnOf(phasePitch), sign)));
   const one = free ? null : bestTurnFor(all.map(({ rose }) => rose));
-  const each = free ? new Map() : bestTurnsByPitch(line.locks, roses);
+  const each: ReadonlyMap<number, Turn> = free ? new Map() : bestTurnsByPitch(line.locks, roses);
   const nudge = bestCommonNudge(line, 1 / Math.min(...document.line.notes.map(({ pitch }) => soundingHz(document, pitch))));
   return [
     { change: null, worstSumGainDb: worst(() => 0) },
@@ -62,7 +49,8 @@ function phaseWays(document: SoundDocument, line: LineLows, lows: TurnedLows | n
   ].filter(({ change }, i) => i === 0 || change !== null);
 }
 
-const withoutOthers = ({ locks }: LineLows) => locks.every(({ meetings }) => meetings.every(({ lock }) => (isLock(lock) ? !beats(lock) : cannotCancel(lock.reason))));
+/** Whether every meeting of a line has a sum gain to show, or cannot cancel. */
+const noneBeats = ({ locks }: LineLows) => locks.every(({ meetings }) => meetings.every(({ lock }) => (isLock(lock) ? !beats(lock) : cannotCancel(lock.reason))));
 
 /** Whether any hit falls into a note that is under way by then: only there a restart changes anything. */
 function heldOver({ line, kick }: SoundDocument): boolean {
@@ -70,65 +58,42 @@ function heldOver({ line, kick }: SoundDocument): boolean {
   return line.notes.some(({ tick, ticks, tie }) => hits.some((hit) => hit < tick + ticks && (tie ? hit > tick - 1 : hit > tick + 1)));
 }
 
+/** What a bass and a kick offer together; `every` for every way of turning and moving, else the simplest of those that give most, and by itself what is done by itself at a press. */
+function candidatesOf(document: SoundDocument, bass: Bass, kick: Kick, every: boolean): Candidate[] {
+  const changed = changedBy(bass.document, kick.changes);
+  const line: LineLows = { locks: lockNotes(changed, kick.low, bass.low), kick: kick.low, bass: bass.low };
+  const ways = phaseWays(changed, line, bass.lows, runsFree(document));
+  if (ways.length === 0) return [];
+  const own = [...kick.changes, ...bass.changes];
+  const candidate = ({ change, worstSumGainDb }: Way): Candidate => ({ draft: draftOf(document, change ? [...own, change] : own), worstSumGainDb, adds: worstSumGainDb >= ADDS_DB && noneBeats(line) });
+  if (every) return ways.slice(1).map(candidate);
+  const most = Math.max(...ways.map(({ worstSumGainDb }) => worstSumGainDb));
+  const simplest = ways.find(({ worstSumGainDb }) => worstSumGainDb >= most - NO_MORE_DB)!;
+  const alone = own.length === 1 && own[0].step !== 'restart' && simplest.change !== null;
+  return [candidate(simplest), ...(alone ? [candidate(ways[0])] : [])];
+}
+
 /**
  * What may make kick and bass agree by phase and pitch: {as it is, restart with the kick} × {as it is, the kick's tail tuned, the line moved to the tail} × {turn, a turn a pitch, nudge,
- * polarity}. Only basses and kicks are rendered, a few each at a low rate; how any two stand to each other the roses say. Of each pair the simplest way that gives most is kept, of the sound as it is every way;
- * best first by what the roses say.
+ * polarity}. Only basses and kicks are rendered, a few each at a low rate; how any two stand to each other the roses say. Of each pair the simplest way that gives most is kept, of the sound as it is every way.
  */
-export function* searchSteps(document: SoundDocument, tail: KickTail | null, sampleRateHz: number, assets?: Assets): Generator<void, Candidate[]> {
-  const free = runsFree(document);
-  const asIs = yield* bassOf(document, [], assets);
-  const line: LineLows = { locks: lockNotes(document, asIs.kick, asIs.low), kick: asIs.kick, bass: asIs.low };
-  const restarts = !free && document.kick.on && !document.kick.shared && lowestLayer(document).voice.restart === 'note' && heldOver(document);
-  const basses: Bass[] = [asIs, ...(restarts ? [yield* bassOf(document, [RESTART], assets)] : [])];
-
-  const kicks: Kick[] = [];
-  for (const { step, hz, what } of tailTargets(document, line.locks, tail)) {
-    const tuned = withTailTuned(document, tail!.hz, hz, sampleRateHz, assets);
-    yield;
-    if (!tuned) continue;
-    const { name } = nearestNote(hz, document.ground.a4Hz);
-    const phrase = `tune the kick ${movedWords(tail!.hz, hz)} to ${name}${what ? `, ${what},` : ''}`;
-    kicks.push({ changes: [{ step, phrase: step === 'scale' ? phrase.replace('to ', 'to the scale’s ') : phrase, costs: [retuneCostWords(document, tail!.hz, hz)], apply: (sound) => ({ ...sound, kick: tuned.kick }) }], low: kickLow(tuned, assets) });
-    yield;
-  }
-
-  const pairs: { bass: Bass; kick: Kick; all: boolean }[] = [
-    { bass: asIs, kick: { changes: [], low: asIs.kick }, all: true },
-    ...basses.slice(1).map((bass) => ({ bass, kick: { changes: [], low: asIs.kick }, all: false })),
-    ...kicks.flatMap((kick) => basses.map((bass) => ({ bass, kick, all: false }))),
-  ];
-
-  // The line goes to the kick: where its tail is a note, or is tuned to the scale's nearest.
-  const root = mostMetHz(document, line.locks);
-  if (tail?.steady && root !== null) {
-    const tuned = Math.abs(tail.cents) <= TAIL_IS_NOTE_CENTS ? null : kicks.find(({ changes: [{ step }] }) => step === 'scale') ?? null;
-    const toHz = tuned ? nearestScaleHz(document, tail.hz) : tail.hz;
-    const semitones = Math.round(12 * Math.log2(toHz / root));
-    const moved = tuned || Math.abs(tail.cents) <= TAIL_IS_NOTE_CENTS ? lineChange(document, semitones, tuned ? 'that' : 'the kick’s tail') : null;
-    if (moved && Math.abs(semitones) <= MOST_LINE_SEMITONES) {
-      for (const changes of restarts ? [[moved], [moved, RESTART]] : [[moved]]) pairs.push({ bass: yield* bassOf(document, changes, assets), kick: tuned ?? { changes: [], low: asIs.kick }, all: false });
-    }
-  }
+export function* searchSteps(document: SoundDocument, tail: KickTail | null, sampleRateHz: number, assets?: Assets): Generator<void, Searched> {
+  const restarts = !runsFree(document) && document.kick.on && !document.kick.shared && lowestLayer(document).voice.restart === 'note' && heldOver(document);
+  const asIs = yield* bassSteps(document, [], assets);
+  const basses = [asIs, ...(restarts ? [yield* bassSteps(document, [RESTART], assets)] : [])];
+  const locks = lockNotes(document, asIs.kick, asIs.low);
+  const kickAsIs: Kick = { changes: [], low: asIs.kick };
+  const tuned = yield* kickSteps(document, locks, tail, sampleRateHz, assets);
+  const pairs = [kickAsIs, ...tuned].flatMap((kick) => basses.map((bass) => ({ bass, kick })));
+  const moved = lineToKick(document, locks, tail, tuned);
+  if (moved) for (const changes of restarts ? [[moved.change], [moved.change, RESTART]] : [[moved.change]]) pairs.push({ bass: yield* bassSteps(document, changes, assets), kick: moved.kick ?? kickAsIs });
 
   const found: Candidate[] = [];
-  for (const { bass, kick, all } of pairs) {
-    const changed = kick.changes.reduce((sound, { apply }) => apply(sound), bass.document);
-    const both: LineLows = { locks: lockNotes(changed, kick.low, bass.low), kick: kick.low, bass: bass.low };
-    const ways = phaseWays(changed, both, bass.lows, free);
+  for (const { bass, kick } of pairs) {
+    found.push(...candidatesOf(document, bass, kick, bass === asIs && kick === kickAsIs));
     yield;
-    const own = [...kick.changes, ...bass.changes];
-    const candidate = ({ change, worstSumGainDb }: (typeof ways)[number]): Candidate => ({ draft: draftOf(document, change ? [...own, change] : own), worstSumGainDb, adds: worstSumGainDb >= ADDS_DB && withoutOthers(both) });
-    if (all) found.push(...ways.filter(({ change }) => change !== null).map(candidate));
-    else if (ways.length > 0) {
-      const most = Math.max(...ways.map(({ worstSumGainDb }) => worstSumGainDb));
-      const simplest = ways.find(({ worstSumGainDb }) => worstSumGainDb >= most - NO_MORE_DB)!;
-      found.push(candidate(simplest));
-      // What is done by itself at a press is told as well.
-      if (own.length === 1 && own[0].step !== 'restart' && simplest.change) found.push(candidate(ways[0]));
-    }
   }
   // Held notes are restarted first of all.
-  const rank = ({ adds, worstSumGainDb, draft }: Candidate) => (restarts && draft.steps.includes('restart') ? 200 : 0) + (adds ? 100 : 0) + worstSumGainDb - EACH_STEP_DB * draft.steps.length;
-  return found.sort((a, b) => rank(b) - rank(a));
+  const rank = ({ adds, worstSumGainDb, draft: { steps } }: Candidate) => (restarts && steps.includes('restart') ? 200 : 0) + (adds ? 100 : 0) + worstSumGainDb - EACH_STEP_DB * steps.length;
+  return { candidates: found.sort((a, b) => rank(b) - rank(a)), consonant: tuned.flatMap(({ changes }) => changes.filter(({ step }) => CONSONANT.includes(step))) };
 }
