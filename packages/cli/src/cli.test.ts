@@ -3,10 +3,7 @@ import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { cleanWavKick, FORMAT_VERSION, fitOf, mudLine, readSoundFile, readWav, trenchGrowl, writeSoundFile, writeWav, type SoundDocument } from '@abyssal/core';
-
-// Kicks and lines of the core's own tests.
-import { anyKick, soundWith } from '../../core/src/testing/any-kick.js';
+import { cleanNote, cleanSound, cleanWavKick, FORMAT_VERSION, fitOf, mudLine, readSoundFile, readWav, trenchGrowl, writeSoundFile, writeWav, type SoundDocument } from '@abyssal/core';
 
 const MAIN = resolve(__dirname, '../dist/main.js');
 const folder = mkdtempSync(join(tmpdir(), 'abyssal-cli-'));
@@ -147,10 +144,11 @@ describe('abyssal fit', () => {
 
 describe('abyssal fit under a held line', () => {
   it('tunes a WAV kick of another key to it and restarts the bass with the kick: every hit adds, and that is said', () => {
-    const kick = anyKick(46);
-    const asset = writeWav([...kick.assets.values()][0].channels as Float32Array[], 48000, '24');
+    const tail = Float32Array.from({ length: 28800 }, (_, i) => { const t = i / 48000; return 0.7 * Math.sin(2 * Math.PI * (53.8 * t + 2 * (1 - Math.exp(-t * 90)))) * Math.exp(-t / 0.16) * Math.min(1, (0.6 - t) / 0.05); });
+    const sound = cleanSound();
+    sound.line.notes = [0, 1920].map((tick) => cleanNote({ tick, ticks: 1860 }));
     const out = join(folder, 'held.json');
-    const { code, json } = abyssal('fit', soundFile('held-in.json', soundWith('held')), '--kick', write('tail.wav', Buffer.from(asset)), '--apply', out);
+    const { code, json } = abyssal('fit', soundFile('held-in.json', sound), '--kick', write('tail.wav', Buffer.from(writeWav([tail], 48000, '24'))), '--apply', out);
     expect(code).toBe(0);
     expect(json.why).toMatch(/^Your kick ends on A1 −\d\d ct; the line holds F1\. They beat 10 times a second and never lock\.$/);
     expect(json.before).toMatchObject({ worstSumGainDb: null, meetings: 8, differentPitches: 8, verdict: 'watch' });
@@ -158,8 +156,8 @@ describe('abyssal fit under a held line', () => {
     expect(json.proposals[0].steps.slice(0, 2)).toEqual(['retune', 'restart']);
     expect(json.after).toMatchObject({ everyHitAdds: true, verdict: 'holds' });
     expect(json.notes[0].hits[0]).toMatchObject({ hit: 0, sumGainDb: null, reason: expect.stringMatching(/^different pitches: /) });
-    const { sound } = readSoundFile(readFileSync(out, 'utf8'));
-    expect(sound.layers.map(({ voice }) => voice.restart)).toEqual(['note and kick', 'note']);
+    const fitted = readSoundFile(readFileSync(out, 'utf8')).sound;
+    expect(fitted.layers.map(({ voice }) => voice.restart)).toEqual(['note and kick', 'note']);
   });
 });
 

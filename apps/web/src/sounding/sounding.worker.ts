@@ -1,5 +1,5 @@
 import {
-  DUCKING_FRAMES, fileNameOf, firstLook, fitSteps, hardHoldMs, lineOf, middle, renderBackingSteps, renderKick, renderLoopSteps, rosesOf, soundingSteps, turnedLowsSteps, writeWav, type Fit, type FitOptions, type LayerCache, type LowBand, type Proposal, type Recording, type SoundDocument, type Stereo,
+  DUCKING_FRAMES, fileNameOf, firstLook, fitSteps, hardHoldMs, middle, renderBackingSteps, renderKick, renderLoopSteps, rosesOf, soundingSteps, turnedLowsSteps, writeWav, type Fit, type FitOptions, type LayerCache, type LowBand, type Proposal, type Recording, type SoundDocument, type Stereo,
   type TurnedLows,
 } from '@abyssal/core';
 import type { FromSounding, SentAssets, Shown, ShownProposal, ToSounding } from './protocol';
@@ -82,7 +82,7 @@ async function sound({ job, document, lockFirst }: Extract<ToSounding, { kind: '
   if (!sounding) return;
   const { render, figures, pass, depth, kick, told, bearings, backing } = sounding.value;
   say({ kind: 'shown', job, shown: { figures, notes: pass.notes, bearings, backing, depth, kick, clicks: pass.clicks, low: trace(pass.low), told, kickWave: kickWave(document), ducking: render.ducking && { rateHz: RATE / DUCKING_FRAMES, gains: render.ducking }, hardHoldMs: hardHoldMs(document, RATE, assets) } });
-  const line = lineOf({ locks: pass.notes, kick: pass.low.kick, bass: pass.low.bass }, render);
+  const line = { locks: pass.notes, kick: pass.low.kick, bass: pass.low.bass };
   const turned = looked ?? (await through(job, turnedLowsSteps(document, line.locks, assets)));
   if (!turned) return;
   say({ kind: 'roses', job, roses: rosesOf(line, turned.value) });

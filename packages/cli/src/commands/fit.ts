@@ -35,7 +35,8 @@ export async function fit(path: string, flags: { apply: string; kick?: string })
   }
   const before = soundingOf(sound, { sampleRateHz: RATE, assets });
   const bassToKickDb = before.figures.find(({ id }) => id === 'bassToKick')?.figure.value ?? null;
-  const found = fitOf(sound, { sampleRateHz: RATE, assets, bassToKickDb });
+  const { notes, low } = before.pass;
+  const found = fitOf(sound, { sampleRateHz: RATE, assets, bassToKickDb, known: { locks: notes, ...low } });
   // What gains next to nothing is applied only where it makes the figure hold: of the level, where that holds by then.
   const best = found.proposals.find((offered) => isWorth(found.before, offered) || (offered.steps[0] === 'level' && settles(offered.after)));
   const changed = best?.document ?? sound;
@@ -43,6 +44,6 @@ export async function fit(path: string, flags: { apply: string; kick?: string })
   if (found.before.meetings === 0) process.stderr.write('no note of the line meets the kick: there is nothing to fit\n');
   else if (!best) process.stderr.write(`${found.against ?? 'nothing that is offered makes it better'}: the sound is written as it was\n`.replace('.:', ':'));
   return {
-    before: line(found.before), why: found.why, notes: meetings(before.pass.notes, sound.ground.a4Hz), against: found.against, proposals: found.proposals.map(proposal), applied: best ? best.id : null, after: line(best?.after ?? found.before), file: flags.apply,
+    before: line(found.before), why: found.why, notes: meetings(notes, sound.ground.a4Hz), against: found.against, proposals: found.proposals.map(proposal), applied: best ? best.id : null, after: line(best?.after ?? found.before), file: flags.apply,
   };
 }

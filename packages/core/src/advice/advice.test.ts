@@ -180,7 +180,7 @@ describe('the nudge of a whole line', () => {
 
 describe('the advice', () => {
   const sound = mudLine();
-  const fit = fitOf(sound, { sampleRateHz: RATE });
+  const fit = fitOf(sound, { sampleRateHz: RATE, known: measureLine(sound, RATE) });
 
   it('names the line as it is: its worst meeting, and how many there are', () => {
     expect(fit.before).toEqual(lineOfSound(sound));
@@ -241,7 +241,9 @@ describe('the advice', () => {
   it('renders what makes it worse as well, so that it can be told before it is done', () => {
     expect(fit.tried.map(({ id }) => id)).toEqual(expect.arrayContaining(['invert', 'retune', 'nudge']));
     const invert = fit.tried.find(({ id }) => id === 'invert')!;
-    expect(lineOfSound(invert.document)).toEqual(invert.after);
+    const { worstSumGainDb, ...rest } = lineOfSound(invert.document);
+    expect(invert.after).toMatchObject(rest);
+    expect(Math.abs(worstSumGainDb! - invert.after.worstSumGainDb!)).toBeLessThan(0.1);
     expect(fit.proposals.every((proposal) => fit.tried.includes(proposal))).toBe(true);
   });
 

@@ -1,5 +1,5 @@
 import type { Duck, SoundDocument } from '../document/index.js';
-import { duckAlone, renderLoop, swung, type Assets } from '../engine/index.js';
+import { duckAlone, duckGains, renderLoop, runsFree, swung, type Assets } from '../engine/index.js';
 import { ADDS_DB, everyMeetingAdds } from '../figures/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
@@ -17,16 +17,20 @@ const STEPS = { thresholdDb: 1, holdMs: 6, amountDb: 1 };
 const LONGEST_HOLD_MS = 500;
 /** By this share a hold is made longer than it must be at the deepest: it then need not go so deep. */
 const LONGER = 0.12;
+/** Most steps by which what the bisection found is made harsher. */
+const MOST_HARSHER = 6;
 /** The bass counts as held down while it stands so much lower or more, as a gain. */
 const DOWN = 0.5;
 
-/** A bass in mono without ducking, and the kick below Lock's frequency. */
-export interface Unducked { readonly bass: Float32Array; readonly kick: LowBand }
+/** A bass without ducking, in mono and below Lock's frequency, and the kick below it. */
+export interface Unducked { readonly bass: Float32Array; readonly low: LowBand; readonly kick: LowBand }
 
 /** Renders what ducking is to be tried on. */
 export function unduckedOf(document: SoundDocument, assets?: Assets): Unducked {
-  const { kick, bass } = renderLoop({ ...document, duck: { ...document.duck, on: false } }, { sampleRateHz: LOW_RATE_HZ, assets, stems: false });
-  return { bass: middle([bass.left, bass.right]), kick: lowBand(middle([kick.left, kick.right]), LOW_RATE_HZ, document.lock.belowHz, true) };
+  const { kick, bass } = renderLoop({ ...document, duck: { ...document.duck, on: false } }, { sampleRateHz: LOW_RATE_HZ, assets, stems: false, brief: !runsFree(document) });
+  const low = (audio: Float32Array) => lowBand(audio, LOW_RATE_HZ, document.lock.belowHz, true);
+  const mono = middle([bass.left, bass.right]);
+  return { bass: mono, low: low(mono), kick: low(middle([kick.left, kick.right])) };
 }
 
 /** A sound with ducking that was found, and for what share of the time it holds the bass down. */
@@ -55,31 +59,47 @@ function closestHitsMs({ kick, ground }: SoundDocument): number {
   return 1000 * ticksToSeconds(Math.min(loop, ...gaps), ground.tempoBpm);
 }
 
+/** Settings that are tried, and what they are made to be one step harsher: longer or deeper than what the bisection found. */
+type Tried = Pick<Duck, 'thresholdDb' | 'holdMs' | 'amountDb'>;
+
 /**
  * The gentlest ducking of the lows under the kick after which every meeting adds or is kept apart: by the kick's level, as high a threshold and as little depth as will do, or by its beats, as short a
- * hold and as little depth. Both are found by bisection, on one render at a low rate. Null where it does not do at its deepest and longest.
+ * hold and as little depth. Both are found by bisection on the low band alone, lowered by the gain of the ducking; what is found is tried on the render itself, and made harsher step by step until it does.
+ * Null where it does not do at its deepest and longest.
  */
-export function* duckSteps(document: SoundDocument, by: Duck['by'], unducked: Unducked, assets?: Assets): Generator<void, FoundDuck | null> {
-  const withDuck = (duck: Partial<Duck>): SoundDocument => ({ ...document, duck: { ...LOWS, ...duck, on: true, by } });
-  const duckedBy = (changed: SoundDocument) => duckAlone(changed, unducked.bass, LOW_RATE_HZ, assets);
-  const does = (duck: Partial<Duck>) => {
+export function* duckSteps(document: SoundDocument, by: Duck['by'], { bass, low, kick }: Unducked, assets?: Assets): Generator<void, FoundDuck | null> {
+  const withDuck = (duck: Partial<Tried>): SoundDocument => ({ ...document, duck: { ...LOWS, ...duck, on: true, by } });
+  const adds = (changed: SoundDocument, ducked: LowBand) => everyMeetingAdds(changed, kick, ducked, ADDS_DB);
+  const does = (duck: Partial<Tried>) => {
     const changed = withDuck(duck);
-    return everyMeetingAdds(changed, unducked.kick, lowBand(duckedBy(changed).bass, LOW_RATE_HZ, document.lock.belowHz, true), ADDS_DB);
+    const gains = duckGains(changed, low.re.length, LOW_RATE_HZ, assets);
+    return adds(changed, { ...low, re: low.re.map((x, i) => x * gains[i]), im: low.im.map((x, i) => x * gains[i]) });
   };
-  let settings: Partial<Duck>;
+  const longestMs = Math.min(LONGEST_HOLD_MS, closestHitsMs(document) - LOWS.attackMs - LOWS.returnMs);
+  const [lowestDb, highestDb] = THRESHOLDS_DB;
+  let length: Pick<Tried, 'thresholdDb' | 'holdMs'>;
   if (by === 'level') {
-    const [lowest, highest] = THRESHOLDS_DB;
-    const under = yield* leastThat(-highest, -lowest, STEPS.thresholdDb, (db) => does({ thresholdDb: -db }));
+    const under = yield* leastThat(-highestDb, -lowestDb, STEPS.thresholdDb, (db) => does({ thresholdDb: -db }));
     if (under === null) return null;
-    settings = { thresholdDb: Math.max(lowest, -under - STEPS.thresholdDb) };
+    length = { thresholdDb: Math.max(lowestDb, -under - STEPS.thresholdDb), holdMs: 0 };
   } else {
-    const most = Math.min(LONGEST_HOLD_MS, closestHitsMs(document) - LOWS.attackMs - LOWS.returnMs);
-    const hold = most <= 0 ? null : yield* leastThat(0, most, STEPS.holdMs, (holdMs) => does({ holdMs: Math.round(holdMs) }));
+    const hold = longestMs <= 0 ? null : yield* leastThat(0, longestMs, STEPS.holdMs, (holdMs) => does({ holdMs: Math.round(holdMs) }));
     if (hold === null) return null;
-    settings = { holdMs: Math.round(Math.min(most, hold + Math.max(STEPS.holdMs, LONGER * (hold + LOWS.attackMs)))) };
+    length = { thresholdDb: LOWS.thresholdDb, holdMs: Math.round(Math.min(longestMs, hold + Math.max(STEPS.holdMs, LONGER * (hold + LOWS.attackMs)))) };
   }
-  const depth = yield* leastThat(3, DEEPEST_DB, STEPS.amountDb, (amountDb) => does({ ...settings, amountDb }));
-  const found = withDuck({ ...settings, amountDb: Math.min(DEEPEST_DB, (depth ?? DEEPEST_DB) + STEPS.amountDb) });
-  const { gains } = duckedBy(found);
+  const depth = yield* leastThat(3, DEEPEST_DB, STEPS.amountDb, (amountDb) => does({ ...length, amountDb }));
+  let settings: Tried = { ...length, amountDb: Math.min(DEEPEST_DB, (depth ?? DEEPEST_DB) + STEPS.amountDb) };
+  for (let harsher = 0; harsher < MOST_HARSHER; harsher++) {
+    const changed = withDuck(settings);
+    if (adds(changed, lowBand(duckAlone(changed, bass, LOW_RATE_HZ, assets), LOW_RATE_HZ, document.lock.belowHz, true))) break;
+    yield;
+    settings = {
+      amountDb: Math.min(DEEPEST_DB, settings.amountDb + 2 * STEPS.amountDb),
+      thresholdDb: by === 'level' ? Math.max(lowestDb, settings.thresholdDb - STEPS.thresholdDb) : settings.thresholdDb,
+      holdMs: by === 'beats' ? Math.round(Math.min(longestMs, settings.holdMs + STEPS.holdMs)) : settings.holdMs,
+    };
+  }
+  const found = withDuck(settings);
+  const gains = duckGains(found, low.re.length, LOW_RATE_HZ, assets);
   return { document: found, downShare: gains.reduce((count, gain) => count + (gain < DOWN ? 1 : 0), 0) / gains.length };
 }

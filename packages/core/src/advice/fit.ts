@@ -1,18 +1,19 @@
 import type { SoundDocument } from '../document/index.js';
 import { runsFree, type Assets, type LayerCache } from '../engine/index.js';
-import { kickFigures, lineLock, type KickFigures, type LineLock } from '../figures/index.js';
+import { kickFigures, lineLock, type KickFigures, type LineLock, type NoteLock } from '../figures/index.js';
 import { toEnd } from '../units/index.js';
 import { draftOf, DUCK_HARD, duckChange, levelChange, octaveChange, SHARED, shortenChange, type Change } from './drafts.js';
 import { duckSteps, unduckedOf } from './duck-search.js';
 import { againstWords, hitsWords, whyWords } from './fit-words.js';
-import { measureLineSteps, type MeasuredLine } from './measured-line.js';
+import { measureLineSteps, type LineLows, type MeasuredLine } from './measured-line.js';
 import type { Draft, Proposal } from './proposal.js';
 import { ranked, settles } from './ranking.js';
 import { rosesOf, type LineRoses } from './rose.js';
-import { searchSteps } from './search.js';
+import { searchSteps, type Candidate } from './search.js';
 import { roomForKickMs } from './shorten.js';
 import { MOST_LOWS_DB, takesOf, takesWords } from './takes.js';
 import { turnedLowsSteps } from './turned-lows.js';
+import { changedBy } from './variants.js';
 
 /** What is offered so that bass and kick agree, best first, and how they stand before. */
 export interface Fit {
@@ -36,14 +37,21 @@ export interface FitOptions {
   /** Level of the bass over the kick at its worst note, dB. */
   readonly bassToKickDb?: number | null;
   /** The line where it is measured by now. */
-  readonly known?: MeasuredLine;
+  readonly known?: LineLows;
 }
 
 /** Most drafts by phase and pitch that are rendered: the best by their roses, and those of the sound as it is. */
 const MOST_SEARCHED = 14;
-/** Shares of the work: the search, and the ducking. */
+/**
+ * Rate at which proposals are rendered, from the last moment at which no note sounds: what stands below Lock's frequency is within 0.03 dB of a whole render at 48 kHz on the demo's sounds, and there four times
+ * sooner.
+ */
+const RATE_HZ = 24000;
+/** Shares of the work that are done when the first search, its proposals, those of a moved line, and those by ducking are. */
 const SEARCHED = 0.25;
-const DUCKED = 0.75;
+const MEASURED = 0.55;
+const MOVED = 0.7;
+const DUCKED = 0.9;
 /** Ducking that holds the bass down for longer than this share of the time is offered with a shorter kick. */
 const DOWN_TOO_LONG = 0.5;
 /** A kick is shortened to this share by itself, where it lasts as long as this. */
@@ -51,7 +59,7 @@ const SHORTER = 0.6;
 const WORTH_SHORTENING_S = 0.12;
 
 /** The roses of a measured line, in steps: by rendering the turn, or by a constant rotation where that cannot be. */
-export function* roseSteps(document: SoundDocument, line: MeasuredLine, assets?: Assets): Generator<void, LineRoses> {
+export function* roseSteps(document: SoundDocument, line: LineLows, assets?: Assets): Generator<void, LineRoses> {
   return rosesOf(line, yield* turnedLowsSteps(document, line.locks, assets));
 }
 
@@ -69,119 +77,110 @@ function gainOf(before: LineLock, after: LineLock): number {
 /** Renders and measures drafts of one sound, and gathers what is found. */
 class Trials {
   readonly tried: Proposal[] = [];
-  readonly before: LineLock;
-  private readonly kick: KickFigures;
+  readonly kick: KickFigures;
+  private readonly why: string;
   /** Layers as they are, for changes that leave them so. */
   private readonly cache: LayerCache = new Map();
-  private readonly why: string;
 
-  constructor(readonly document: SoundDocument, private readonly line: MeasuredLine, private readonly options: FitOptions) {
-    this.before = lineLock(document, line.locks);
+  constructor(readonly document: SoundDocument, readonly before: LineLock, locks: readonly NoteLock[], private readonly base: MeasuredLine, private readonly options: FitOptions) {
     this.kick = kickFigures(document, options.sampleRateHz, options.assets);
-    this.why = whyWords(document, line.locks, this.before, this.kick.tail);
-  }
-
-  get tail() {
-    return this.kick.tail;
-  }
-
-  get kickLengthS() {
-    return this.kick.lengthS;
+    this.why = whyWords(document, locks, before, this.kick.tail);
   }
 
   /** What is offered by now. */
   fit(ended: boolean): Fit {
-    const proposals = ranked(this.before, this.tried);
-    const answered = this.before.adds || proposals.some(({ after, takes }) => settles(after) && takes.lowsDb < MOST_LOWS_DB);
-    return { before: this.before, why: this.why, proposals, tried: [...this.tried], against: ended && !answered && this.before.meetings > 0 ? againstWords(this.tail, runsFree(this.document)) : null };
+    const { before, tried, document } = this;
+    const proposals = ranked(before, tried);
+    const answered = before.adds || before.meetings === 0 || proposals.some(({ after, takes }) => settles(after) && takes.lowsDb < MOST_LOWS_DB);
+    return { before, why: this.why, proposals, tried: [...tried], against: ended && !answered ? againstWords(this.kick.tail, runsFree(document)) : null };
   }
 
-  *measure({ steps, title, costs, document }: Draft, done: number): Generator<FitProgress, void> {
+  *measure({ steps, title, costs, document }: Draft, done: number): Generator<FitProgress, Proposal> {
     const { sampleRateHz, assets } = this.options;
-    const same = document.layers === this.document.layers && document.line === this.document.line && document.lock === this.document.lock && !document.kick.shared;
-    const measuring = measureLineSteps(document, sampleRateHz, assets, same ? this.cache : undefined);
-    let step = measuring.next();
-    for (; !step.done; step = measuring.next()) yield { done, soFar: null };
-    const line = step.value;
+    const same = document.layers === this.document.layers && document.line === this.document.line && document.lock === this.document.lock;
+    const line = yield* quietly(measureLineSteps(document, { ...rendering(document, assets), cache: same ? this.cache : undefined }), done);
     const after = lineLock(document, line.locks);
     const kick = document.kick === this.document.kick ? this.kick : kickFigures(document, sampleRateHz, assets);
-    const takes = takesOf(this.document, document, this.line, line, { before: this.kick, after: kick });
-    this.tried.push({ steps, id: steps.join('-'), title, document, costText: [...costs, ...takesWords(takes)].join('; '), takes, after, gainDb: gainOf(this.before, after), says: hitsWords(after), low: { kick: line.kick, bass: line.bass } });
+    const takes = takesOf(this.document, document, this.base, line, { before: this.kick, after: kick });
+    const proposal = { steps, id: steps.join('-'), title, document, costText: [...costs, ...takesWords(takes)].join('; '), takes, after, gainDb: gainOf(this.before, after), says: hitsWords(after), low: { kick: line.kick, bass: line.bass } };
+    this.tried.push(proposal);
     yield { done, soFar: this.fit(false) };
+    return proposal;
+  }
+
+  /** Measures drafts one after the other, from one share of the work to another. */
+  *measureAll(drafts: readonly Draft[], from: number, to: number): Generator<FitProgress, void> {
+    for (let d = 0; d < drafts.length; d++) yield* this.measure(drafts[d], from + ((to - from) * d) / drafts.length);
   }
 }
 
-/** The ducking of a sound, and where that holds the bass down for long, of one whose kick is shorter; hard only where neither does. */
-function* duckDrafts(trials: Trials, consonant: readonly Change[], assets?: Assets): Generator<FitProgress, void> {
-  const { document } = trials;
-  const found = function* (sound: SoundDocument, before: readonly Change[]): Generator<FitProgress, { some: boolean; long: boolean; gentlest: Change | null }> {
-    let some = false;
-    let long = false;
-    let gentlest: Change | null = null;
-    let least = Infinity;
-    const unducked = unduckedOf(sound, assets);
-    yield { done: DUCKED, soFar: null };
-    for (const by of ['level', 'beats'] as const) {
-      const steps = duckSteps(sound, by, unducked, assets);
-      let step = steps.next();
-      for (; !step.done; step = steps.next()) yield { done: DUCKED, soFar: null };
-      if (!step.value) continue;
-      const change = duckChange(step.value.document);
-      yield* trials.measure(draftOf(document, [...before, change]), DUCKED);
-      const { after, takes } = trials.tried[trials.tried.length - 1];
-      some ||= after.adds;
-      if (after.adds && takes.lowsDb < least) {
-        least = takes.lowsDb;
-        gentlest = change;
-      }
-      long ||= step.value.downShare > DOWN_TOO_LONG;
-    }
-    return { some, long, gentlest };
-  };
-  const { some, long, gentlest } = yield* found(document, []);
-  if (gentlest) for (const tuning of consonant) yield* trials.measure(draftOf(document, [tuning, gentlest]), DUCKED);
-  let shortened = false;
-  if (long || !some) {
-    const shorter = shortenChange(document, trials.kickLengthS, roomForKickMs(document));
-    if (shorter) shortened = (yield* found(shorter.apply(document), [shorter])).some;
+/** How a proposal is rendered; what runs free is run for a whole round before. */
+const rendering = (document: SoundDocument, assets?: Assets) => ({ sampleRateHz: RATE_HZ, assets, brief: !runsFree(document) });
+
+/** Steps that tell nothing but that they go on. */
+function* quietly<T>(steps: Generator<unknown, T>, done: number): Generator<FitProgress, T> {
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    yield { done, soFar: null };
   }
-  if (!some && !shortened && !document.duck.hard) yield* trials.measure(draftOf(document, [DUCK_HARD]), DUCKED);
+}
+
+/** Ducking by the kick's level and by its beats, each as gentle as it may be, after other changes; what was found of it. */
+function* duckTrials(trials: Trials, before: readonly Change[], assets?: Assets): Generator<FitProgress, { readonly some: boolean; readonly long: boolean; readonly gentlest: Change | null }> {
+  const sound = changedBy(trials.document, before);
+  const unducked = unduckedOf(sound, assets);
+  yield { done: MOVED, soFar: null };
+  let long = false;
+  let gentlest: { readonly change: Change; readonly lowsDb: number } | null = null;
+  for (const by of ['level', 'beats'] as const) {
+    const found = yield* quietly(duckSteps(sound, by, unducked, assets), MOVED);
+    if (!found) continue;
+    const change = duckChange(found.document);
+    const { after, takes: { lowsDb } } = yield* trials.measure(draftOf(trials.document, [...before, change]), MOVED);
+    if (after.adds && (!gentlest || lowsDb < gentlest.lowsDb)) gentlest = { change, lowsDb };
+    long ||= found.downShare > DOWN_TOO_LONG;
+  }
+  return { some: gentlest !== null, long, gentlest: gentlest?.change ?? null };
+}
+
+/** The ducking of a sound, also with its kick on the fifth or the octave, and where it holds the bass down for long with a kick that is shorter; hard only where neither does. */
+function* duckDrafts(trials: Trials, consonant: readonly Change[], assets?: Assets): Generator<FitProgress, void> {
+  const { document, kick } = trials;
+  const { some, long, gentlest } = yield* duckTrials(trials, [], assets);
+  if (gentlest) yield* trials.measureAll(consonant.map((tuning) => draftOf(document, [tuning, gentlest])), MOVED, MOVED);
+  const shorter = long || !some ? shortenChange(document, kick.lengthS, roomForKickMs(document)) : null;
+  const shortened = shorter && (yield* duckTrials(trials, [shorter], assets)).some;
+  if (!some && !shortened && !document.duck.hard) yield* trials.measure(draftOf(document, [DUCK_HARD]), MOVED);
 }
 
 const isChange = (change: Change | null): change is Change => change !== null;
+/** The best drafts by their roses, and those of one step, which are told at their presses. */
+const wantedOf = (candidates: readonly Candidate[]) => candidates.filter(({ draft: { steps } }, i) => i < MOST_SEARCHED || steps.length === 1).map(({ draft }) => draft);
 
 /**
  * Everything that may make bass and kick agree, each rendered and measured, ranked by what it takes beside what it gives. It yields within renders, so that a host can
  * stop, and what is offered so far after each.
  */
 export function* fitSteps(document: SoundDocument, options: FitOptions): Generator<FitProgress, Fit> {
-  const { sampleRateHz, assets, bassToKickDb = null } = options;
-  let line = options.known;
-  if (!line) {
-    const measuring = measureLineSteps(document, sampleRateHz, assets);
-    let step = measuring.next();
-    for (; !step.done; step = measuring.next()) yield { done: 0, soFar: null };
-    line = step.value;
-  }
-  const trials = new Trials(document, line, options);
-  const { before } = trials;
+  const { sampleRateHz, assets, bassToKickDb = null, known } = options;
+  const base = yield* quietly(measureLineSteps(document, rendering(document, assets)), 0);
+  const { locks } = known ?? base;
+  const before = lineLock(document, locks);
+  const trials = new Trials(document, before, locks, base, options);
   if (before.meetings === 0) return trials.fit(true);
-  const level = levelChange(document, bassToKickDb);
   // Where no note can cancel, nothing but the level is left to be bettered.
   const safe = before.keptApart + before.oneWave === before.meetings;
   if (!safe) {
-    const searching = searchSteps(document, trials.tail, sampleRateHz, assets);
-    let step = searching.next();
-    for (; !step.done; step = searching.next()) yield { done: SEARCHED / 2, soFar: null };
-    const { candidates, consonant } = step.value;
-    const wanted = candidates.filter(({ draft: { steps } }, i) => i < MOST_SEARCHED || steps.length === 1);
-    for (let c = 0; c < wanted.length; c++) yield* trials.measure(wanted[c].draft, SEARCHED + ((DUCKED - SEARCHED) * c) / wanted.length);
+    const { candidates, consonant, further } = yield* quietly(searchSteps(document, trials.kick.tail, sampleRateHz, assets), SEARCHED / 2);
+    yield* trials.measureAll(wantedOf(candidates), SEARCHED, MEASURED);
+    yield* trials.measureAll(wantedOf(yield* quietly(further(), MEASURED)), MEASURED, MOVED);
     if (!before.adds) yield* duckDrafts(trials, consonant, assets);
   }
-  const { kickLengthS } = trials;
-  const shorter = kickLengthS !== null && kickLengthS >= WORTH_SHORTENING_S ? shortenChange(document, kickLengthS, 1000 * SHORTER * kickLengthS) : null;
-  const rest = [level, ...(safe || before.verdict === 'holds' ? [] : [shorter, document.kick.shared ? null : SHARED, octaveChange(document)])].filter(isChange);
-  for (let r = 0; r < rest.length; r++) yield* trials.measure(draftOf(document, [rest[r]]), DUCKED + 0.1 + (0.15 * r) / rest.length);
+  const { lengthS } = trials.kick;
+  const shorter = lengthS !== null && lengthS >= WORTH_SHORTENING_S ? shortenChange(document, lengthS, 1000 * SHORTER * lengthS) : null;
+  const others = safe || before.verdict === 'holds' ? [] : [shorter, document.kick.shared ? null : SHARED, octaveChange(document)];
+  yield* trials.measureAll([...others, levelChange(document, bassToKickDb)].filter(isChange).map((change) => draftOf(document, [change])), DUCKED, 1);
   return trials.fit(true);
 }
 

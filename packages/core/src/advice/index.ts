@@ -1,7 +1,7 @@
 export { fitOf, fitSteps, roseSteps, type Fit, type FitOptions, type FitProgress } from './fit.js';
 export { hitsWords, whyWords } from './fit-words.js';
 export { bestTurnFor, bestTurnOfLine, bestTurnsByPitch, constantRose, roseGainDb, rosesOf, turnable, type LineRoses, type Rose, type Turn } from './rose.js';
-export { lineOf, measureLine, type LineLows, type MeasuredLine } from './measured-line.js';
+export { measureLine, type LineLows, type MeasuredLine } from './measured-line.js';
 export { bestCommonNudge, type Nudge } from './common-nudge.js';
 export { firstLook, type FirstLook } from './first-look.js';
 export { turnedLowsSteps, type TurnedLows } from './turned-lows.js';

@@ -1,5 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
-import { renderLoopSteps, type Assets, type LayerCache, type LoopRender } from '../engine/index.js';
+import { renderLoopSteps, type Assets, type LoopRender, type RenderOptions } from '../engine/index.js';
 import { lockNotes, type NoteLock } from '../figures/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle, thirdOctaves } from '../measure/index.js';
@@ -35,13 +35,13 @@ export function lineOf(lows: LineLows, { bass, sampleRateHz }: Pick<LoopRender, 
   return { ...lows, lowEnergy: energyOf(lows.bass), tone: thirdOctaves(middle([bass.left, bass.right]), sampleRateHz) };
 }
 
-/** Renders a sound and measures the locks of its line, in steps that yield the share done of the render. Layers in `cache` that did not change are not rendered again. */
-export function* measureLineSteps(document: SoundDocument, sampleRateHz: number, assets?: Assets, cache?: LayerCache): Generator<number, MeasuredLine> {
-  const render = yield* renderLoopSteps(document, { sampleRateHz, assets, cache, stems: false });
+/** Renders a sound and measures the locks of its line, in steps that yield the share done of the render. */
+export function* measureLineSteps(document: SoundDocument, options: RenderOptions): Generator<number, MeasuredLine> {
+  const render = yield* renderLoopSteps(document, { ...options, stems: false });
   return lineOf(lowsOf(document, render), render);
 }
 
 /** Renders and measures a line at once; see `measureLineSteps`. */
 export function measureLine(document: SoundDocument, sampleRateHz: number, assets?: Assets): MeasuredLine {
-  return toEnd(measureLineSteps(document, sampleRateHz, assets));
+  return toEnd(measureLineSteps(document, { sampleRateHz, assets }));
 }

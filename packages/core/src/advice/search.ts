@@ -1,5 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
-import { lowestLayer, runsFree, swung, type Assets } from '../engine/index.js';
+import { lowestLayer, runsFree, swung, type Assets, type LayerCache } from '../engine/index.js';
 import { ADDS_DB, beats, cannotCancel, isLock, lockNotes, soundingHz } from '../figures/index.js';
 import type { KickTail } from '../measure/index.js';
 import { bestCommonNudge } from './common-nudge.js';
@@ -20,12 +20,13 @@ const CONSONANT: readonly Step[] = ['fifth', 'tail-octave'];
 /** A draft with what its worst meeting is said to have by the roses. */
 export interface Candidate { readonly draft: Draft; readonly worstSumGainDb: number; readonly adds: boolean }
 
-/** What a search has found. */
+/** What a search has found, best first by what the roses say. */
 export interface Searched {
-  /** Best first by what the roses say. */
   readonly candidates: readonly Candidate[];
   /** Tunings of the kick to the fifth or the octave of the root, where its tail lies next to it. */
   readonly consonant: readonly Change[];
+  /** Goes on with the line moved to the kick, whose basses are rendered only then. */
+  readonly further: () => Generator<void, Candidate[]>;
 }
 
 /** One way to turn or move a bass against a kick, and what its worst meeting has then; no change for as it is. */
@@ -79,21 +80,30 @@ function candidatesOf(document: SoundDocument, bass: Bass, kick: Kick, every: bo
  */
 export function* searchSteps(document: SoundDocument, tail: KickTail | null, sampleRateHz: number, assets?: Assets): Generator<void, Searched> {
   const restarts = !runsFree(document) && document.kick.on && !document.kick.shared && lowestLayer(document).voice.restart === 'note' && heldOver(document);
-  const asIs = yield* bassSteps(document, [], assets);
-  const basses = [asIs, ...(restarts ? [yield* bassSteps(document, [RESTART], assets)] : [])];
+  const caches: LayerCache[] = [];
+  const asIs = yield* bassSteps(document, [], caches, assets);
+  const basses = [asIs, ...(restarts ? [yield* bassSteps(document, [RESTART], caches, assets)] : [])];
   const locks = lockNotes(document, asIs.kick, asIs.low);
   const kickAsIs: Kick = { changes: [], low: asIs.kick };
   const tuned = yield* kickSteps(document, locks, tail, sampleRateHz, assets);
-  const pairs = [kickAsIs, ...tuned].flatMap((kick) => basses.map((bass) => ({ bass, kick })));
-  const moved = lineToKick(document, locks, tail, tuned);
-  if (moved) for (const changes of restarts ? [[moved.change], [moved.change, RESTART]] : [[moved.change]]) pairs.push({ bass: yield* bassSteps(document, changes, assets), kick: moved.kick ?? kickAsIs });
 
-  const found: Candidate[] = [];
-  for (const { bass, kick } of pairs) {
-    found.push(...candidatesOf(document, bass, kick, bass === asIs && kick === kickAsIs));
-    yield;
-  }
   // Held notes are restarted first of all.
   const rank = ({ adds, worstSumGainDb, draft: { steps } }: Candidate) => (restarts && steps.includes('restart') ? 200 : 0) + (adds ? 100 : 0) + worstSumGainDb - EACH_STEP_DB * steps.length;
-  return { candidates: found.sort((a, b) => rank(b) - rank(a)), consonant: tuned.flatMap(({ changes }) => changes.filter(({ step }) => CONSONANT.includes(step))) };
+  const offered = function* (pairs: readonly { readonly bass: Bass; readonly kick: Kick }[]): Generator<void, Candidate[]> {
+    const found: Candidate[] = [];
+    for (const { bass, kick } of pairs) {
+      found.push(...candidatesOf(document, bass, kick, bass === asIs && kick === kickAsIs));
+      yield;
+    }
+    return found.sort((a, b) => rank(b) - rank(a));
+  };
+  const further = function* (): Generator<void, Candidate[]> {
+    const moved = lineToKick(document, locks, tail, tuned);
+    if (!moved) return [];
+    const pairs = [];
+    for (const changes of restarts ? [[moved.change], [moved.change, RESTART]] : [[moved.change]]) pairs.push({ bass: yield* bassSteps(document, changes, caches, assets), kick: moved.kick ?? kickAsIs });
+    return yield* offered(pairs);
+  };
+  const candidates = yield* offered([kickAsIs, ...tuned].flatMap((kick) => basses.map((bass) => ({ bass, kick }))));
+  return { candidates, consonant: tuned.flatMap(({ changes }) => changes.filter(({ step }) => CONSONANT.includes(step))), further };
 }

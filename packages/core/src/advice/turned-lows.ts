@@ -1,5 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
-import { renderLoop, runsFree, type Assets } from '../engine/index.js';
+import { renderLoop, runsFree, type Assets, type LayerCache } from '../engine/index.js';
 import { isLock, soundingHz, type NoteLock } from '../figures/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
@@ -36,14 +36,16 @@ export function ordersOf(document: SoundDocument): number[] {
 /**
  * Renders the bass of a sound at evenly spaced turns and takes it apart; it yields between renders, so that a host can stop. Null where no turn can be rendered: its phase runs free, or no
  * meeting of it has a lock. `unturned` is its low band at no turn where that is known, from a render at `LOW_RATE_HZ`.
+ * `caches` keep the layers of each turn for another bass of which some are the same.
  */
-export function* turnedLowsSteps(document: SoundDocument, locks: readonly NoteLock[], assets?: Assets, unturned?: LowBand): Generator<void, TurnedLows | null> {
+export function* turnedLowsSteps(document: SoundDocument, locks: readonly NoteLock[], assets?: Assets, unturned?: LowBand, caches: LayerCache[] = []): Generator<void, TurnedLows | null> {
   if (runsFree(document) || locks.every(({ meetings }) => meetings.every(({ lock }) => !isLock(lock)))) return null;
   const orders = ordersOf(document);
   const count = orders.length;
   const lows: LowBand[] = unturned ? [unturned] : [];
   while (lows.length < count) {
-    const { bass: { left, right } } = renderLoop(turned(document, (360 * lows.length) / count), { sampleRateHz: LOW_RATE_HZ, assets, stems: false, brief: true });
+    const cache = (caches[lows.length] ??= new Map());
+    const { bass: { left, right } } = renderLoop(turned(document, (360 * lows.length) / count), { sampleRateHz: LOW_RATE_HZ, assets, stems: false, brief: true, cache });
     lows.push(lowBand(middle([left, right]), LOW_RATE_HZ, document.lock.belowHz, true));
     yield;
   }

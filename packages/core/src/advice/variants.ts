@@ -1,5 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
-import { renderLoop, runsFree, type Assets } from '../engine/index.js';
+import { renderLoop, runsFree, type Assets, type LayerCache } from '../engine/index.js';
 import type { NoteLock } from '../figures/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle, type KickTail } from '../measure/index.js';
@@ -23,12 +23,13 @@ export interface Kick { readonly changes: readonly Change[]; readonly low: LowBa
 
 export const changedBy = (document: SoundDocument, changes: readonly Change[]) => changes.reduce((sound, { apply }) => apply(sound), document);
 
-/** Renders a bass with its turns at a low rate, in steps. */
-export function* bassSteps(document: SoundDocument, changes: readonly Change[], assets?: Assets): Generator<void, Bass> {
+/** Renders a bass with its turns at a low rate, in steps; `caches` keep the layers of each turn, for the next one of which some are the same. */
+export function* bassSteps(document: SoundDocument, changes: readonly Change[], caches: LayerCache[], assets?: Assets): Generator<void, Bass> {
   const changed = changedBy(document, changes);
-  const line = lowsOf(changed, renderLoop(changed, { sampleRateHz: LOW_RATE_HZ, assets, stems: false, brief: !runsFree(changed) }));
+  const cache = (caches[0] ??= new Map());
+  const line = lowsOf(changed, renderLoop(changed, { sampleRateHz: LOW_RATE_HZ, assets, stems: false, brief: !runsFree(changed), cache }));
   yield;
-  const lows = yield* turnedLowsSteps(changed, line.locks, assets, line.bass);
+  const lows = yield* turnedLowsSteps(changed, line.locks, assets, line.bass, caches);
   return { changes, document: changed, lows, low: line.bass, kick: line.kick };
 }
 

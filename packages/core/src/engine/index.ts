@@ -3,7 +3,7 @@ export { DUCKING_FRAMES, renderLoop, renderLoopSteps, runsFree, type LayerCache,
 export { renderBackingSteps } from './render-backing.js';
 export { bassNudgeMs, lookAheadMs, playedVelocity, swung } from './events.js';
 export { duckCurveDb, wantedReductionDb } from './duck.js';
-export { duckAlone, type Ducked } from './duck-alone.js';
+export { duckAlone, duckGains } from './duck-alone.js';
 export { dropEndMs, dropHz, turnsBack } from './kick/drop.js';
 export { hardHoldMs } from './kick/hard-hold.js';
 export { wobbleHz } from './mover-bank.js';

@@ -44,7 +44,7 @@ export interface RenderOptions {
   readonly stems?: boolean;
   /**
    * Whether only the end of the first round is run before the one that is kept, from a moment at which no note sounds, instead of all of it: enough for what hangs over the loop's end,
-   * not for what runs free or builds up over a whole round. Such layers are not kept.
+   * not for what runs free or builds up over a whole round.
    */
   readonly brief?: boolean;
 }
@@ -132,12 +132,12 @@ function* shareOf<T>(steps: Generator<number, T>, from: number, part: number): G
   }
 }
 
-function layerKey(document: SoundDocument, index: number, sampleRateHz: number, pass: number): string {
+function layerKey(document: SoundDocument, index: number, sampleRateHz: number, pass: number, start: number): string {
   const layer = document.layers[index];
   const links = document.links.filter((link) => link.target.startsWith(`layers.${layer.id}.`));
   const movers = document.movers.filter((mover) => links.some((link) => link.mover === mover.id));
   const lowest = lowestTone(document);
-  return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.kick.swingPct, document.kick.shared ? document.kick.made : null, document.lock.turnDeg, document.lock.turns, bassNudgeMs(document), lowest.octave, lowest.semitones, document.seed, index, sampleRateHz, pass]);
+  return JSON.stringify([layer, links, movers, document.movers.length, document.line, document.ground, document.kick.on, document.kick.hits, document.kick.swingPct, document.kick.shared ? document.kick.made : null, document.lock.turnDeg, document.lock.turns, bassNudgeMs(document), lowest.octave, lowest.semitones, document.seed, index, sampleRateHz, pass, start]);
 }
 
 function* renderLayer(document: SoundDocument, index: number, events: EventList, start: number, total: number, options: LayerPlayerOptions): Generator<number, Stereo> {
@@ -181,11 +181,11 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
   const sources: (Stereo & { role: string; id: string })[] = [];
   for (let l = 0; l < document.layers.length; l++) {
     const layer = document.layers[l];
-    const key = layerKey(document, l, sampleRateHz, pass);
+    const key = layerKey(document, l, sampleRateHz, pass, start);
     const cacheName = `${layer.id} ${pass}`;
-    const kept = brief ? undefined : cache?.get(cacheName);
+    const kept = cache?.get(cacheName);
     const audio = kept?.key === key ? kept.audio : yield* shareOf(renderLayer(document, l, events, start, total, { sampleRateHz, seed, assets }), LAYERS_SHARE * (l / document.layers.length), LAYERS_SHARE / document.layers.length);
-    if (!brief) cache?.set(cacheName, { key, audio });
+    cache?.set(cacheName, { key, audio });
     sources.push({ ...audio, id: layer.id, role: layer.role });
     yield (LAYERS_SHARE * (l + 1)) / document.layers.length;
   }
