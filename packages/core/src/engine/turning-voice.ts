@@ -4,7 +4,7 @@ import { Voice, type VoiceContext } from './voice.js';
 
 /** Bounds of the time in which a phase begins anew, in seconds; within them half a period of the lowest tone. */
 const SHORTEST_S = 0.003;
-const LONGEST_S = 0.006;
+const LONGEST_S = 0.008;
 const TONES = 3;
 /** A turn under this, in cycles, is none. */
 const LEAST_TURN = 1e-6;
@@ -23,17 +23,16 @@ const TAKES = 2;
 export class TurningVoice {
   private current: Voice;
   /** The two others; null where the layer's phase begins with the note alone. */
-  private spare: { middle: Voice; fresh: Voice } | null;
+  private readonly spare: { middle: Voice; fresh: Voice; readonly middleLeft: Float64Array; readonly middleRight: Float64Array; readonly freshLeft: Float64Array; readonly freshRight: Float64Array } | null;
   private readonly state = new Float64Array(3);
   private readonly turns = new Float64Array(TONES);
-  private readonly middleLeft = new Float64Array(BLOCK);
-  private readonly middleRight = new Float64Array(BLOCK);
-  private readonly freshLeft = new Float64Array(BLOCK);
-  private readonly freshRight = new Float64Array(BLOCK);
 
   constructor(layer: Layer, private readonly context: VoiceContext) {
     this.current = new Voice(layer, context);
-    this.spare = layer.voice.restart === 'note' ? null : { middle: new Voice(layer, context), fresh: new Voice(layer, context) };
+    this.spare = layer.voice.restart === 'note' ? null : {
+      middle: new Voice(layer, context), fresh: new Voice(layer, context),
+      middleLeft: new Float64Array(BLOCK), middleRight: new Float64Array(BLOCK), freshLeft: new Float64Array(BLOCK), freshRight: new Float64Array(BLOCK),
+    };
   }
 
   private get turning(): boolean {
@@ -146,7 +145,7 @@ export class TurningVoice {
     this.current.write(left, right, start, end, values, gains);
     const { spare, state } = this;
     if (!spare || state[TAKES] === 0) return;
-    const { middleLeft, middleRight, freshLeft, freshRight } = this;
+    const { middleLeft, middleRight, freshLeft, freshRight } = spare;
     const { stereo } = this.context;
     spare.middle.write(middleLeft, middleRight, start, end, values, gains);
     spare.fresh.write(freshLeft, freshRight, start, end, values, gains);

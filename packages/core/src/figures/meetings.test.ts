@@ -1,7 +1,10 @@
 import fc from 'fast-check';
 import { cleanNote, cleanSound, type LineNote, type SoundDocument } from '../document/index.js';
+import { mudLine, slackWater } from '../demo/index.js';
+import { renderLoop } from '../engine/index.js';
 import { lowBand, wrapDegrees } from '../lock/index.js';
 import { noteToHz } from '../music/index.js';
+import { python } from '../testing/tools.js';
 import { lineLock } from './line-lock.js';
 import { meetingStretches, phasePitches } from './meetings.js';
 import { beats, everyMeetingAdds, isLock, KEPT_APART, lockNotes, spreadDeg } from './note-lock.js';
@@ -126,6 +129,64 @@ describe('a sine held over hits of a decaying sine', () => {
     expect(Math.abs(lock.noPhase.cents - 1200 * Math.log2(58.27 / 43.654))).toBeLessThan(5);
     expect(Math.abs(lock.noPhase.beatsHz - 14.6)).toBeLessThan(0.2);
     expect(lineLock(document, [note])).toMatchObject({ worstSumGainDb: null, meetings: 6, beating: 6, withoutPhase: 6, adds: false, verdict: 'watch' });
+  });
+});
+
+describe('meetings of rendered loops', () => {
+  // The definition once more, by SciPy: Kaiser FIR (firwin, kaiserord) and a second-order Butterworth high-pass, both without delay, and scipy.signal.hilbert on three rounds of the loop.
+  const program = `
+out = []
+for kick, bass, meetings in data['loops']:
+    rate = data['rate']
+    n = len(kick)
+    taps, beta = signal.kaiserord(80, (120 / 3) / (rate / 2))
+    fir = signal.firwin(taps | 1, 120, window=('kaiser', beta), fs=rate)
+    b, a = signal.butter(2, 15, 'high', fs=rate)
+    def low(x):
+        x = np.tile(np.array(x), 3)
+        y = signal.filtfilt(b, a, np.convolve(x, fir, 'same'))
+        return signal.hilbert(y)
+    k, s = low(kick), low(bass)
+    gains = []
+    for fr, to in meetings:
+        i = slice(n + int(round(fr * rate)), n + int(round(to * rate)))
+        ak, ab = k[i], s[i]
+        w = (abs(ak) >= abs(ak).max() * 10 ** -1.5) & (abs(ab) >= abs(ab).max() * 10 ** -1.5)
+        ek, eb = (abs(ak[w]) ** 2).sum(), (abs(ab[w]) ** 2).sum()
+        c = (ab[w] * ak[w].conj()).sum()
+        gains.append([10 * np.log10(1 + 2 * c.real / (ek + eb)), np.degrees(np.angle(c)), abs(c) / np.sqrt(ek * eb)])
+    out.append(gains)
+print(json.dumps(out))`;
+
+  it('are those that SciPy finds: a held note, restarted and not, short ones, and the demo', () => {
+    const line = (restart: 'note' | 'note and kick', notes: readonly Partial<LineNote>[]) => {
+      const made = cleanSound();
+      made.kick.made.tailHz = 44.4;
+      made.layers[0].voice.restart = restart;
+      made.line.notes = notes.map((note) => cleanNote(note));
+      return made;
+    };
+    const held = [{ tick: 0, ticks: 1860 }, { tick: 1920, ticks: 1800, pitch: 31 }];
+    const sounds = [line('note', held), line('note and kick', held), line('note', [{ tick: 240, ticks: 400 }, { tick: 720, ticks: 900 }]), mudLine(), slackWater()];
+    const rendered = sounds.map((each) => {
+      const { kick, bass } = renderLoop(each, { sampleRateHz: RATE, stems: false });
+      const mono = ({ left, right }: typeof kick) => Array.from(left, (x, i) => 0.5 * (x + right[i]));
+      const lows = [mono(kick), mono(bass)] as const;
+      const low = (x: readonly number[]) => lowBand(x, RATE, 120, true);
+      const rate = low(lows[0]).rateHz;
+      return { lows, meetings: lockNotes(each, low(lows[0]), low(lows[1])).flatMap((note) => note.meetings).map((meeting) => ({ ...meeting, fromS: meeting.from / rate, toS: meeting.to / rate })) };
+    });
+    const wanted = python<[number, number, number][][]>(program, { rate: RATE, loops: rendered.map(({ lows, meetings }) => [...lows, meetings.map(({ fromS, toS }) => [fromS, toS])]) });
+    let compared = 0;
+    rendered.forEach(({ meetings }, s) => meetings.forEach(({ lock }, m) => {
+      if (!isLock(lock)) return;
+      const [gain, bearing, coherence] = wanted[s][m];
+      expect(Math.abs(lock.sumGainDb - gain)).toBeLessThan(0.02);
+      expect(Math.abs(lock.coherence - coherence)).toBeLessThan(0.01);
+      if (lock.bearingDeg !== null) expect(Math.abs(wrapDegrees(lock.bearingDeg - bearing))).toBeLessThan(0.5);
+      compared++;
+    }));
+    expect(compared).toBeGreaterThan(30);
   });
 });
 

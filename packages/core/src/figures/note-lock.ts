@@ -6,6 +6,8 @@ import { meetingStretches, phasePitches, soundingHz, type MeetingStretch } from 
 /** The two sound together where the kick stands within 12 dB of the bass (from the design), and within 30 dB of its own peak: what filters spread before a hit does not count. */
 const TOGETHER = 10 ** (-12 / 20);
 const KICK_SOUNDS = 10 ** (-30 / 20);
+/** A bass so much under its own peak is gone. */
+const GONE = 10 ** (-20 / 20);
 /** What kick and bass may lose at the most for ducking to count as keeping them apart: if they cancelled all the time, and as they stand. */
 const APART_WORST_DB = -1.5;
 const APART_DB = -0.5;
@@ -99,6 +101,14 @@ function keptApart(kick: LowBand, bass: LowBand): boolean {
   return lost(-product) >= APART_WORST_DB && lost(re) >= APART_DB;
 }
 
+/** Whether hard ducking has taken the bass away: 20 dB or more under its own peak in the loop wherever the kick stands within 12 dB of its own. */
+function takenAway(kick: LowBand, bass: LowBand, kickPeak: number, bassPeak: number): boolean {
+  for (let i = 0; i < kick.re.length; i++) {
+    if (Math.hypot(kick.re[i], kick.im[i]) >= kickPeak * TOGETHER && Math.hypot(bass.re[i], bass.im[i]) > bassPeak * GONE) return false;
+  }
+  return true;
+}
+
 function overlapOf(kick: LowBand, bass: LowBand, kickPeak: number): number | null {
   let all = 0;
   let met = 0;
@@ -125,18 +135,20 @@ function eachMeeting<L>(
   measure: (stretch: MeetingStretch, k: LowBand, b: LowBand, periodS: number) => L, take: (note: number, place: number, stretch: MeetingStretch, lock: L | NoLock, overlap: () => number | null) => void,
 ): void {
   const kickPeak = lowPeak(kick);
-  const oneWave = document.kick.on && document.kick.shared;
+  const bassPeak = lowPeak(bass);
+  const { kick: { on, shared }, duck } = document;
+  const isApart = (k: LowBand, b: LowBand) => duck.on && ((duck.hard && takenAway(k, b, kickPeak, bassPeak)) || keptApart(k, b));
   document.line.notes.forEach((note, n) => {
     const periodS = 1 / soundingHz(document, note.pitch);
     stretches[n].forEach((stretch, m) => {
-      if (oneWave && stretch.within) {
+      if (on && shared && stretch.within) {
         take(n, m, stretch, { reason: ONE_WAVE }, () => null);
         return;
       }
       const k = stretchOf(kick, stretch.from, stretch.to);
       const b = stretchOf(bass, stretch.from, stretch.to);
       if (kickPeak <= SILENCE || !together(k, b, kickPeak, periodS)) return;
-      take(n, m, stretch, document.duck.on && keptApart(k, b) ? { reason: KEPT_APART } : measure(stretch, k, b, periodS), () => overlapOf(k, b, kickPeak));
+      take(n, m, stretch, isApart(k, b) ? { reason: KEPT_APART } : measure(stretch, k, b, periodS), () => overlapOf(k, b, kickPeak));
     });
   });
 }

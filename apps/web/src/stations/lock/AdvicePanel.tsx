@@ -11,11 +11,14 @@ import { NUMERALS } from '../../theme/theme';
 function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; readonly shown: boolean; readonly onShow: () => void }) {
   const hearing = useHearing();
   const heard = hearing.name === proposal.title;
-  const { says, costText } = proposal;
+  const { says, costText, after } = proposal;
   return (
     <Box component="li" sx={{ listStyle: 'none', borderTop: `1px solid ${sea.hair}`, py: '6px' }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: '4px' }}>
-        <Box sx={{ whiteSpace: 'nowrap', flex: 1 }}><Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 21, lineHeight: 1.1 }}>{signed(proposal.gainDb)}</Box> <Box component="span" sx={{ fontSize: 12, color: sea.ink2 }}>dB</Box></Box>
+        <Box sx={{ whiteSpace: 'nowrap', flex: 1 }}>
+          <Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 21, lineHeight: 1.1 }}>{after.worstSumGainDb === null ? (after.oneWave > 0 ? 'one wave' : 'apart') : signed(proposal.gainDb)}</Box>
+          {after.worstSumGainDb !== null && <Box component="span" sx={{ fontSize: 12, color: sea.ink2, ml: '3px' }}>dB</Box>}
+        </Box>
         <Button size="small" variant="outlined" aria-pressed={shown} aria-label={`Draw over: ${proposal.title}`} onClick={onShow}>{shown ? 'Drawn' : 'Draw'}</Button>
         <Button size="small" variant="outlined" aria-label={`Hear it: ${proposal.title}`} onClick={() => { toggleHearing(proposal); }}>{heard ? 'Enough' : 'Hear it'}</Button>
         <Button size="small" variant="contained" aria-label={`Apply: ${proposal.title}`} onClick={() => { applyProposal(proposal); }}>Apply</Button>
