@@ -1,7 +1,9 @@
+import type { SoundDocument } from '../document/index.js';
+import type { Assets } from '../engine/index.js';
 import { beats, isLock, type NoteLock } from '../figures/index.js';
 import { lockWindow, stretchOf, sumGainDb, type Lock, type LowBand } from '../lock/index.js';
 import type { LineLows } from './measured-line.js';
-import { partsOf, type TurnedLows } from './turned-lows.js';
+import { partsOf, turnedLowsSteps, type TurnedLows } from './turned-lows.js';
 
 /**
  * What the sum gain of one meeting is at any turn θ of the bass. With parts B_n that turn by nθ, C(θ) = Σ c_n·e^{inθ} with c_n = Σ B_n·conj(a_k), and
@@ -76,6 +78,11 @@ export function rosesOf({ locks, kick, bass }: LineLows, lows: TurnedLows | null
   const parts = partsOf(lows, bass);
   return locks.map(({ meetings }) => meetings.map(({ lock, from, to }) => (isLock(lock)
     ? roseOf(stretchOf(kick, from, to), stretchOf(bass, from, to), parts.map((part) => stretchOf(part, from, to)), lows.orders) : null)));
+}
+
+/** The roses of a measured line, in steps: by rendering the turn, or by a constant rotation where that cannot be. */
+export function* roseSteps(document: SoundDocument, line: LineLows, assets?: Assets): Generator<void, LineRoses> {
+  return rosesOf(line, yield* turnedLowsSteps(document, line.locks, assets));
 }
 
 /** A turn in whole degrees and the worst sum gain that it gives. */
