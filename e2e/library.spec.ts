@@ -22,6 +22,8 @@ test('the Library lists, searches, sorts, duplicates, deletes and restores', asy
 
 test('a sound goes out as a file and comes back in', async ({ abyssal, page }) => {
   await abyssal.openLibrary();
+  // Other tests have left their sounds above it: it is searched for.
+  await page.getByLabel('Search sounds').fill('Slack Water');
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Export Slack Water' }).click();
   const file = await download;

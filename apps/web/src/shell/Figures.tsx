@@ -33,7 +33,7 @@ function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
         <Box sx={{ whiteSpace: 'nowrap' }}><Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 27, lineHeight: 1 }}>{numeral(figure)}</Box> <Box component="span" sx={{ fontSize: 12, color: sea.ink2 }}>{figure.unit}</Box></Box>
       </Box>
       <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{figure.figure.value === null ? figure.figure.reason : figure.detail}{figure.spread !== null && figure.spread > 0.05 ? `; passes differ by ${figure.spread.toFixed(1)}` : ''}</Box>
-      <Box sx={{ fontSize: 13, fontWeight: 500, color: colour }}><span aria-hidden>{mark}</span> {words}</Box>
+      <Box sx={{ fontSize: 13, fontWeight: 500, color: colour }}><span aria-hidden>{mark}</span> {words}{figure.miss !== null ? `, ${figure.miss}` : ''}</Box>
     </Box>
   );
 }

@@ -6,9 +6,9 @@ import { middle } from '../measure/index.js';
 import { loopTicks, ticksToSeconds } from '../units/index.js';
 import { LOW_RATE_HZ } from './turned-lows.js';
 
-/** Ducking on the lows alone, from a clean start: split well above 120 Hz, so that the split leaves nothing below it unlowered; down and back fast enough for a kick, slowly enough for a sub. */
+/** Ducking on the lows alone, from a clean start: as deep as it is set where fundamentals are, and no higher; down and back fast enough for a kick, slowly enough for a sub. */
 const LOWS: Omit<Duck, 'on' | 'by'> = {
-  from: 'kick', acts: 'low', curve: 'exponential', hard: false, amountDb: 40, belowHz: 200, attackMs: 4, holdMs: 0, returnMs: 25, bend: 0, lookAheadMs: 6, thresholdDb: -24, ratio: 20,
+  from: 'kick', acts: 'low', curve: 'exponential', hard: false, amountDb: 40, belowHz: 90, attackMs: 4, holdMs: 0, returnMs: 25, bend: 0, lookAheadMs: 6, thresholdDb: -24, ratio: 20,
 };
 const DEEPEST_DB = 40;
 /** Thresholds between which is looked, dB; steps in which threshold, hold and depth are found. */

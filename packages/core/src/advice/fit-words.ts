@@ -8,7 +8,7 @@ import { signed } from '../units/index.js';
 const WIDE_DEG = 90;
 
 /** What every hit of a line has, in words. */
-export function hitsWords({ worstSumGainDb, meetings, keptApart, oneWave, withoutPhase, beating, adds }: LineLock): string {
+export function hitsWords({ worstSumGainDb, meetings, keptApart, oneWave, withoutPhase, beating, adds, miss }: LineLock): string {
   if (meetings === 0) return 'no hit meets a note';
   if (oneWave === meetings) return 'kick and bass are one wave';
   if (keptApart === meetings) return 'kick and bass are kept apart at every hit';
@@ -17,7 +17,7 @@ export function hitsWords({ worstSumGainDb, meetings, keptApart, oneWave, withou
   const rest = [...safe, ...(beating > 0 ? [`${beating} beat`] : []), ...(withoutPhase > beating ? [`${withoutPhase - beating} without a common phase`] : [])];
   const added = Math.floor(10 * worstSumGainDb) / 10;
   const all = keptApart + oneWave === 0;
-  return [adds ? (all ? `every hit adds ${added.toFixed(1)} dB${meetings > 1 ? ' or more' : ''}` : `the hits that meet add ${added.toFixed(1)} dB or more`) : `the worst hit stands at ${signed(worstSumGainDb)} dB`, ...rest].join(', ');
+  return [adds ? (all ? `every hit adds ${added.toFixed(1)} dB${meetings > 1 ? ' or more' : ''}` : `the hits that meet add ${added.toFixed(1)} dB or more`) : `the worst hit stands at ${signed(worstSumGainDb)} dB${miss ? ` (${miss})` : ''}`, ...rest].join(', ');
 }
 
 /** How a line stands to its kick and why, as a producer would say it: one or two sentences. */

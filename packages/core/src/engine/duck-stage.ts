@@ -1,10 +1,27 @@
 import type { Duck } from '../document/index.js';
 import { CrossoverSide, prewarp, StateVariable } from '../dsp/index.js';
+import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
 import { duckGain } from './duck.js';
 
 /** Hard ducking splits higher than 120 Hz, so that a Linkwitz–Riley high-pass leaves nothing of worth below it (−24 dB at 120 Hz). */
 const HARD_BELOW_HZ = 230;
+/** What is asked of ducking on the lows is met up to this share of the frequency below which it acts, within so many dB. */
+const MET_BELOW = 2 / 3;
+const MET_DB = 1;
+
+/**
+ * Where ducking on the lows splits, in hertz: high enough that what the high side of the crossover leaks below it, (f/fc)⁴ of what passes, raises a depth g to no more than g·10^(1/20) at two thirds of the frequency below which it acts:
+ * (g + r)/(1 + r) = g·10^(1/20) with r = (f/fc)⁴, for Linkwitz and Riley's sides add up in phase.
+ * A steeper split would stand lower, and turn the phase of the lows by more.
+ */
+function duckSplitHz({ hard, belowHz, amountDb }: Duck): number {
+  if (hard) return HARD_BELOW_HZ;
+  const gain = dbToGain(-amountDb);
+  const raised = gain * dbToGain(MET_DB);
+  return raised >= 1 ? belowHz : Math.max(belowHz, (MET_BELOW * belowHz) / Math.pow((raised - gain) / (1 - raised), 0.25));
+}
+
 /** Where the filter stands while it is open, as a share of the sample rate, and how much of the depth brings it in whole. */
 const OPEN = 0.4;
 const COMES_IN = 0.05;
@@ -62,18 +79,20 @@ export class DuckStage {
 
   constructor(private duck: Duck, private readonly sampleRateHz: number) {
     this.set(duck);
+    this.crossover[0] = this.crossover[1];
     this.section[0] = this.section[1] = this.cutoff(0);
     this.section[2] = Math.SQRT2;
   }
 
   set(duck: Duck): void {
     this.duck = duck;
-    this.crossover[0] = this.crossover[1] = prewarp(duck.hard ? HARD_BELOW_HZ : duck.belowHz, this.sampleRateHz);
+    this.crossover[1] = prewarp(duckSplitHz(duck), this.sampleRateHz);
   }
 
   copyFrom(other: DuckStage): void {
     this.left.copyFrom(other.left);
     this.right.copyFrom(other.right);
+    this.crossover[0] = other.crossover[1];
     this.section.set(other.section);
     this.last.set(other.last);
   }
@@ -98,6 +117,8 @@ export class DuckStage {
       gains[1] = duckGain(duck, share[0]);
       this.left.split(left, frames, this.crossover, gains);
       if (stereo) this.right.split(right, frames, this.crossover, gains);
+      // A split that was set anew is there at the end of the step.
+      this.crossover[0] = this.crossover[1];
     }
     last[0] = share[0];
   }

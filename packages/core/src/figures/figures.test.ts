@@ -2,6 +2,7 @@ import { cleanWavKick, cleanNote, type SoundDocument } from '../document/index.j
 import { demoSounds, slackWater, trenchGrowl } from '../demo/index.js';
 import { sumGainAtTurn, wrapDegrees } from '../lock/index.js';
 import { judgeBassToKick, judgeLock, worse } from './verdict.js';
+import { judge } from './figures.js';
 import { soundingOf, type Sounding } from './sounding.js';
 
 const of = (sound: SoundDocument): Sounding => soundingOf(sound, { sampleRateHz: 48000 });
@@ -34,6 +35,15 @@ describe('figures of the demo', () => {
       }
       expect(pass.clicks).toEqual([]);
     }
+  });
+
+  it('say by how much they miss a target that their number seems to meet', () => {
+    const value = figure(growl, 'evenness').figure.value!;
+    const sound = trenchGrowl();
+    sound.targets.evennessDb = value - 0.0005;
+    expect(figure({ ...growl, figures: judge(sound, [growl.pass]) }, 'evenness')).toMatchObject({ verdict: 'watch', miss: '0.0005 over' });
+    sound.targets.evennessDb = value + 0.01;
+    expect(figure({ ...growl, figures: judge(sound, [growl.pass]) }, 'evenness')).toMatchObject({ verdict: 'holds', miss: null });
   });
 
   it('tell of every note, and measure the loudness of what is rendered', () => {

@@ -1,7 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { noteName } from '../music/index.js';
 import { known, unknown, type Figure } from '../measure/index.js';
-import { plain, signed } from '../units/index.js';
+import { missText, plain, signed } from '../units/index.js';
 import { lineLock, worstLock } from './line-lock.js';
 import { beatingWords } from './no-phase-words.js';
 import { beats, cannotCancel, isLock, type NoteLock } from './note-lock.js';
@@ -17,6 +17,8 @@ export interface JudgedFigure {
   /** What it is measured over and what it is held against, in a few words. */
   readonly detail: string;
   readonly verdict: Verdict;
+  /** By how much it misses its target where its number does not show it, such as "0.02 under"; else null. */
+  readonly miss: string | null;
   /** Greatest less least over the passes, where something runs free. */
   readonly spread: number | null;
 }
@@ -60,6 +62,12 @@ function bassToKick({ notes }: PassFigures, document: SoundDocument): Figure {
   return known(values.reduce((worst, value) => (Math.abs(value - middle) > Math.abs(worst - middle) ? value : worst)));
 }
 
+/** The same of the true peak, which stands beside the loudness. */
+function peakMiss(value: number | null, most: number): string | null {
+  const miss = missText(value, { most });
+  return miss && `true peak ${miss}`;
+}
+
 /** The six figures of a sound against its targets, from one pass, or from several where phases or movers run free: the worst is shown. */
 export function judge(document: SoundDocument, passes: readonly PassFigures[]): JudgedFigure[] {
   const { targets } = document;
@@ -78,31 +86,33 @@ export function judge(document: SoundDocument, passes: readonly PassFigures[]): 
     {
       id: 'kickLock', label: 'Kick lock', unit: 'dB', figure: lock.figure, spread: lock.spread,
       detail: lockDetail(document, worstLocks[lock.index], lines[lock.index].beating),
+      miss: lines[lock.index].miss,
       // Keeping the two apart on purpose, and making them one wave, are answers too.
       verdict: lines.reduce<Verdict>((verdict, line) => worse(verdict, line.verdict), 'unknown'),
     },
     {
       id: 'lowMono', label: 'Mono loss, low', unit: 'dB', figure: low.figure, spread: low.spread,
-      detail: `below 120 Hz; target ${plain(targets.lowMonoLossDb)} or better`, verdict: judgeLowMono(low.figure, targets),
+      detail: `below 120 Hz; target ${plain(targets.lowMonoLossDb)} or better`, verdict: judgeLowMono(low.figure, targets), miss: missText(low.figure.value, { least: targets.lowMonoLossDb }),
     },
     {
       id: 'highMono', label: 'Mono loss, high', unit: 'dB', figure: high.figure, spread: high.spread,
       detail: `${highHz === null ? '250 Hz to 8 kHz' : `worst band ${highHz >= 1000 ? `${highHz / 1000} kHz` : `${highHz} Hz`}`}; target ${plain(targets.highMonoLossDb)}`,
-      verdict: judgeHighMono(high.figure, targets),
+      verdict: judgeHighMono(high.figure, targets), miss: missText(high.figure.value, { least: targets.highMonoLossDb }),
     },
     {
       id: 'loudness', label: 'Loudness', unit: 'LUFS', figure: loudness.figure, spread: loudness.spread,
       detail: `target ${plain(targets.loudnessLufs)}${peakText}`,
       verdict: worse(judgeLoudness(loudness.figure, targets), judgeTruePeak(peak.figure, targets)),
+      miss: missText(loudness.figure.value, { least: targets.loudnessLufs - targets.loudnessHoldsLu, most: targets.loudnessLufs + targets.loudnessHoldsLu }) ?? peakMiss(peak.figure.value, targets.truePeakDbtp),
     },
     {
       id: 'evenness', label: 'Note to note', unit: 'dB', figure: even.figure, spread: even.spread,
-      detail: `sub level spread; target ${plain(targets.evennessDb)}`, verdict: judgeEvenness(even.figure, targets),
+      detail: `sub level spread; target ${plain(targets.evennessDb)}`, verdict: judgeEvenness(even.figure, targets), miss: missText(even.figure.value, { most: targets.evennessDb }),
     },
     {
       id: 'bassToKick', label: 'Bass to kick', unit: 'dB', figure: level.figure, spread: level.spread,
       detail: `level below ${Math.round(document.lock.belowHz)} Hz; target ${plain(targets.bassToKickMinDb, 0)} to ${signed(targets.bassToKickMaxDb, 0)}`,
-      verdict: judgeBassToKick(level.figure, targets),
+      verdict: judgeBassToKick(level.figure, targets), miss: missText(level.figure.value, { least: targets.bassToKickMinDb, most: targets.bassToKickMaxDb }),
     },
   ];
 }

@@ -1,4 +1,5 @@
 import type { SoundDocument, Targets } from '../document/index.js';
+import { missText } from '../units/index.js';
 import { beats, cannotCancel, isLock, KEPT_APART, ONE_WAVE, shownGainDb, type Meeting, type NoteLock } from './note-lock.js';
 import { judgeLock, worse, type Verdict } from './verdict.js';
 
@@ -22,6 +23,8 @@ export interface LineLock {
   /** Whether every meeting adds 0.5 dB or more, or cannot cancel. */
   readonly adds: boolean;
   readonly verdict: Verdict;
+  /** By how much the worst misses its target where its number does not show it, such as "0.02 under"; else null. */
+  readonly miss: string | null;
 }
 
 /** How one meeting stands against its targets. Two that beat are to watch, never to hold; so is whatever else has no common phase. */
@@ -65,6 +68,7 @@ export function lineLock({ targets }: Pick<SoundDocument, 'targets'>, locks: rea
     withoutPhase: count(({ lock }) => isLock(lock) && lock.noPhase !== null),
     beating: count(({ lock }) => beats(lock)),
     adds: meetings.length > 0 && meetings.every(({ meeting }) => meetingAdds(meeting)),
+    miss: missText(worst?.gain ?? null, { least: targets.sumGainDb }),
     verdict: meetings.reduce<Verdict>((verdict, { meeting }) => worse(verdict, judgeMeeting(meeting, targets)), 'unknown'),
   };
 }

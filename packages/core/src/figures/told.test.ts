@@ -65,3 +65,19 @@ describe('spread', () => {
     expect(low(true)).toBeGreaterThan(low(false));
   });
 });
+
+describe('a kick that is not heard', () => {
+  const texts = (change: (sound: SoundDocument) => void) => sounding((sound) => {
+    sound.kick = { ...sound.kick, on: true, shared: true, made: { ...sound.kick.made, click: 'none' } };
+    sound.layers = [{ ...cleanLayer('body'), tones: [sineTone({ octave: 1 }), cleanTone(), cleanTone()] }];
+    change(sound);
+  }).told.map(({ text }) => text).filter((text) => text.startsWith('The kick'));
+
+  it('is told with a way out where there is neither a Sub to carry it nor a click', () => {
+    expect(texts(() => undefined)).toEqual([expect.stringMatching(/^The kick is not heard: .*Add a Sub at Layers, or give the kick its own oscillator at Ground\.$/)]);
+    expect(texts((sound) => { sound.kick.made.click = 'noise'; })).toEqual([]);
+    expect(texts((sound) => { sound.kick.shared = false; })).toEqual([]);
+    expect(texts((sound) => { sound.layers.push(cleanLayer('sub')); })).toEqual([]);
+    expect(texts((sound) => { sound.kick.on = false; })).toEqual([]);
+  });
+});

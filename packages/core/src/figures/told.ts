@@ -2,7 +2,7 @@ import type { Layer, SoundDocument } from '../document/index.js';
 import { filterMagnitude } from '../dsp/index.js';
 import { lowestTone, renderLoop, type Assets, type LoopRender } from '../engine/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
-import { middle } from '../measure/index.js';
+import { middle, samplePeak } from '../measure/index.js';
 import { noteName, noteToHz } from '../music/index.js';
 import { gainToDb, plain, signed } from '../units/index.js';
 import type { NoteFigures } from './pass.js';
@@ -17,6 +17,8 @@ const LOST_DB = -1;
 const FILTER_DB = -6;
 /** A found pitch further from the written one than this is told, in cents: a filter that sweeps turns the phases of the harmonics, and moves it by 10 to 20. */
 const STRAYS_CENTS = 25;
+/** A sample under this is silence. */
+const SILENT = 1e-4;
 /** What holds less than this of the louder one's energy below 120 Hz has no lows to cancel. */
 const LEAST_SHARE = 1e-3;
 
@@ -88,6 +90,13 @@ function subTold(document: SoundDocument, layer: Layer): Told[] {
   return worst < FILTER_DB ? [{ place: `${layer.id} filter`, text: `${layer.name}’s own filter takes its lows away: ${plain(worst)} dB at a fundamental of the line. Open it, or let it follow the keys.` }] : [];
 }
 
+/** A kick that gives its lows to the bass where no Sub can carry them, and has nothing above them: it is not heard at all. */
+function kickTold({ kick, layers }: SoundDocument, render: LoopRender): Told[] {
+  if (!kick.on || !kick.shared || kick.hits.length === 0 || layers.some(({ on, role }) => on && role === 'sub')) return [];
+  const peak = Math.max(samplePeak([render.kick.left]), samplePeak([render.kick.right]));
+  return peak > SILENT ? [] : [{ place: 'kick', text: 'The kick is not heard: with one oscillator for both Sub carries its lows, and no Sub sounds; and it has no click. Add a Sub at Layers, or give the kick its own oscillator at Ground.' }];
+}
+
 /** The note whose found pitch strays furthest from the written one, where that is to be heard. */
 export function pitchTold(notes: readonly NoteFigures[]): Told[] {
   const strayed = notes.flatMap(({ note, offPitchCents }) => (offPitchCents.value !== null && Math.abs(offPitchCents.value) > STRAYS_CENTS ? [{ note, cents: offPitchCents.value }] : []));
@@ -100,5 +109,5 @@ export function pitchTold(notes: readonly NoteFigures[]): Told[] {
 /** What takes the lows of a sound away: layers or tones that cancel each other, and filters. `render` is its loop with stems. */
 export function toldOf(document: SoundDocument, render: LoopRender, assets?: Assets): Told[] {
   const on = document.layers.filter((layer) => layer.on);
-  return [...on.flatMap((layer) => subTold(document, layer)), ...layersTold(document, render), ...on.flatMap((layer) => tonesTold(document, layer, render.sampleRateHz, assets))];
+  return [...kickTold(document, render), ...on.flatMap((layer) => subTold(document, layer)), ...layersTold(document, render), ...on.flatMap((layer) => tonesTold(document, layer, render.sampleRateHz, assets))];
 }

@@ -8,3 +8,16 @@ export function signed(value: number, digits = 1): string {
 export function plain(value: number, digits = 1): string {
   return signed(value, digits).replace('+', '');
 }
+
+/**
+ * By how much a value misses its bounds where the text of both is the same: "0.02 under" of −0.02 against 0.0. Null where it does not miss, or where the text shows it. `digits` are those of the text.
+ */
+export function missText(value: number | null, { least = -Infinity, most = Infinity }: { readonly least?: number; readonly most?: number }, digits = 1): string | null {
+  if (value === null) return null;
+  const bound = value < least ? least : value > most ? most : null;
+  if (bound === null || signed(value, digits) !== signed(bound, digits)) return null;
+  const by = Math.abs(value - bound);
+  // As many places as it takes to be more than nothing.
+  const places = Math.min(6, Math.max(digits + 1, Math.ceil(-Math.log10(by))));
+  return `${by.toFixed(places)} ${value < least ? 'under' : 'over'}`;
+}

@@ -1,4 +1,4 @@
-import { BEATS_PER_BAR, isLock, judgeMeeting, KEY_NAMES, loopTicks, moverTraces, noteName, shownGainDb, signed, TICKS_PER_BEAT, type Meeting, type NoteLock, type Targets } from '@abyssal/core';
+import { BEATS_PER_BAR, isLock, judgeMeeting, KEY_NAMES, loopTicks, missText, moverTraces, noteName, shownGainDb, signed, TICKS_PER_BEAT, type Meeting, type NoteLock, type Targets } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useDeferredValue, useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
@@ -167,7 +167,7 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
             return (
               <g
                 key={index} {...dragNote(index)} data-note={index} tabIndex={0} role="button" aria-pressed={chosen.has(index)}
-                aria-label={`${noteName(note.pitch)} at ${describePlace(note.tick)}, ${(note.ticks / TICKS_PER_BEAT).toFixed(2)} beats, velocity ${note.velocity}${note.accent ? ', accent' : ''}${note.tie ? ', tied' : ''}${lock ? lockWords(lock) : ''}`}
+                aria-label={`${noteName(note.pitch)} at ${describePlace(note.tick)}, ${(note.ticks / TICKS_PER_BEAT).toFixed(2)} beats, velocity ${note.velocity}${note.accent ? ', accent' : ''}${note.tie ? ', tied' : ''}${lock ? lockWords(lock, targets) : ''}`}
                 onKeyDown={(event) => { onKeyDown(event, index); }} onFocus={() => { if (!chosen.has(index)) onChoose(new Set([index])); }}
                 style={{ cursor: 'move', touchAction: 'none', outlineOffset: 1 }}
               >
@@ -186,19 +186,25 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
 
 const MARKS = { holds: ['●', sea.holds], watch: ['◐', sea.watch], 'falls short': ['✕', sea.short], unknown: ['', sea.ink2] } as const;
 
+/** By how much a sum gain misses its target where its number does not show it. */
+function missed(gain: number, { sumGainDb }: Targets): string {
+  const miss = missText(gain, { least: sumGainDb });
+  return miss ? `, ${miss}` : '';
+}
+
 /** How a note stands to the kick, in words: by the worst hit that meets it. */
-function lockWords({ meetings, lock }: NoteLock): string {
+function lockWords({ meetings, lock }: NoteLock, targets: Targets): string {
   if (meetings.length === 0) return '';
   const over = meetings.length > 1 ? ` at the worst of ${meetings.length} hits` : '';
   const gain = shownGainDb(lock);
-  return gain !== null ? `, sum gain with the kick ${gain.toFixed(1)} dB${over}` : isLock(lock) ? `, beats against the kick${over}` : `, ${lock.reason}`;
+  return gain !== null ? `, sum gain with the kick ${gain.toFixed(1)} dB${missed(gain, targets)}${over}` : isLock(lock) ? `, beats against the kick${over}` : `, ${lock.reason}`;
 }
 
 /** How a note stands to one hit of the kick, over the place where they begin to sound together: by mark and, where there is room, by number. */
 function LockMark({ meeting, targets, x, y, wide }: { readonly meeting: Meeting; readonly targets: Targets; readonly x: number; readonly y: number; readonly wide: boolean }) {
   const [mark, colour] = MARKS[judgeMeeting(meeting, targets)];
   const gain = shownGainDb(meeting.lock);
-  return <text x={x} y={y} fontSize={12} fill={colour} pointerEvents="none">{mark}{wide && gain !== null ? ` ${signed(gain)}` : ''}</text>;
+  return <text x={x} y={y} fontSize={12} fill={colour} pointerEvents="none">{mark}{wide && gain !== null ? ` ${signed(gain)}${missed(gain, targets)}` : ''}</text>;
 }
 
 function describePlace(tick: number): string {
