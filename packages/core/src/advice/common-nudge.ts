@@ -1,4 +1,4 @@
-import { beats, isLock } from '../figures/index.js';
+import { isLock, withoutPhase } from '../figures/index.js';
 import { lockWindow, stretchOf, sumGainDb } from '../lock/index.js';
 import type { LineLows } from './measured-line.js';
 
@@ -7,11 +7,11 @@ export interface Nudge { readonly nudgeMs: number; readonly worstSumGainDb: numb
 
 /**
  * The one shift of the bass, within half a period of the longest to either side, that gives the worst meeting of the line the most sum gain; windows stay
- * where they are, and two that beat are left out. `longestS` is the longest period of the line in seconds. Null where no meeting has a lock.
+ * where they are, and two without a common phase are left out. `longestS` is the longest period of the line in seconds. Null where no meeting has a lock.
  */
 export function bestCommonNudge({ locks, kick, bass }: LineLows, longestS: number): Nudge | null {
   const n = bass.re.length;
-  const meetings = locks.flatMap((note) => note.meetings.filter(({ lock }) => isLock(lock) && !beats(lock))).map(({ from, to }) => {
+  const meetings = locks.flatMap((note) => note.meetings.filter(({ lock }) => isLock(lock) && !withoutPhase(lock))).map(({ from, to }) => {
     const window = lockWindow(stretchOf(kick, from, to), stretchOf(bass, from, to));
     const inside: number[] = [];
     let energy = 0;

@@ -13,7 +13,7 @@ export function hitsWords({ worstSumGainDb, meetings, keptApart, oneWave, withou
   if (oneWave === meetings) return 'kick and bass are one wave';
   if (keptApart === meetings) return 'kick and bass are kept apart at every hit';
   const safe = [...(keptApart > 0 ? [`${keptApart} kept apart`] : []), ...(oneWave > 0 ? [`${oneWave} one wave with the bass`] : [])];
-  if (worstSumGainDb === null) return [beating === meetings ? 'every hit beats against the bass' : `${beating} of ${meetings} hits beat against the bass`, ...safe].join(', ');
+  if (worstSumGainDb === null) return [beating === withoutPhase ? `${beating === meetings ? 'every hit beats' : `${beating} of ${meetings} hits beat`} against the bass` : `${withoutPhase} of ${meetings} hits have no common phase with the bass`, ...safe].join(', ');
   const rest = [...safe, ...(beating > 0 ? [`${beating} beat`] : []), ...(withoutPhase > beating ? [`${withoutPhase - beating} without a common phase`] : [])];
   const added = Math.floor(10 * worstSumGainDb) / 10;
   const all = keptApart + oneWave === 0;

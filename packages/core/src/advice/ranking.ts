@@ -12,7 +12,7 @@ export const settles = ({ adds, verdict }: LineLock) => adds || verdict === 'hol
 
 /** Whether a proposal is worth applying: it gains 0.2 dB or more, or makes the figure hold, or every meeting add or be kept apart. */
 export function isWorth(before: LineLock, { gainDb, after }: Proposal): boolean {
-  return (gainDb >= LEAST_DB && after.beating <= before.beating) || (settles(after) && !settles(before)) || (after.adds && !before.adds);
+  return (gainDb >= LEAST_DB && after.withoutPhase <= before.withoutPhase) || (settles(after) && !settles(before)) || (after.adds && !before.adds);
 }
 
 const harshClass = (proposal: Proposal) => Math.round(harshness(proposal.takes) / ALIKE_DB);

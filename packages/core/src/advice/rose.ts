@@ -1,6 +1,6 @@
 import type { SoundDocument } from '../document/index.js';
 import type { Assets } from '../engine/index.js';
-import { beats, isLock, type NoteLock } from '../figures/index.js';
+import { isLock, withoutPhase, type NoteLock } from '../figures/index.js';
 import { lockWindow, stretchOf, sumGainDb, type Lock, type LowBand } from '../lock/index.js';
 import type { LineLows } from './measured-line.js';
 import { partsOf, turnedLowsSteps, type TurnedLows } from './turned-lows.js';
@@ -102,11 +102,11 @@ export function bestTurnFor(roses: readonly Rose[]): Turn | null {
   return best;
 }
 
-/** A meeting with its rose, where it has one that a turn can better: two that beat gain nothing by any. */
+/** A meeting with its rose, where it has one that a turn can better: two without a common phase gain next to nothing by any. */
 export function turnable(locks: readonly NoteLock[], roses: LineRoses): { readonly rose: Rose; readonly note: number; readonly meeting: number; readonly phasePitch: number | null }[] {
   return locks.flatMap(({ meetings }, n) => meetings.flatMap(({ lock, phasePitch }, m) => {
     const rose = roses[n]?.[m];
-    return rose && !beats(lock) ? [{ rose, note: n, meeting: m, phasePitch }] : [];
+    return rose && !withoutPhase(lock) ? [{ rose, note: n, meeting: m, phasePitch }] : [];
   }));
 }
 

@@ -1,6 +1,6 @@
 import type { SoundDocument } from '../document/index.js';
 import { lowestLayer, runsFree, swung, type Assets, type LayerCache } from '../engine/index.js';
-import { ADDS_DB, beats, cannotCancel, isLock, lockNotes, soundingHz } from '../figures/index.js';
+import { ADDS_DB, cannotCancel, isLock, lockNotes, soundingHz, withoutPhase } from '../figures/index.js';
 import type { KickTail } from '../measure/index.js';
 import { bestCommonNudge } from './common-nudge.js';
 import { draftOf, INVERT, nudgeChange, RESTART, turnChange, turnsChange, type Change } from './drafts.js';
@@ -51,7 +51,7 @@ function phaseWays(document: SoundDocument, line: LineLows, lows: TurnedLows | n
 }
 
 /** Whether every meeting of a line has a sum gain to show, or cannot cancel. */
-const noneBeats = ({ locks }: LineLows) => locks.every(({ meetings }) => meetings.every(({ lock }) => (isLock(lock) ? !beats(lock) : cannotCancel(lock.reason))));
+const noneLost = ({ locks }: LineLows) => locks.every(({ meetings }) => meetings.every(({ lock }) => (isLock(lock) ? !withoutPhase(lock) : cannotCancel(lock.reason))));
 
 /** Whether any hit falls into a note that is under way by then: only there a restart changes anything. */
 function heldOver({ line, kick }: SoundDocument): boolean {
@@ -66,7 +66,7 @@ function candidatesOf(document: SoundDocument, bass: Bass, kick: Kick, every: bo
   const ways = phaseWays(changed, line, bass.lows, runsFree(document));
   if (ways.length === 0) return [];
   const own = [...kick.changes, ...bass.changes];
-  const candidate = ({ change, worstSumGainDb }: Way): Candidate => ({ draft: draftOf(document, change ? [...own, change] : own), worstSumGainDb, adds: worstSumGainDb >= ADDS_DB && noneBeats(line) });
+  const candidate = ({ change, worstSumGainDb }: Way): Candidate => ({ draft: draftOf(document, change ? [...own, change] : own), worstSumGainDb, adds: worstSumGainDb >= ADDS_DB && noneLost(line) });
   if (every) return ways.slice(1).map(candidate);
   const most = Math.max(...ways.map(({ worstSumGainDb }) => worstSumGainDb));
   const simplest = ways.find(({ worstSumGainDb }) => worstSumGainDb >= most - NO_MORE_DB)!;

@@ -28,10 +28,10 @@ export interface FitProgress { readonly done: number; readonly soFar: Fit | null
  * sooner.
  */
 const RATE_HZ = 24000;
-/** How a line stands for being bettered: two that beat or are kept apart count as neither gained nor lost. */
-function standing({ worstSumGainDb, keptApart, oneWave, beating }: LineLock): number | null {
-  if (worstSumGainDb === null) return keptApart + oneWave + beating > 0 ? 0 : null;
-  return beating > 0 ? Math.min(0, worstSumGainDb) : worstSumGainDb;
+/** How a line stands for being bettered: two without a common phase, or kept apart, count as neither gained nor lost. */
+function standing({ worstSumGainDb, keptApart, oneWave, withoutPhase }: LineLock): number | null {
+  if (worstSumGainDb === null) return keptApart + oneWave + withoutPhase > 0 ? 0 : null;
+  return withoutPhase > 0 ? Math.min(0, worstSumGainDb) : worstSumGainDb;
 }
 
 function gainOf(before: LineLock, after: LineLock): number {

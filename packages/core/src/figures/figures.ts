@@ -2,9 +2,9 @@ import type { SoundDocument } from '../document/index.js';
 import { noteName } from '../music/index.js';
 import { known, unknown, type Figure } from '../measure/index.js';
 import { missText, plain, signed } from '../units/index.js';
-import { lineLock, worstLock } from './line-lock.js';
-import { beatingWords } from './no-phase-words.js';
-import { beats, cannotCancel, isLock, type NoteLock } from './note-lock.js';
+import { lineLock, worstLock, type LineLock } from './line-lock.js';
+import { beatingWords, noPhaseWords } from './no-phase-words.js';
+import { beats, cannotCancel, isLock, withoutPhase, type NoteLock } from './note-lock.js';
 import type { PassFigures } from './pass.js';
 import { judgeBassToKick, judgeEvenness, judgeHighMono, judgeLoudness, judgeLowMono, judgeTruePeak, worse, type Verdict } from './verdict.js';
 
@@ -38,8 +38,8 @@ function worstOf(figures: readonly Figure[], badness: (value: number) => number)
 
 function noLockReason(document: SoundDocument, notes: readonly NoteLock[] = []): string {
   const meetings = notes.flatMap((note) => note.meetings);
-  const beating = meetings.find(({ lock }) => beats(lock));
-  if (beating && isLock(beating.lock)) return beatingWords(beating.lock.noPhase!, document.ground.a4Hz);
+  const lost = meetings.find(({ lock }) => beats(lock)) ?? meetings.find(({ lock }) => withoutPhase(lock));
+  if (lost && isLock(lost.lock)) return (beats(lost.lock) ? beatingWords : noPhaseWords)(lost.lock.noPhase!, document.ground.a4Hz);
   const apart = meetings.find(({ lock }) => !isLock(lock) && cannotCancel(lock.reason));
   if (apart && !isLock(apart.lock)) return apart.lock.reason;
   if (document.line.notes.length === 0) return 'the line is empty';
@@ -47,11 +47,12 @@ function noLockReason(document: SoundDocument, notes: readonly NoteLock[] = []):
   return 'no note of the line meets the kick for a whole period';
 }
 
-/** What the kick's lock is measured over: the worst note, over how many hits it is held, and what beats. */
-function lockDetail(document: SoundDocument, worst: NoteLock | null, beating: number): string {
+/** What the kick's lock is measured over: the worst note, over how many hits it is held, and what has no common phase. */
+function lockDetail(document: SoundDocument, worst: NoteLock | null, { beating, withoutPhase: lost }: LineLock): string {
   if (!worst || !isLock(worst.lock)) return `sum gain below ${Math.round(document.lock.belowHz)} Hz`;
   const held = worst.meetings.length > 1 ? `, worst of ${worst.meetings.length} hits` : '';
-  const apart = beating > 0 ? `; ${beating === 1 ? 'one meeting beats' : `${beating} meetings beat`} at different pitches` : '';
+  const one = lost === 1 ? 'one meeting' : `${lost} meetings`;
+  const apart = lost === 0 ? '' : beating === lost ? `; ${one} beat${lost === 1 ? 's' : ''} at different pitches` : `; ${one} without a common phase`;
   return `sum gain on ${noteName(worst.note.pitch)}${held}; best possible ${signed(worst.lock.bestSumGainDb)}${apart}`;
 }
 
@@ -85,7 +86,7 @@ export function judge(document: SoundDocument, passes: readonly PassFigures[]): 
   return [
     {
       id: 'kickLock', label: 'Kick lock', unit: 'dB', figure: lock.figure, spread: lock.spread,
-      detail: lockDetail(document, worstLocks[lock.index], lines[lock.index].beating),
+      detail: lockDetail(document, worstLocks[lock.index], lines[lock.index]),
       miss: lines[lock.index].miss,
       // Keeping the two apart on purpose, and making them one wave, are answers too.
       verdict: lines.reduce<Verdict>((verdict, line) => worse(verdict, line.verdict), 'unknown'),

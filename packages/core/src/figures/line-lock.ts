@@ -1,6 +1,6 @@
 import type { SoundDocument, Targets } from '../document/index.js';
 import { missText } from '../units/index.js';
-import { beats, cannotCancel, isLock, KEPT_APART, ONE_WAVE, shownGainDb, type Meeting, type NoteLock } from './note-lock.js';
+import { beats, cannotCancel, isLock, KEPT_APART, ONE_WAVE, shownGainDb, withoutPhase, type Meeting, type NoteLock } from './note-lock.js';
 import { judgeLock, worse, type Verdict } from './verdict.js';
 
 /** A meeting adds where the sum gains as much (from the design). */
@@ -27,17 +27,16 @@ export interface LineLock {
   readonly miss: string | null;
 }
 
-/** How one meeting stands against its targets. Two that beat are to watch, never to hold; so is whatever else has no common phase. */
+/** How one meeting stands against its targets. Two without a common phase are to watch, never to hold. */
 export function judgeMeeting({ lock }: Pick<Meeting, 'lock'>, targets: Targets): Verdict {
   if (!isLock(lock)) return cannotCancel(lock.reason) ? 'holds' : 'unknown';
-  if (beats(lock)) return 'watch';
-  return lock.noPhase ? worse('watch', judgeLock(lock.sumGainDb, null, targets)) : judgeLock(lock.sumGainDb, lock.bestSumGainDb, targets);
+  return withoutPhase(lock) ? 'watch' : judgeLock(lock.sumGainDb, lock.bestSumGainDb, targets);
 }
 
 /** Whether a meeting adds, or cannot cancel. */
 function meetingAdds({ lock }: Meeting): boolean {
   if (!isLock(lock)) return cannotCancel(lock.reason);
-  return !lock.noPhase && lock.sumGainDb >= ADDS_DB;
+  return !withoutPhase(lock) && lock.sumGainDb >= ADDS_DB;
 }
 
 /** The note of a line whose lock is worst of those that show a sum gain; null where none does. */
@@ -65,7 +64,7 @@ export function lineLock({ targets }: Pick<SoundDocument, 'targets'>, locks: rea
     meetings: meetings.length,
     keptApart: reason(KEPT_APART),
     oneWave: reason(ONE_WAVE),
-    withoutPhase: count(({ lock }) => isLock(lock) && lock.noPhase !== null),
+    withoutPhase: count(({ lock }) => withoutPhase(lock)),
     beating: count(({ lock }) => beats(lock)),
     adds: meetings.length > 0 && meetings.every(({ meeting }) => meetingAdds(meeting)),
     miss: missText(worst?.gain ?? null, { least: targets.sumGainDb }),

@@ -45,18 +45,20 @@ export interface NoteLock {
 }
 
 export const isLock = (lock: Lock | NoLock): lock is Lock => 'sumGainDb' in lock;
-/** Whether two stand at different pitches: they beat, and what their energies add up to says nothing. */
+/** Whether two have no common phase: what their energies add up to says nothing of a lock. */
+export const withoutPhase = (lock: Lock | NoLock) => isLock(lock) && lock.noPhase !== null;
+/** Whether that is because they stand at different pitches, and beat. */
 export const beats = (lock: Lock | NoLock) => isLock(lock) && lock.noPhase?.cause === 'different pitches';
 
-/** The sum gain that a lock shows: none where there is none, and none of two that beat. */
+/** The sum gain that a lock shows: none where there is no lock, or no common phase. */
 export function shownGainDb(lock: Lock | NoLock): number | null {
-  return isLock(lock) && !beats(lock) ? lock.sumGainDb : null;
+  return isLock(lock) && !withoutPhase(lock) ? lock.sumGainDb : null;
 }
 
-/** How good a lock is, for finding the worst: two that beat are worse than any that add, and better than any that cancel; what cannot cancel is best. */
+/** How good a lock is, for finding the worst: two without a common phase are worse than any that add, and better than any that cancel; what cannot cancel is best. */
 export function standingOf(lock: Lock | NoLock): number {
   if (!isLock(lock)) return cannotCancel(lock.reason) ? Infinity : 1000;
-  return beats(lock) ? 0 : lock.sumGainDb;
+  return withoutPhase(lock) ? 0 : lock.sumGainDb;
 }
 
 /** How far angles stand apart at the most, in degrees: 360 less the widest gap between neighbours; null for fewer than two. */

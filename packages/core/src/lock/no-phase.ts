@@ -15,9 +15,8 @@ export interface NoPhase {
 
 /** Pitches further apart than this are different ones (from the design), in cents. */
 const DIFFERENT_CENTS = 50;
-/** A pitch that moves by less than this from one half to the next stands still, in cents; so does one that moves by no more than this share of the distance between the two. */
+/** A pitch that moves by less than this from one half to the next stands still, in cents. */
 const STILL_CENTS = 50;
-const SHARE = 1 / 6;
 /** What spreads by more than this, in octaves, between its quartiles is no pitch but noise. */
 const NOISE_OCT = 0.5;
 /** The kick's own pitch is looked for behind this share of the stretch: before it is the drop. */
@@ -136,9 +135,8 @@ export function whyNoPhase(kick: LowBand, bass: LowBand, inside: Uint8Array, per
   const parts = [0, 1, 2, 3].map((p) => roughHz(kick, Math.round(from + (p * (to - from)) / 4), Math.round(from + ((p + 1) * (to - from)) / 4)));
   const oneWay = [1, -1].some((way) => parts.every((hz, p) => p === 0 || way * (hz - parts[p - 1]) > 0));
   if (!k || k.noisy || !Number.isFinite(cents)) return of(oneWay ? 'still falling' : 'no pitch');
-  const still = Math.max(STILL_CENTS, SHARE * Math.abs(cents));
-  if (k.movesCents > still) return of(oneWay ? 'still falling' : 'no pitch');
-  if (b && b.movesCents > still) return of('gliding');
+  if (k.movesCents > STILL_CENTS) return of(oneWay ? 'still falling' : 'no pitch');
+  if (b && b.movesCents > STILL_CENTS) return of('gliding');
   if (b?.noisy) return of('no pitch');
   return of(Math.abs(cents) > DIFFERENT_CENTS ? 'different pitches' : 'still falling');
 }
