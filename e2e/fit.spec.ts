@@ -256,7 +256,7 @@ test('a held note opens to its hits, each is looked at, and its phase restarts w
   await abyssal.station('Layers');
   await page.getByRole('tab', { name: /Sub/ }).click();
   await abyssal.panel('voice');
-  await abyssal.choose('Phase begins', 'with the note and the kick');
+  await abyssal.choose('Phase restarts', 'with the note and the kick');
   await abyssal.saved();
   expect((await abyssal.kept(id)).layers.map(({ voice }: { voice: { restart: string } }) => voice.restart)).toEqual(['note and kick', 'note', 'note']);
   await abyssal.station('Lock');

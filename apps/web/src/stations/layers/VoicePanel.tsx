@@ -44,7 +44,7 @@ export const VoicePanel = memo(function VoicePanel({ index }: { readonly index: 
             <Choice label="Glide in" options={[{ value: 'time', label: 'in all' }, { value: 'octave', label: 'an octave' }]} value={voice.glideIn} onChange={(glideIn) => { change('glide', (draft) => { draft.voice.glideIn = glideIn; }); }} />
           </Row>
           <Row label="Starts"><Choice label="Starts" options={[{ value: 'each note', label: 'with each note' }, { value: 'legato', label: 'legato' }]} value={voice.trigger} onChange={(trigger) => { change('starts', (draft) => { draft.voice.trigger = trigger; }); }} /></Row>
-          <Row label="Phase begins"><Choice label="Phase begins" options={[{ value: 'note', label: 'with the note' }, { value: 'note and kick', label: 'with the note and the kick' }]} value={voice.restart} onChange={(restart) => { change('phase begins', (draft) => { draft.voice.restart = restart; }); }} /></Row>
+          <Row label="Phase restarts"><Choice label="Phase restarts" options={[{ value: 'note', label: 'with the note' }, { value: 'note and kick', label: 'with the note and the kick' }]} value={voice.restart} onChange={(restart) => { change('phase restarts', (draft) => { draft.voice.restart = restart; }); }} /></Row>
           <Row label="Ends"><Choice label="Ends" options={[{ value: 'release', label: 'with the release' }, { value: 'at once', label: 'at once' }, { value: 'cycle', label: 'with its cycle' }]} value={voice.end} onChange={(end) => { change('ends', (draft) => { draft.voice.end = end; }); }} /></Row>
           {rows('voice', ['velocityPct', 'velocityFilterOct', 'velocityEnvelopePct', 'velocityBend'])}
         </>
