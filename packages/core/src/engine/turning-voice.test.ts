@@ -94,7 +94,6 @@ describe('a phase that restarts with the kick', () => {
       for (let i = at; i < at + takes; i++) {
         const s = (i - at) / takes;
         const phase = before(i) + turn * s ** 3 * (10 - s * (15 - 6 * s));
-        // A sample sooner or later is 1.5 % at the steepest place.
         expect(Math.abs(bass[i] - peak * Math.sin(2 * Math.PI * phase))).toBeLessThan(0.02 * peak);
       }
     }
