@@ -1,5 +1,5 @@
 import type { Duck, SoundDocument } from '../document/index.js';
-import { duckAlone, duckGains, renderLoop, runsFree, swung, type Assets } from '../engine/index.js';
+import { duckAlone, duckGains, hitTicks, renderLoop, runsFree, type Assets } from '../engine/index.js';
 import { ADDS_DB, everyMeetingAdds } from '../figures/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
@@ -54,7 +54,7 @@ function* leastThat(least: number, most: number, step: number, does: (value: num
 /** Time between the two hits that come closest upon each other, in ms. */
 function closestHitsMs({ kick, ground }: SoundDocument): number {
   const loop = loopTicks(ground.bars);
-  const ticks = kick.hits.map(({ tick }) => swung(tick, kick.swingPct)).sort((a, b) => a - b);
+  const ticks = hitTicks(kick).sort((a, b) => a - b);
   const gaps = ticks.map((tick, i) => (i === 0 ? tick + loop - ticks[ticks.length - 1] : tick - ticks[i - 1])).filter((gap) => gap > 1);
   return 1000 * ticksToSeconds(Math.min(loop, ...gaps), ground.tempoBpm);
 }

@@ -1,5 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
-import { lowestLayer, runsFree, swung, type Assets, type LayerCache } from '../engine/index.js';
+import { hitTicks, lowestLayer, runsFree, type Assets, type LayerCache } from '../engine/index.js';
 import { ADDS_DB, cannotCancel, isLock, lockNotes, soundingHz, withoutPhase } from '../figures/index.js';
 import type { KickTail } from '../measure/index.js';
 import { bestCommonNudge } from './common-nudge.js';
@@ -55,7 +55,7 @@ const noneLost = ({ locks }: LineLows) => locks.every(({ meetings }) => meetings
 
 /** Whether any hit falls into a note that is under way by then: only there a restart changes anything. */
 function heldOver({ line, kick }: SoundDocument): boolean {
-  const hits = kick.hits.map(({ tick }) => swung(tick, kick.swingPct));
+  const hits = hitTicks(kick);
   return line.notes.some(({ tick, ticks, tie }) => hits.some((hit) => hit < tick + ticks && (tie ? hit > tick - 1 : hit > tick + 1)));
 }
 

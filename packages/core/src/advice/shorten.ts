@@ -1,6 +1,6 @@
 import type { SoundDocument } from '../document/index.js';
-import { swung } from '../engine/index.js';
-import { loopTicks, ticksToSeconds } from '../units/index.js';
+import { hitTicks } from '../engine/index.js';
+import { loopTicks, ticksRound, ticksToSeconds } from '../units/index.js';
 
 /** Share of a shortened recording over which it fades. */
 const FADES = 0.5;
@@ -25,8 +25,8 @@ export function withKickLength(document: SoundDocument, lengthS: number | null, 
 /** How long the kick may last, in ms, to be over by the next note that begins after any hit; half of the way to the next hit where a note is held on. */
 export function roomForKickMs({ kick, line, ground }: SoundDocument): number {
   const loop = loopTicks(ground.bars);
-  const hits = kick.hits.map(({ tick }) => swung(tick, kick.swingPct));
-  const after = (from: number, ticks: readonly number[]) => Math.min(loop, ...ticks.map((tick) => (((tick - from) % loop) + loop) % loop).filter((gap) => gap > 1));
+  const hits = hitTicks(kick);
+  const after = (from: number, ticks: readonly number[]) => Math.min(loop, ...ticks.map((tick) => ticksRound(from, tick, loop)).filter((gap) => gap > 1));
   const rooms = hits.map((hit) => {
     const toHit = after(hit, hits);
     const toNote = after(hit, line.notes.map(({ tick }) => tick));

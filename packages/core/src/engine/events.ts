@@ -1,5 +1,5 @@
-import type { Duck, LineNote, SoundDocument } from '../document/index.js';
-import { loopFrames, loopTicks, ticksToSeconds } from '../units/index.js';
+import type { Duck, Kick, LineNote, SoundDocument } from '../document/index.js';
+import { loopFrames, loopTicks, ticksRound, ticksToSeconds } from '../units/index.js';
 import { carriedPitch } from './carry.js';
 import { HARD_AHEAD_MS } from './duck.js';
 import { dropEndMs } from './kick/drop.js';
@@ -60,6 +60,11 @@ export function swung(tick: number, swingPct: number): number {
   return tick % (2 * SIXTEENTH) >= SIXTEENTH ? tick + ((swingPct - 50) / 100) * 2 * SIXTEENTH : tick;
 }
 
+/** Where every hit of a kick falls, in ticks, swing and all, in the order of its hits. */
+export function hitTicks({ hits, swingPct }: Kick): number[] {
+  return hits.map(({ tick }) => swung(tick, swingPct));
+}
+
 /** By how much the notes of the line come later than written, in ms: the nudge; none with one oscillator for both, where the bass is the kick and stands where that does. */
 export function bassNudgeMs({ kick, lock }: SoundDocument): number {
   return kick.on && kick.shared ? 0 : lock.nudgeMs;
@@ -81,7 +86,7 @@ function takenUp({ kick, line, ground }: SoundDocument): { note: LineNote; ms: n
   const end = dropEndMs(kick.made);
   return line.notes.filter(({ tie, carries }) => !tie && carries === 'both').flatMap((note) => {
     // Since the hit before it, round the loop; a hit as the note begins is an event of its own.
-    const since = Math.min(...kick.hits.map(({ tick }) => (((note.tick - swung(tick, kick.swingPct)) % loop) + loop) % loop));
+    const since = Math.min(...hitTicks(kick).map((tick) => ticksRound(tick, note.tick, loop)));
     const ms = 1000 * ticksToSeconds(since, ground.tempoBpm);
     return since > 1 && since < loop - 1 && ms < end ? [{ note, ms }] : [];
   });

@@ -1,7 +1,7 @@
 export { createEngine, Engine, type EngineOptions, type Monitor } from './engine.js';
 export { DUCKING_FRAMES, renderLoop, renderLoopSteps, runsFree, type LayerCache, type LoopRender, type RenderOptions } from './render-loop.js';
 export { renderBackingSteps } from './render-backing.js';
-export { bassNudgeMs, lookAheadMs, playedVelocity, swung } from './events.js';
+export { bassNudgeMs, hitTicks, lookAheadMs, playedVelocity, swung } from './events.js';
 export { duckCurveDb, wantedReductionDb } from './duck.js';
 export { duckAlone, duckGains } from './duck-alone.js';
 export { dropEndMs, dropHz, turnsBack } from './kick/drop.js';

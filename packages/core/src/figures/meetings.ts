@@ -1,7 +1,7 @@
 import type { LineNote, SoundDocument } from '../document/index.js';
-import { bassNudgeMs, lowestLayer, lowestTone, swung } from '../engine/index.js';
+import { bassNudgeMs, hitTicks, lowestLayer, lowestTone, swung } from '../engine/index.js';
 import { noteToHz } from '../music/index.js';
-import { loopTicks } from '../units/index.js';
+import { loopTicks, ticksRound } from '../units/index.js';
 
 /** Fundamental of a note as its lowest layer plays it, in hertz. */
 export function soundingHz(document: SoundDocument, pitch: number): number {
@@ -84,7 +84,7 @@ export function phasePitches(document: SoundDocument, meetings: readonly (readon
   const { voice } = lowestLayer(document);
   const restarts = kick.on && voice.restart !== 'note';
   const loop = loopTicks(ground.bars);
-  const hits = kick.hits.map(({ tick }) => swung(tick, kick.swingPct));
+  const hits = hitTicks(kick);
   const goesOn = (note: LineNote, before: LineNote | undefined) => {
     if (!before) return false;
     const end = before.tick + before.ticks;
@@ -93,7 +93,7 @@ export function phasePitches(document: SoundDocument, meetings: readonly (readon
   };
   /** The note that sounds as another begins: of those before it the last to begin, round the loop. */
   const beforeOf = (note: LineNote) => {
-    const since = (other: LineNote) => (((note.tick - other.tick) % loop) + loop) % loop || loop;
+    const since = (other: LineNote) => ticksRound(other.tick, note.tick, loop) || loop;
     return notes.reduce<LineNote | undefined>((nearest, other) => (other !== note && (!nearest || since(other) < since(nearest)) ? other : nearest), undefined);
   };
   const owner = (note: LineNote): number | null => {
@@ -101,8 +101,8 @@ export function phasePitches(document: SoundDocument, meetings: readonly (readon
     for (let steps = 0; steps <= notes.length; steps++) {
       const before = beforeOf(current);
       if (!goesOn(current, before)) return current.pitch;
-      const length = (((current.tick - before!.tick) % loop) + loop) % loop || loop;
-      if (restarts && hits.some((tick) => (((tick - before!.tick) % loop) + loop) % loop < length)) return before!.pitch;
+      const length = ticksRound(before!.tick, current.tick, loop) || loop;
+      if (restarts && hits.some((tick) => ticksRound(before!.tick, tick, loop) < length)) return before!.pitch;
       current = before!;
     }
     return null;

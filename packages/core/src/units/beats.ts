@@ -14,6 +14,11 @@ export function loopTicks(bars: number): number {
   return bars * BEATS_PER_BAR * TICKS_PER_BEAT;
 }
 
+/** How long after `from` it is until `to` comes round in a loop, all in ticks: from 0 up to the loop's length, without it. */
+export function ticksRound(from: number, to: number, loop: number): number {
+  return (((to - from) % loop) + loop) % loop;
+}
+
 /** Frames in a loop, rounded to whole frames: every host loops at this length. */
 export function loopFrames(bars: number, tempoBpm: number, sampleRateHz: number): number {
   return Math.round(ticksToSeconds(loopTicks(bars), tempoBpm) * sampleRateHz);
