@@ -1,9 +1,12 @@
+import { shiftSpectrum } from './shifted-spectrum.js';
 import { inverseSpectrum, nextPowerOfTwo } from './transform.js';
 import { SERIES, type WaveName } from './wave-series.js';
 
 /** Levels stand half an octave apart, from this fundamental upward. */
 const LOWEST_HZ = 16;
 export const LEVELS = 21;
+/** Farthest that spectra are shifted either way, in semitones. */
+export const MOST_SHIFT = 24;
 
 /** Harmonics 1 to `count` of one cycle: amplitudes of sines and of cosines, harmonic n at place n − 1. */
 export interface CycleSpectrum { readonly sine: Float64Array; readonly cosine: Float64Array }
@@ -24,6 +27,8 @@ export interface CycleBankOptions {
   /** Bounds of a table's length, powers of two. */
   readonly least?: number;
   readonly most?: number;
+  /** Semitones by which the spectra stand apart from the note; 0 unless set. */
+  readonly shiftSt?: number;
 }
 
 /**
@@ -37,8 +42,16 @@ export class CycleBank {
   private readonly least: number;
   private readonly most: number;
   private readonly limitHz: number;
+  private readonly shiftSt: number;
+  /** Most harmonics that its frames have once they are shifted. */
+  private readonly count: number;
+  /** The same frames at other shifts, by semitones above −24. */
+  private readonly shifts: (CycleBank | undefined)[] = [];
 
-  constructor(readonly frames: readonly CycleSpectrum[], { limitHz, oversize = 32, least = 2048, most = 8192 }: CycleBankOptions) {
+  constructor(readonly frames: readonly CycleSpectrum[], private readonly options: CycleBankOptions) {
+    const { limitHz, oversize = 32, least = 2048, most = 8192, shiftSt = 0 } = options;
+    this.shiftSt = shiftSt;
+    this.count = Math.ceil(frames[0].sine.length * Math.max(1, 2 ** (shiftSt / 12)));
     this.limitHz = limitHz;
     this.oversize = oversize;
     this.least = least;
@@ -60,7 +73,13 @@ export class CycleBank {
   /** Harmonics that a level holds. */
   harmonics(level: number): number {
     const fits = Math.max(1, Math.floor(this.limitHz / (LOWEST_HZ * 2 ** ((level + 1) / 2))));
-    return Math.min(fits, this.frames[0].sine.length, this.most / 4);
+    return Math.min(fits, this.count, this.most / 4);
+  }
+
+  /** The same frames with their spectra `semitones` (a whole number from −24 to 24) apart from the note; made when first asked for. Their tables are as long as its own. */
+  shifted(semitones: number): CycleBank {
+    if (semitones === 0) return this;
+    return this.shifts[semitones + MOST_SHIFT] ?? (this.shifts[semitones + MOST_SHIFT] = new CycleBank(this.frames, { ...this.options, shiftSt: semitones }));
   }
 
   has(frame: number, level: number): boolean {
@@ -74,9 +93,9 @@ export class CycleBank {
   }
 
   private make(frame: number, level: number): Float32Array {
-    const { sine, cosine } = this.frames[frame];
     const count = this.harmonics(level);
     const size = Math.min(this.most, Math.max(this.least, nextPowerOfTwo(this.oversize * count)));
+    const { sine, cosine } = this.shiftSt === 0 ? this.frames[frame] : shiftSpectrum(this.frames[frame], 2 ** (this.shiftSt / 12), count);
     const bins = new Float64Array(2 * size);
     for (let n = 1; n <= count; n++) {
       const x = (Math.PI * n) / size;

@@ -24,6 +24,7 @@ export * from './step-corrector.js';
 export * from './soft-clip-twice.js';
 export * from './linkwitz-riley.js';
 export * from './segment-envelope.js';
+export * from './shifted-spectrum.js';
 export * from './ceiling.js';
 export * from './resample.js';
 export * from './decimate.js';

@@ -1,17 +1,16 @@
 import type { Tone } from '../../document/index.js';
 import { Copies, copyPhase, copyPlace } from './copies.js';
 import {
-  addCopies, addGrains, addMixed, addPulse, addSteered, FORMANT, FORMANT_STEP, LEFT_A, LEFT_B, MIX, MIX_STEP, READER_NUMBERS, readAt, RIGHT_A, RIGHT_B, START_A, START_B, STEP_A, STEP_B, SWINGS, TURN, WIDTH, WIDTH_STEP, writeAlone, writeMixed,
+  addCopies, addMixed, addPulse, addSteered, LEFT_A, LEFT_B, MIX, MIX_STEP, READER_NUMBERS, readAt, RIGHT_A, RIGHT_B, START_A, START_B, STEP_A, STEP_B, SWINGS, TURN, WIDTH, WIDTH_STEP, writeAlone, writeMixed,
 } from './table-readers.js';
-import { SELECT_HZ, SELECT_POSITION, TableSelector } from './table-selector.js';
+import { SELECT_HZ, SELECT_NUMBERS, SELECT_POSITION, SELECT_SHIFT, TableSelector } from './table-selector.js';
 import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, T_DETUNE, T_DRIFT, T_SOURCE, T_SPREAD, type ToneContext, type ToneSource } from './tone.js';
 import { toneBank } from './tone-bank.js';
 
-// Places in the state: increment (cycles a frame), width and formant factor at the end of the last step, phase (cycles) where the first copy starts.
+// Places in the state: increment (cycles a frame) and width at the end of the last step, phase (cycles) where the first copy starts.
 const INCREMENT = 0;
 const LAST_WIDTH = 1;
-const LAST_FORMANT = 2;
-const START = 3;
+const START = 2;
 /** How fast the greatest displacement found for steering is forgotten, a step of 16 frames at 48 kHz. */
 const FORGETS = 0.9995;
 /** Highest frequency that a steered tone may reach, as a multiple of the highest its tables hold: what lies above it would fold to below 20 kHz. */
@@ -33,9 +32,9 @@ export class CycleTone implements ToneSource {
   private readonly copies: Copies;
   /** Phases as whole numbers: 2^32 to the cycle, which wrap by themselves. */
   private readonly phase: Int32Array;
-  private readonly state = Float64Array.of(0, 0.5, 1, 0);
+  private readonly state = Float64Array.of(0, 0.5, 0);
   private readonly numbers = new Float64Array(READER_NUMBERS);
-  private readonly wanted = new Float64Array(2);
+  private readonly wanted = new Float64Array(SELECT_NUMBERS);
   private readonly sampleRateHz: number;
   /** Greatest swing of the frequency under steering, in hertz. */
   private readonly swung = new Float64Array(1);
@@ -73,7 +72,6 @@ export class CycleTone implements ToneSource {
     this.rephase(note);
     state[INCREMENT] = note[NOTE_HZ] / this.sampleRateHz;
     state[LAST_WIDTH] = this.widthOf(values, base);
-    state[LAST_FORMANT] = this.formantOf(values, base);
     this.swung[0] = 0;
     this.selector.reset();
   }
@@ -96,13 +94,10 @@ export class CycleTone implements ToneSource {
     return this.pulse ? values[base + T_SOURCE] / 100 : 0.5;
   }
 
-  private formantOf(values: Float64Array, base: number): number {
-    return this.formants && values[base + T_SOURCE + 1] !== 0 ? Math.pow(2, values[base + T_SOURCE + 1] / 12) : 1;
-  }
-
   private choose(hz: number, values: Float64Array, base: number, frames: number): void {
     this.wanted[SELECT_HZ] = hz;
     this.wanted[SELECT_POSITION] = this.framed ? values[base + T_SOURCE] / 100 : 0;
+    this.wanted[SELECT_SHIFT] = this.formants ? values[base + T_SOURCE + 1] : 0;
     this.selector.select(this.wanted, frames);
   }
 
@@ -112,16 +107,14 @@ export class CycleTone implements ToneSource {
     const frames = to - from;
     const hz = pitch[0];
     copies.step(frames, values, base + T_DETUNE, base + T_DRIFT);
-    const formant = this.formantOf(values, base);
-    const grains = formant !== 1 || state[LAST_FORMANT] !== 1;
-    this.choose(grains && formant > 1 ? hz * formant : hz, values, base, frames);
+    this.choose(hz, values, base, frames);
     const inc0 = state[INCREMENT] * TURN;
     const step = ((hz / this.sampleRateHz) * TURN - inc0) / frames;
     state[INCREMENT] = hz / this.sampleRateHz;
     const { a: table, b: second } = selector;
     const mixed = table !== second;
     this.prepareMix(frames);
-    if (count === 1 && !this.pulse && !grains) {
+    if (count === 1 && !this.pulse) {
       numbers[START_A] = inc0 * ratio[0];
       numbers[STEP_A] = step * ratio[0];
       if (mixed) writeMixed(table, second, left, from, to, phase, numbers);
@@ -136,19 +129,14 @@ export class CycleTone implements ToneSource {
     numbers[WIDTH] = state[LAST_WIDTH] * TURN;
     state[LAST_WIDTH] = this.widthOf(values, base);
     numbers[WIDTH_STEP] = (state[LAST_WIDTH] * TURN - numbers[WIDTH]) / frames;
-    numbers[FORMANT] = state[LAST_FORMANT];
-    numbers[FORMANT_STEP] = (formant - state[LAST_FORMANT]) / frames;
-    state[LAST_FORMANT] = formant;
-    const pairs = !this.pulse && !grains;
-    for (let c = 0; c < count; c += pairs ? 2 : 1) {
+    for (let c = 0; c < count; c += this.pulse ? 1 : 2) {
       const panA = stereo ? copyPlace(c, count, 'even') * spread : 0;
       numbers[START_A] = inc0 * ratio[c];
       numbers[STEP_A] = step * ratio[c];
       numbers[LEFT_A] = gain * (1 - panA);
       numbers[RIGHT_A] = gain * (1 + panA);
-      if (!pairs) {
-        if (this.pulse) addPulse(table, left, right, from, to, phase, c, numbers, stereo);
-        else addGrains(table, second, left, right, from, to, phase, c, numbers, stereo);
+      if (this.pulse) {
+        addPulse(table, left, right, from, to, phase, c, numbers, stereo);
         continue;
       }
       // Copies run in pairs; an odd one out runs with a silent partner, which costs less than a loop of its own.

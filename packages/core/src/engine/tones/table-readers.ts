@@ -25,7 +25,7 @@ export const LEFT_B = 6;
 export const RIGHT_B = 7;
 export const WIDTH = 8;
 export const WIDTH_STEP = 9;
-export const READER_NUMBERS = 15;
+export const READER_NUMBERS = 13;
 
 /** Writes copy 0. */
 export function writeAlone(table: Float32Array, out: Float64Array, from: number, to: number, phase: Int32Array, numbers: Float64Array): void {
@@ -121,11 +121,8 @@ export function addPulse(table: Float32Array, left: Float64Array, right: Float64
 /** Weight of the second of two tables at the start of the step, and its growth each frame. */
 export const MIX = 10;
 export const MIX_STEP = 11;
-/** Speed of the reading within a cycle, for grains: the spectrum is moved by this factor. */
-export const FORMANT = 12;
-export const FORMANT_STEP = 13;
 /** 1 where a steered tone's increment is scaled from sample to sample. */
-export const SWINGS = 14;
+export const SWINGS = 12;
 
 /** Writes copy 0, read from two tables of equal length and mixed on the way. */
 export function writeMixed(tableA: Float32Array, tableB: Float32Array, out: Float64Array, from: number, to: number, phase: Int32Array, numbers: Float64Array): void {
@@ -189,52 +186,6 @@ export function addMixed(tableA: Float32Array, tableB: Float32Array, left: Float
     q = (q + incB) | 0;
   }
   phase[b] = q;
-  phase[a] = p;
-}
-
-/** Half of a raised cosine, from 1 down to 0. */
-const FALL = Float32Array.from({ length: 1026 }, (_, i) => 0.5 + 0.5 * Math.cos((Math.PI * Math.min(i, 1024)) / 1024));
-
-/**
- * Adds copy `a` as grains of two cycles, one for each cycle, under raised cosines that sum to 1: within them the table is read faster or slower than the
- * note, so that the spectrum moves and the pitch stays. At a speed of 1 this is the plain reading.
- */
-export function addGrains(tableA: Float32Array, tableB: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, phase: Int32Array, a: number, numbers: Float64Array, stereo: boolean): void {
-  const shift = lowerBits(tableA);
-  const mask = (1 << shift) - 1;
-  const unit = 1 / (1 << shift);
-  const grow = numbers[STEP_A] | 0;
-  const toLeft = numbers[LEFT_A];
-  const toRight = numbers[RIGHT_A];
-  const mixStep = numbers[MIX_STEP];
-  const speedStep = numbers[FORMANT_STEP];
-  let inc = numbers[START_A] | 0;
-  let w = numbers[MIX];
-  let speed = numbers[FORMANT];
-  let p = phase[a];
-  for (let i = from; i < to; i++) {
-    w += mixStep;
-    speed += speedStep;
-    const cycle = (p >>> 0) / TURN;
-    const one = (speed * (p >>> 0)) | 0;
-    const two = (speed * ((p >>> 0) - TURN)) | 0;
-    const k = one >>> shift;
-    const m = two >>> shift;
-    const partK = (one & mask) * unit;
-    const partM = (two & mask) * unit;
-    const sK = tableA[k] + partK * (tableA[k + 1] - tableA[k]);
-    const tK = tableB[k] + partK * (tableB[k + 1] - tableB[k]);
-    const sM = tableA[m] + partM * (tableA[m + 1] - tableA[m]);
-    const tM = tableB[m] + partM * (tableB[m + 1] - tableB[m]);
-    const at = 1024 * cycle;
-    const f = at | 0;
-    const fall = FALL[f] + (at - f) * (FALL[f + 1] - FALL[f]);
-    const x = fall * (sK + w * (tK - sK)) + (1 - fall) * (sM + w * (tM - sM));
-    left[i] += toLeft * x;
-    if (stereo) right[i] += toRight * x;
-    inc = (inc + grow) | 0;
-    p = (p + inc) | 0;
-  }
   phase[a] = p;
 }
 

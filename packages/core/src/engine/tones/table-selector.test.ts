@@ -1,10 +1,10 @@
 import { CycleBank, LEVELS, sineSpectrum } from '../../dsp/index.js';
-import { SELECT_HZ, SELECT_POSITION, TableSelector } from './table-selector.js';
+import { SELECT_HZ, SELECT_NUMBERS, SELECT_POSITION, SELECT_SHIFT, TableSelector } from './table-selector.js';
 
 const RATE = 48000;
 /** A bank of frames, each one sine of a level of its own. */
 const bankOf = (levels: readonly number[]) => new CycleBank(levels.map((level) => sineSpectrum((n) => (n === 1 ? level : 0), 4)), { limitHz: 24000, least: 256 });
-const wanted = (hz: number, position: number) => { const w = new Float64Array(2); w[SELECT_HZ] = hz; w[SELECT_POSITION] = position; return w; };
+const wanted = (hz: number, position: number, shift = 0) => { const w = new Float64Array(SELECT_NUMBERS); w[SELECT_SHIFT] = shift; w[SELECT_HZ] = hz; w[SELECT_POSITION] = position; return w; };
 /** Height of what is read at the start and the end of the step. */
 const heights = ({ a, b, weight }: TableSelector) => [0, 1].map((end) => { const k = (a.length - 1) / 4; return a[k] + weight[end] * (b[k] - a[k]); });
 

@@ -1,4 +1,4 @@
-import { LEVELS, type CycleBank } from '../../dsp/index.js';
+import { LEVELS, MOST_SHIFT, type CycleBank } from '../../dsp/index.js';
 
 /** Time in which an edited set of harmonics takes the place of the one before, in seconds. */
 const EDIT_S = 0.012;
@@ -10,6 +10,8 @@ const HIGHEST = 2;
 const FADE = 3;
 const CACHED_PLACE = 4;
 const STOOD = 5;
+const SHIFT = 6;
+const CACHED_SHIFT = 7;
 /** Steps for which it must have stood still before a mixture is made for it. */
 const STANDS = 8;
 
@@ -17,16 +19,19 @@ const STANDS = 8;
 export const SELECT_HZ = 0;
 /** Place among the frames, 0 to 1. */
 export const SELECT_POSITION = 1;
+/** Semitones by which the spectrum stands apart from the note, −24 to 24. */
+export const SELECT_SHIFT = 2;
+export const SELECT_NUMBERS = 3;
 
 /**
- * Chooses the tables that a tone reads: one where it stands still, two and a weight that runs from `weight[0]` to `weight[1]` where it moves between frames
- * or an edited set comes in. Still mixtures of two frames are made once and kept.
+ * Chooses the tables that a tone reads: one where it stands still, two and a weight that runs from `weight[0]` to `weight[1]` where it moves between frames,
+ * its spectrum is shifted, or an edited set comes in. Still mixtures (of two frames, of two shifts a semitone apart, of both) are made once and kept.
  */
 export class TableSelector {
   a: Float32Array;
   b: Float32Array;
   readonly weight = new Float64Array(2);
-  private readonly state = Float64Array.of(-1, 0, 0, 1, -1, 0);
+  private readonly state = Float64Array.of(-1, 0, 0, 1, -1, 0, 0, 0);
   private level = -1;
   private cachedLevel = -1;
   private old: Float32Array | null = null;
@@ -46,6 +51,7 @@ export class TableSelector {
 
   copyFrom(other: TableSelector): void {
     this.state[PLACE] = other.state[PLACE];
+    this.state[SHIFT] = other.state[SHIFT];
     if (other.bank !== this.bank && other.level >= 0) this.fadeFrom(other.effective());
   }
 
@@ -71,15 +77,29 @@ export class TableSelector {
     return this.a.map((value, i) => value + w * (this.b[i] - value));
   }
 
-  private mixture(slot: number, place: number): Float32Array {
+  /** The cycle at a place among the frames, its spectrum shifted, mixed into a slot; a table itself where that is all. */
+  private mixture(slot: number, place: number, shift: number): Float32Array {
     const { bank, level } = this;
+    const low = Math.floor(shift);
+    const lower = bank.shifted(low);
     const last = bank.frames.length - 2;
-    const k = place >= last ? last : place | 0;
-    const part = place - k;
-    const from = bank.table(k, level);
-    if (part === 0) return from;
-    const to = bank.table(k + 1, level);
-    if (part === 1) return to;
+    const k = last < 0 ? 0 : place >= last ? last : place | 0;
+    const part = shift - low;
+    const along = place - k;
+    if (part === 0) {
+      if (along === 0) return lower.table(k, level);
+      return along === 1 ? lower.table(k + 1, level) : this.mix(slot, lower.table(k, level), lower.table(k + 1, level), along);
+    }
+    const upper = bank.shifted(low + 1);
+    const out = this.mix(slot, lower.table(k, level), upper.table(k, level), part);
+    if (along === 0) return out;
+    const from = lower.table(k + 1, level);
+    const to = upper.table(k + 1, level);
+    for (let i = 0; i < out.length; i++) out[i] += along * (from[i] + part * (to[i] - from[i]) - out[i]);
+    return out;
+  }
+
+  private mix(slot: number, from: Float32Array, to: Float32Array, part: number): Float32Array {
     const power = 31 - Math.clz32(from.length);
     const out = this.mixtures[slot][power] ?? (this.mixtures[slot][power] = new Float32Array(from.length));
     for (let i = 0; i < out.length; i++) out[i] = from[i] + part * (to[i] - from[i]);
@@ -103,11 +123,15 @@ export class TableSelector {
     const next = place > last ? (last | 0) + 1 : Math.ceil(last) - 1;
     if (place > next && place < next + 1 && last < next) place = next;
     else if (place < next && place > next - 1 && last > next) place = next;
+    const shift = numbers[SELECT_SHIFT];
+    const lastShift = began ? shift : state[SHIFT];
     state[PLACE] = place;
-    state[STOOD] = place === last && !began ? state[STOOD] + 1 : 0;
+    state[SHIFT] = shift;
+    state[STOOD] = place === last && shift === lastShift && !began ? state[STOOD] + 1 : 0;
     weight[0] = weight[1] = 0;
-    if (count === 1) this.a = this.b = bank.table(0, this.level);
-    else if (this.old !== null || state[STOOD] >= STANDS || place === (place | 0) && place === last) this.a = this.b = this.still(place);
+    if (shift !== 0 || lastShift !== 0) this.choosePassage(place, last, shift, lastShift);
+    else if (count === 1) this.a = this.b = bank.table(0, this.level);
+    else if (this.old !== null || state[STOOD] >= STANDS || place === (place | 0) && place === last) this.a = this.b = this.still(place, 0);
     else {
       const low = place < last ? place : last;
       const high = place < last ? last : place;
@@ -118,12 +142,21 @@ export class TableSelector {
         weight[0] = last - k;
         weight[1] = place - k;
       } else {
-        this.a = this.mixture(1, last);
-        this.b = this.mixture(2, place);
-        weight[1] = 1;
+        this.choosePassage(place, last, 0, 0);
       }
     }
     if (this.old !== null) this.passOver(frames);
+  }
+
+  /** Between the mixtures at the start and the end of the step: where several frames, or shifts, are passed in one. */
+  private choosePassage(place: number, last: number, shift: number, lastShift: number): void {
+    if (this.old !== null || (place === last && shift === lastShift)) {
+      this.a = this.b = this.still(place, shift);
+      return;
+    }
+    this.a = this.mixture(1, last, lastShift);
+    this.b = this.mixture(2, place, shift);
+    this.weight[1] = 1;
   }
 
   /**
@@ -134,25 +167,34 @@ export class TableSelector {
     const { bank, level, state } = this;
     if (level < 0) return false;
     const k = Math.max(0, state[PLACE] | 0);
+    const shift = Math.floor(state[SHIFT]);
+    // One that stands still without a shift is not taken to be about to move.
+    const aside = state[SHIFT] === 0 && state[STOOD] >= STANDS ? 0 : 1;
     for (let step = 0; step <= 2; step++) {
       const wanted = step === 0 ? level : step === 1 ? level + 1 : level - 1;
       if (wanted < 0 || wanted >= LEVELS) continue;
-      for (let frame = Math.max(0, k - 2); frame <= k + 3 && frame < bank.frames.length; frame++) {
-        if (bank.has(frame, wanted)) continue;
-        bank.table(frame, wanted);
-        return true;
+      for (let moved = Math.max(-MOST_SHIFT, shift - aside); moved <= shift + 2 * aside && moved <= MOST_SHIFT; moved++) {
+        if (bank.frames.length === 1 && moved !== shift) continue;
+        const frames = bank.shifted(moved);
+        for (let frame = Math.max(0, k - 2); frame <= k + 3 && frame < bank.frames.length; frame++) {
+          if (frames.has(frame, wanted)) continue;
+          frames.table(frame, wanted);
+          return true;
+        }
       }
     }
     return false;
   }
 
-  private still(place: number): Float32Array {
-    const { state } = this;
-    if (state[CACHED_PLACE] === place && this.cachedLevel === this.level) return this.mixtures[0][31 - Math.clz32(this.bank.table(0, this.level).length)] ?? this.mixture(0, place);
-    const table = this.mixture(0, place);
-    const whole = place === (place | 0);
+  private still(place: number, shift: number): Float32Array {
+    const { state, level, bank } = this;
+    const cached = state[CACHED_PLACE] === place && state[CACHED_SHIFT] === shift && this.cachedLevel === level;
+    if (cached) return this.mixtures[0][31 - Math.clz32(bank.table(0, level).length)] ?? this.mixture(0, place, shift);
+    const table = this.mixture(0, place, shift);
+    const whole = place === (place | 0) && shift === Math.floor(shift);
     state[CACHED_PLACE] = whole ? -1 : place;
-    this.cachedLevel = whole ? -1 : this.level;
+    state[CACHED_SHIFT] = shift;
+    this.cachedLevel = whole ? -1 : level;
     return table;
   }
 

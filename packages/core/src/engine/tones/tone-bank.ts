@@ -35,7 +35,7 @@ function drawnBank(source: SourceOf<'harmonics'>, a4Hz: number, limitHz: number)
 const SILENT: CycleSpectrum = { sine: new Float64Array(1), cosine: new Float64Array(1) };
 
 function frameBank(source: SourceOf<'frames'>, assets: Assets, limitHz: number): CycleBank {
-  const options = { limitHz, oversize: 16, least: 1024, most: 4096 };
+  const options = { limitHz, oversize: 32, least: 1024, most: 8192 };
   if (!source.wav) {
     const key = `${source.table} ${limitHz}`;
     let bank = tables.get(key);
