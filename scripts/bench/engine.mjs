@@ -11,7 +11,7 @@ const engine = createEngine(sound, { sampleRateHz: RATE });
 engine.play();
 
 // Each run is one loop.
-const blocks = Math.ceil(renderLoop(sound, { sampleRateHz: RATE, stems: false }).frames / 128);
+const blocks = Math.ceil(renderLoop(sound, { sampleRateHz: RATE, stems: 'none' }).frames / 128);
 const stream = best(12, () => { for (let i = 0; i < blocks; i++) engine.render(left, right, 128); });
 
 // The same loop in stretches of 26 blocks (70 ms), each at the best of its runs: what the machine does while its neighbours leave it alone.
@@ -33,6 +33,6 @@ for (let round = 0; round < 4; round++) {
 }
 
 // The loop is run twice: once so that it runs into itself, once to keep.
-const { frames } = renderLoop(sound, { sampleRateHz: RATE, stems: false });
-const loop = best(8, () => renderLoop(sound, { sampleRateHz: RATE, stems: false }));
+const { frames } = renderLoop(sound, { sampleRateHz: RATE, stems: 'none' });
+const loop = best(8, () => renderLoop(sound, { sampleRateHz: RATE, stems: 'none' }));
 console.log(JSON.stringify({ engine: (blocks * 128) / RATE / (stream / 1000), undisturbed: (least.length * STRETCH * 128) / RATE / (undisturbed / 1000), share, loop: (2 * frames) / RATE / (loop / 1000) }));

@@ -11,7 +11,7 @@ const print = (value: unknown) => { process.stdout.write(`${JSON.stringify(value
 
 const program = new Command('abyssal').description('Designs bass sounds and measures how they fit: the core from a shell.');
 program.command('render <sound>').description('render the loop of a sound file to WAV')
-  .requiredOption('--out <dir>', 'folder for the files').option('--stems', 'kick, bass and each layer as well')
+  .requiredOption('--out <dir>', 'folder for the files').option('--stems', 'kick, bass and each layer as well; the layers add up to the bass').option('--dry-stems', 'the same, each layer as it goes into the clip')
   .option('--rate <hz>', 'sample rate', '48000').option('--bits <bits>', '16, 24 or 32f', '24')
   .action(async (sound, flags) => { print(await render(sound, flags)); });
 program.command('measure <wav>').description('measure a WAV file').action(async (wav) => { print(await measure(wav)); });

@@ -1,5 +1,5 @@
-import type { WavBits } from '@abyssal/core';
-import { Box, Button, Checkbox, Dialog, DialogActions, DialogContent, DialogTitle, FormControlLabel, LinearProgress } from '@mui/material';
+import type { Stems, WavBits } from '@abyssal/core';
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, LinearProgress, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
 import { Choice } from '../controls/Choice';
 import { download, startBounce, wasCancelled, type Bounce } from '../sounding/bounce';
@@ -8,6 +8,11 @@ import { tell, tellError } from '../state/view-store';
 import { sea } from '../theme/sea';
 
 const BITS = [{ value: '16', label: '16 bit, dithered' }, { value: '24', label: '24 bit' }, { value: '32f', label: '32 bit float' }] as const;
+const STEMS = [
+  { value: 'none', label: 'None', help: 'The loop alone.' },
+  { value: 'shares', label: 'As heard', help: 'Kick, bass and each layer; the layers add up to the bass, clip and all.' },
+  { value: 'dry', label: 'Dry', help: 'Kick, bass and each layer; the layers as they go into the clip.' },
+] as const;
 const RATES = ['44100', '48000', '96000'] as const;
 
 /** Renders the loop to WAV. */
@@ -15,7 +20,7 @@ export function BounceDialog({ onClose }: { readonly onClose: () => void }) {
   const document = useDocument();
   const [bits, setBits] = useState<WavBits>('24');
   const [rate, setRate] = useState<(typeof RATES)[number]>('48000');
-  const [stems, setStems] = useState(false);
+  const [stems, setStems] = useState<Stems>('none');
   const [done, setDone] = useState<number | null>(null);
   const bounce = useRef<Bounce | null>(null);
   useEffect(() => () => { bounce.current?.cancel(); }, []);
@@ -40,7 +45,8 @@ export function BounceDialog({ onClose }: { readonly onClose: () => void }) {
       <DialogContent sx={{ width: 420 }}>
         {row('Bits', <Choice label="Bits" options={BITS} value={bits} onChange={setBits} disabled={done !== null} />)}
         {row('Rate', <Choice label="Sample rate" options={RATES.map((value) => ({ value, label: `${Number(value) / 1000} kHz` }))} value={rate} onChange={setRate} disabled={done !== null} />)}
-        <FormControlLabel control={<Checkbox size="small" checked={stems} onChange={(event) => { setStems(event.target.checked); }} />} label="Kick, bass and each layer as well" disabled={done !== null} slotProps={{ typography: { sx: { fontSize: 14 } } }} />
+        {row('Stems', <Choice label="Stems" options={STEMS} value={stems} onChange={setStems} disabled={done !== null} />)}
+        <Typography sx={{ fontSize: 13, color: sea.ink2, minHeight: 36, mt: 0.5 }}>{STEMS.find(({ value }) => value === stems)!.help}</Typography>
         {done !== null && <LinearProgress variant="determinate" value={100 * done} aria-label="Bounce" sx={{ mt: 1 }} />}
       </DialogContent>
       <DialogActions>

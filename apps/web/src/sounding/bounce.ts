@@ -1,8 +1,8 @@
-import { assetsOf, type Ground, type SoundDocument, type WavBits } from '@abyssal/core';
+import { assetsOf, type Ground, type SoundDocument, type Stems, type WavBits } from '@abyssal/core';
 import { recording } from '../state/recordings';
 import type { FromSounding, SentAssets, ToSounding } from './protocol';
 
-export interface BounceOptions { readonly sampleRateHz: number; readonly bits: WavBits; readonly stems: boolean }
+export interface BounceOptions { readonly sampleRateHz: number; readonly bits: WavBits; readonly stems: Stems }
 
 /** A bounce under way, on a worker of its own. */
 export interface Bounce { readonly files: Promise<readonly { readonly name: string; readonly bytes: Uint8Array }[]>; cancel(): void }

@@ -1,4 +1,4 @@
-import type { BackingFigures, Click, DepthSpectra, Ground, LineRoses, Fit, NoteLevels, Proposal, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Told, WavBits } from '@abyssal/core';
+import type { BackingFigures, Click, DepthSpectra, Ground, LineRoses, Fit, NoteLevels, Proposal, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Stems, Told, WavBits } from '@abyssal/core';
 
 /** Recordings by hash. */
 export type SentAssets = readonly (readonly [string, Recording])[];
@@ -9,7 +9,7 @@ export type ToSounding =
   | { readonly kind: 'sound'; readonly job: number; readonly document: SoundDocument; readonly lockFirst: boolean }
   /** Ends what is done for the job before, whatever it is. */
   | { readonly kind: 'leave'; readonly job: number }
-  | { readonly kind: 'bounce'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly sampleRateHz: number; readonly bits: WavBits; readonly stems: boolean }
+  | { readonly kind: 'bounce'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly sampleRateHz: number; readonly bits: WavBits; readonly stems: Stems }
   /** Renders a sound as a backing part of another. */
   | { readonly kind: 'backing'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly under: Pick<Ground, 'tempoBpm' | 'bars'> };
 

@@ -106,7 +106,7 @@ async function bounce({ job, document, assets: sent, sampleRateHz, bits, stems }
   const loop = await untilDone(job, renderLoopSteps(document, { sampleRateHz, assets: new Map(sent), stems }));
   const base = fileNameOf(document.name);
   const parts: (readonly [string, Stereo])[] = [[base, loop.all]];
-  if (stems) parts.push([`${base}-kick`, loop.kick], [`${base}-bass`, loop.bass], ...loop.layers.map((layer) => [`${base}-${layer.id}`, layer] as const));
+  if (stems !== 'none') parts.push([`${base}-kick`, loop.kick], [`${base}-bass`, loop.bass], ...loop.layers.map((layer) => [`${base}-${layer.id}`, layer] as const));
   const files = parts.map(([name, { left, right }]) => ({ name: `${name}.wav`, bytes: writeWav([left, right], sampleRateHz, bits) }));
   say({ kind: 'bounced', job, files });
 }

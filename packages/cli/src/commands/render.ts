@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { fileNameOf, FormatError, renderLoop, writeWav, type Stereo, type WavBits } from '@abyssal/core';
 import { loadSound } from '../files.js';
 
-export interface RenderFlags { out: string; stems?: boolean; rate: string; bits: string }
+export interface RenderFlags { out: string; stems?: boolean; dryStems?: boolean; rate: string; bits: string }
 
 /** Renders a sound's loop, and its stems where asked, to WAV files. */
 export async function render(path: string, flags: RenderFlags) {
@@ -11,13 +11,14 @@ export async function render(path: string, flags: RenderFlags) {
   if (!Number.isInteger(rate) || rate < 8000 || rate > 192000) throw new FormatError(`--rate ${flags.rate}: a whole number from 8000 to 192000 is wanted`);
   if (!['16', '24', '32f'].includes(flags.bits)) throw new FormatError(`--bits ${flags.bits}: 16, 24 or 32f is wanted`);
   const { sound, assets } = await loadSound(path);
+  const stems = flags.dryStems ? 'dry' : flags.stems ? 'shares' : 'none';
   const started = performance.now();
-  const loop = renderLoop(sound, { sampleRateHz: rate, assets, stems: flags.stems });
+  const loop = renderLoop(sound, { sampleRateHz: rate, assets, stems });
   const tookS = (performance.now() - started) / 1000;
   await mkdir(flags.out, { recursive: true });
   const base = fileNameOf(sound.name);
   const parts: [string, Stereo][] = [[base, loop.all]];
-  if (flags.stems) {
+  if (stems !== 'none') {
     parts.push([`${base}-kick`, loop.kick], [`${base}-bass`, loop.bass]);
     for (const layer of loop.layers) parts.push([`${base}-${layer.id}`, layer]);
   }

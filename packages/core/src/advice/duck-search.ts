@@ -27,7 +27,7 @@ export interface Unducked { readonly bass: Float32Array; readonly low: LowBand; 
 
 /** Renders what ducking is to be tried on. */
 export function unduckedOf(document: SoundDocument, assets?: Assets): Unducked {
-  const { kick, bass } = renderLoop({ ...document, duck: { ...document.duck, on: false } }, { sampleRateHz: LOW_RATE_HZ, assets, stems: false, brief: !runsFree(document) });
+  const { kick, bass } = renderLoop({ ...document, duck: { ...document.duck, on: false } }, { sampleRateHz: LOW_RATE_HZ, assets, stems: 'none', brief: !runsFree(document) });
   const low = (audio: Float32Array) => lowBand(audio, LOW_RATE_HZ, document.lock.belowHz, true);
   const mono = middle([bass.left, bass.right]);
   return { bass: mono, low: low(mono), kick: low(middle([kick.left, kick.right])) };

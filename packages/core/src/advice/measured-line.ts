@@ -37,7 +37,7 @@ export function lineOf(lows: LineLows, { bass, sampleRateHz }: Pick<LoopRender, 
 
 /** Renders a sound and measures the locks of its line, in steps that yield the share done of the render. */
 export function* measureLineSteps(document: SoundDocument, options: RenderOptions): Generator<number, MeasuredLine> {
-  const render = yield* renderLoopSteps(document, { ...options, stems: false });
+  const render = yield* renderLoopSteps(document, { ...options, stems: 'none' });
   return lineOf(lowsOf(document, render), render);
 }
 

@@ -45,7 +45,7 @@ export function* turnedLowsSteps(document: SoundDocument, locks: readonly NoteLo
   const lows: LowBand[] = unturned ? [unturned] : [];
   while (lows.length < count) {
     const cache = (caches[lows.length] ??= new Map());
-    const { bass: { left, right } } = renderLoop(turned(document, (360 * lows.length) / count), { sampleRateHz: LOW_RATE_HZ, assets, stems: false, brief: true, cache });
+    const { bass: { left, right } } = renderLoop(turned(document, (360 * lows.length) / count), { sampleRateHz: LOW_RATE_HZ, assets, stems: 'none', brief: true, cache });
     lows.push(lowBand(middle([left, right]), LOW_RATE_HZ, document.lock.belowHz, true));
     yield;
   }

@@ -27,7 +27,7 @@ export const changedBy = (document: SoundDocument, changes: readonly Change[]) =
 export function* bassSteps(document: SoundDocument, changes: readonly Change[], caches: LayerCache[], assets?: Assets): Generator<void, Bass> {
   const changed = changedBy(document, changes);
   const cache = (caches[0] ??= new Map());
-  const line = lowsOf(changed, renderLoop(changed, { sampleRateHz: LOW_RATE_HZ, assets, stems: false, brief: !runsFree(changed), cache }));
+  const line = lowsOf(changed, renderLoop(changed, { sampleRateHz: LOW_RATE_HZ, assets, stems: 'none', brief: !runsFree(changed), cache }));
   yield;
   const lows = yield* turnedLowsSteps(changed, line.locks, assets, line.bass, caches);
   return { changes, document: changed, lows, low: line.bass, kick: line.kick };
@@ -35,7 +35,7 @@ export function* bassSteps(document: SoundDocument, changes: readonly Change[], 
 
 /** The kick alone over the loop, below Lock's frequency. */
 function kickLow(document: SoundDocument, assets?: Assets): LowBand {
-  const { kick } = renderLoop({ ...document, line: { notes: [] } }, { sampleRateHz: LOW_RATE_HZ, assets, stems: false, brief: true });
+  const { kick } = renderLoop({ ...document, line: { notes: [] } }, { sampleRateHz: LOW_RATE_HZ, assets, stems: 'none', brief: true });
   return lowBand(middle([kick.left, kick.right]), LOW_RATE_HZ, document.lock.belowHz, true);
 }
 

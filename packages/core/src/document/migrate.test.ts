@@ -24,7 +24,7 @@ describe('a document of version 1', () => {
   });
 
   it('sounds as it did: as the same demo sound written in the present version', () => {
-    const options = { sampleRateHz: 24000, stems: false };
+    const options = { sampleRateHz: 24000, stems: 'none' } as const;
     const was = renderLoop(readDocument(old()), options).bass.left;
     const now = renderLoop(trenchGrowl(), options).bass.left;
     let difference = 0;

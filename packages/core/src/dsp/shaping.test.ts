@@ -10,7 +10,7 @@ const RATE = 48000;
 function clipped(hz: number, gain: number, seconds = 0.5): Float64Array {
   const x = Float64Array.from(sine(hz, seconds));
   const clip = new SoftClipTwice();
-  for (let at = 0; at < x.length; at += 64) clip.process(x.subarray(at, at + 64), Math.min(64, x.length - at), Float64Array.of(gain, gain));
+  for (let at = 0; at < x.length; at += 64) clip.process(x.subarray(at, at + 64), Math.min(64, x.length - at), Float64Array.of(gain, gain), new Float64Array(128));
   return x.slice(4800, 4800 + RATE / 5);
 }
 
@@ -18,7 +18,7 @@ describe('soft clip, twice oversampled', () => {
   it('leaves what is small alone, but for its delay', () => {
     const x = Float64Array.from(sine(100, 0.1, { amplitude: 1e-3 }));
     const y = x.slice();
-    new SoftClipTwice().process(y, y.length, Float64Array.of(1, 1));
+    new SoftClipTwice().process(y, y.length, Float64Array.of(1, 1), new Float64Array(2 * y.length));
     // The delay is rounded to whole frames: half a frame of a sine of 100 Hz is 0.0065 of its amplitude.
     for (let i = 1000; i < 2000; i++) expect(Math.abs(y[i] - x[i - SOFT_CLIP_DELAY])).toBeLessThan(1e-3 * ((0.5 * 2 * Math.PI * 100) / RATE));
   });

@@ -1,3 +1,5 @@
+import { HalfBandDown } from './half-band-down.js';
+import { HalfBandUp } from './half-band-up.js';
 import { branchDelay, HALF_BAND } from './half-band.js';
 
 const A0 = HALF_BAND[0];
@@ -22,8 +24,11 @@ export class SoftClipTwice {
     this.state.set(other.state);
   }
 
-  /** Clips `frames` samples in place, after a gain that runs evenly from `gains[0]` (exclusive) to `gains[1]`. */
-  process(samples: Float64Array, frames: number, gains: Float64Array): void {
+  /**
+   * Clips `frames` samples in place, after a gain that runs evenly from `gains[0]` (exclusive) to `gains[1]`. Writes to `slopes`, two for each frame, by what the clip multiplies the sum
+   * of two neighbouring samples at the upper rate; `SoftClipShare` takes them.
+   */
+  process(samples: Float64Array, frames: number, gains: Float64Array, slopes: Float64Array): void {
     const s = this.state;
     let p0 = s[0], p1 = s[1], p2 = s[2], p3 = s[3];
     let q0 = s[4], q1 = s[5], q2 = s[6], q3 = s[7];
@@ -46,9 +51,13 @@ export class SoftClipTwice {
       q0 = x; q1 = b1; q2 = b2; q3 = b3;
       // Clip both.
       const f1 = Math.sqrt(1 + a3 * a3);
-      const even = (a3 + x0) / (f1 + f0);
+      const one = 1 / (f1 + f0);
+      const even = (a3 + x0) * one;
       const f2 = Math.sqrt(1 + b3 * b3);
-      const odd = (b3 + a3) / (f2 + f1);
+      const two = 1 / (f2 + f1);
+      const odd = (b3 + a3) * two;
+      slopes[2 * i] = one;
+      slopes[2 * i + 1] = two;
       x0 = b3; f0 = f2;
       // Down.
       const c1 = A0 * (odd - u1) + u0;
@@ -68,5 +77,47 @@ export class SoftClipTwice {
     s[16] = x0; s[17] = f0;
     // Rests would otherwise sink into subnormal numbers, which are slow.
     for (let i = 0; i < 17; i++) if (s[i] < 1e-18 && s[i] > -1e-18) s[i] = 0;
+  }
+}
+
+/**
+ * The share of one signal in what `SoftClipTwice` makes of a sum in which it is: since the clip's antiderivative form is a quotient, (x₁+x₀)/(F₁+F₀), whose
+ * denominator belongs to the sum, each part has its own numerator over it, and the shares add up to the whole.
+ */
+export class SoftClipShare {
+  private readonly up = new HalfBandUp();
+  private readonly down = new HalfBandDown();
+  private readonly upper: Float64Array;
+  private readonly last = new Float64Array(1);
+
+  /** @param most frames of the longest block. */
+  constructor(most: number) {
+    this.upper = new Float64Array(2 * most);
+  }
+
+  copyFrom(other: SoftClipShare): void {
+    this.up.copyFrom(other.up);
+    this.down.copyFrom(other.down);
+    this.last.set(other.last);
+  }
+
+  /** Takes the share in place, after the same gain as the sum and with the slopes that the sum's clip wrote. */
+  process(samples: Float64Array, frames: number, gains: Float64Array, slopes: Float64Array): void {
+    const { upper } = this;
+    let gain = gains[0];
+    const step = (gains[1] - gain) / frames;
+    for (let i = 0; i < frames; i++) {
+      gain += step;
+      samples[i] *= gain;
+    }
+    this.up.process(samples, 0, frames, upper);
+    let before = this.last[0];
+    for (let i = 0; i < 2 * frames; i++) {
+      const x = upper[i];
+      upper[i] = (x + before) * slopes[i];
+      before = x;
+    }
+    this.last[0] = before;
+    this.down.process(upper, samples, 0, frames);
   }
 }

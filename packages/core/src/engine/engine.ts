@@ -68,7 +68,7 @@ export class Engine {
   }
 
   private build(document: SoundDocument): Instrument {
-    return new Instrument(document, { ...this.options, assets: this.assets, stems: false });
+    return new Instrument(document, { ...this.options, assets: this.assets, stems: 'none' });
   }
 
   /** Takes a changed document. Numbers move smoothly; another structure is built and cross-faded. */
@@ -182,6 +182,8 @@ export class Engine {
         if (clock[0] >= events.loopFrames) {
           clock[0] = 0;
           clock[2] = 0;
+          this.current.mix.comeRound();
+          this.leaving?.mix.comeRound();
         }
         while (clock[2] < events.frame.length && events.frame[clock[2]] <= clock[0]) {
           this.current.event(events, clock[2]);

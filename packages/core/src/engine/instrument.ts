@@ -6,13 +6,13 @@ import { hardHoldMs } from './kick/hard-hold.js';
 import { KickPlayer } from './kick/kick-player.js';
 import { kickRecordingOf } from './kick/kick-recording.js';
 import { isStereo, LayerPlayer, linkedIn, LIVE_SOURCE } from './layer-player.js';
-import { KICK_DELAY, Mix } from './mix.js';
+import { KICK_DELAY, Mix, type Stems } from './mix.js';
 import type { Assets } from './recording.js';
 import { SideChain } from './side-chain.js';
 import { layerStructure } from './tones/tone-set.js';
 
 /** What an instrument is made for. */
-export interface InstrumentOptions { readonly sampleRateHz: number; readonly seed: number; readonly assets: Assets; readonly stems: boolean }
+export interface InstrumentOptions { readonly sampleRateHz: number; readonly seed: number; readonly assets: Assets; readonly stems: Stems }
 
 /** Seed of one pass of a sound. */
 export function seedOf(document: SoundDocument, pass: number): number {

@@ -1,11 +1,12 @@
 import { parameter, type Duck, type SoundDocument } from '../document/index.js';
-import { Ceiling, CrossoverSide, prewarp, SOFT_CLIP_DELAY, SoftClipTwice } from '../dsp/index.js';
+import { BETWEEN_REACH, Ceiling, prewarp, SOFT_CLIP_DELAY, TruePeakFollower } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
-import { DelayBank, DelayLine } from './delay-line.js';
+import { DelayBank } from './delay-line.js';
 import { Ducker, duckGain } from './duck.js';
 import { DuckStage } from './duck-stage.js';
 import { Feedback } from './feedback.js';
+import { GritStage } from './grit-stage.js';
 import { bankLinks } from './layer-player.js';
 import { MoverBank } from './mover-bank.js';
 import { ParameterBank } from './parameter-bank.js';
@@ -39,10 +40,12 @@ export interface LayerBlock extends Block { readonly role: string }
 /** Frames by which the kick must come late to be in step with the bass in the mix. */
 export const KICK_DELAY = SOFT_CLIP_DELAY;
 
+/** Stems of the layers: none, each layer's share after the clip, or each dry, as it goes into it. */
+export type Stems = 'none' | 'shares' | 'dry';
+
 /**
- * From layers and kick to the sum: clean path and clip, level, ducking, ceiling. With the clean path on, everything but what
- * Sub has below the crossover goes through a Linkwitz–Riley high-pass and the clip; Sub's lows go past it in mono. All
- * ways are delayed alike, so that crossover and kick stay in step.
+ * From layers and kick to the sum: clean path and clip (`GritStage`), level, ducking, ceiling. All ways are delayed alike, so that bass and kick stay in
+ * step.
  */
 export class Mix {
   readonly latencyFrames: number;
@@ -58,15 +61,15 @@ export class Mix {
   readonly taps: readonly StemTap[];
   private readonly clean = new Float64Array(BLOCK);
   private readonly peaks = new Float64Array(BLOCK);
+  /** The ceiling, and the greatest true peak of the step. */
+  private readonly levels = new Float64Array(2);
+  /** Left and right of the sound, then of what is heard with the backing parts. */
+  private readonly followers = Array.from({ length: 4 }, () => new TruePeakFollower(BLOCK));
   private readonly ceilingGain = new Float64Array(BLOCK);
-  private readonly highLeft = new CrossoverSide('high');
-  private readonly highRight = new CrossoverSide('high');
-  private readonly low = new CrossoverSide('low');
-  private readonly clipLeft = new SoftClipTwice();
-  private readonly clipRight = new SoftClipTwice();
-  private readonly waitLeft = new DelayLine(SOFT_CLIP_DELAY);
-  private readonly waitRight = new DelayLine(SOFT_CLIP_DELAY);
-  private readonly waitClean = new DelayLine(SOFT_CLIP_DELAY);
+  private readonly grit: GritStage;
+  /** The bass before the whole sound's feedback, then what that adds, for the stems; later the sum of bass and kick. */
+  private readonly addedLeft = new Float64Array(BLOCK);
+  private readonly addedRight = new Float64Array(BLOCK);
   /** Holds bass, kick and the bass before ducking back until the ceiling has looked ahead. */
   private readonly end: DelayBank;
   private readonly ceiling: Ceiling;
@@ -83,9 +86,7 @@ export class Mix {
   private readonly last = new Float64Array(7);
   /** The same at its start. */
   private readonly before = new Float64Array(7);
-  /** Warped crossover and drive at the start and the end of the step. */
-  private readonly crossover = new Float64Array(2);
-  private readonly drive = new Float64Array(2);
+  private readonly numbers = { crossover: new Float64Array(2), drive: new Float64Array(2), after: new Float64Array(2) };
   /** The numbers for which those were computed. */
   private readonly seen = new Float64Array(FIELDS.length).fill(NaN);
   private readonly cleanPath: boolean;
@@ -96,12 +97,13 @@ export class Mix {
   private sounds = false;
 
   /** Where bass or kick cannot differ between the sides, their right block is their left one. */
-  constructor(document: SoundDocument, private readonly stereo: boolean, private readonly kickStereo: boolean, private readonly sampleRateHz: number, seed: number, stems: boolean, hardHoldMs: number) {
+  constructor(document: SoundDocument, private readonly stereo: boolean, private readonly kickStereo: boolean, private readonly sampleRateHz: number, seed: number, stems: Stems, hardHoldMs: number) {
     this.cleanPath = document.grit.cleanPath.on;
     this.clipOn = document.grit.clip.on;
+    this.grit = new GritStage(this.clipOn ? 'clips' : 'waits', this.cleanPath);
     this.feedback = document.feedback.on ? new Feedback(document.feedback.way, sampleRateHz) : null;
     this.ceiling = new Ceiling(sampleRateHz);
-    const end = this.ceiling.delayFrames;
+    const end = this.ceiling.delayFrames + BETWEEN_REACH;
     this.latencyFrames = SOFT_CLIP_DELAY + end;
     this.kickRight = kickStereo ? new Float64Array(BLOCK) : this.kickLeft;
     this.bassRight = stereo ? new Float64Array(BLOCK) : this.bassLeft;
@@ -113,7 +115,7 @@ export class Mix {
     this.duckStage = document.duck.on && (document.duck.hard || document.duck.acts !== 'level') ? new DuckStage(document.duck, sampleRateHz) : null;
     this.movers = new MoverBank(document.movers, document.ground.tempoBpm, sampleRateHz, seed);
     this.bank = new ParameterBank(ROWS, values(document), bankLinks(document, null, FIELDS), sampleRateHz);
-    this.taps = stems ? document.layers.map((layer) => new StemTap(layer.role === 'sub', this.cleanPath, end, this.duckStage ? document.duck : null, sampleRateHz)) : [];
+    this.taps = stems === 'none' ? [] : document.layers.map((layer) => new StemTap(layer.role === 'sub', stereo, this.cleanPath, this.clipOn && stems === 'shares', end, this.duckStage ? document.duck : null, sampleRateHz));
     this.measureGains(0);
   }
 
@@ -129,11 +131,10 @@ export class Mix {
   }
 
   copyFrom(other: Mix): void {
-    for (const part of ['highLeft', 'highRight', 'low'] as const) this[part].copyFrom(other[part]);
-    for (const part of ['clipLeft', 'clipRight'] as const) this[part].copyFrom(other[part]);
-    for (const part of ['waitLeft', 'waitRight', 'waitClean'] as const) this[part].copyFrom(other[part]);
+    this.grit.copyFrom(other.grit);
     this.end.copyFrom(other.end);
     this.ceiling.copyFrom(other.ceiling);
+    this.followers.forEach((follower, f) => { follower.copyFrom(other.followers[f]); });
     this.ducker.copyFrom(other.ducker);
     if (other.duckStage) this.duckStage?.copyFrom(other.duckStage);
     this.movers.copyFrom(other.movers);
@@ -154,6 +155,11 @@ export class Mix {
   /** Ducking begins for a hit. */
   beginDuck(): void {
     this.ducker.hit();
+  }
+
+  /** The loop comes round: a bounce of it begins and ends here. */
+  comeRound(): void {
+    for (const follower of this.followers) follower.cut(SOFT_CLIP_DELAY);
   }
 
   noteOn(tie: boolean): void {
@@ -188,40 +194,25 @@ export class Mix {
     for (let i = 0; i < last.length; i++) this.before[i] = last[i];
     if (side) this.ducker.follow(side.left, side.right, side.silent, frames);
     this.measureGains(frames);
-    this.crossover[0] = this.before[0];
-    this.crossover[1] = last[0];
-    this.drive[0] = this.before[1];
-    this.drive[1] = last[1];
-    this.gather(layers, frames);
+    const { crossover, drive, after } = this.numbers;
+    crossover[0] = this.before[0];
+    crossover[1] = last[0];
+    drive[0] = this.before[1];
+    drive[1] = last[1];
+    after[0] = this.before[5];
+    after[1] = last[5];
+    const sub = this.gather(layers, frames);
     if (this.feedback) this.feedBack(frames);
-    this.shape(frames);
+    this.grit.process(this.bassLeft, this.bassRight, stereo, this.clean, sub, frames, this.numbers);
+    for (let t = 0; t < this.taps.length; t++) this.taps[t].shape(this.grit, frames, this.numbers);
     this.level(frames);
     if (this.duckStage) this.duckStage.process(this.bassLeft, this.bassRight, this.stereo, frames, this.ducker.share);
     this.takeKick(kick, frames);
     if (this.hasBacking) this.takeBacking(backing, frames);
 
-    const { bassLeft, bassRight, kickLeft, kickRight, backLeft, backRight, hasBacking, peaks, ceilingGain } = this;
-    let highest = 0;
-    const both = stereo || kickStereo || hasBacking;
-    for (let i = 0; i < frames; i++) {
-      let peak = Math.abs(bassLeft[i] + kickLeft[i]);
-      if (both) {
-        const other = Math.abs(bassRight[i] + kickRight[i]);
-        if (other > peak) peak = other;
-      }
-      if (hasBacking) {
-        // Neither the sound by itself nor what is heard with the parts stands above the ceiling.
-        const withLeft = Math.abs(bassLeft[i] + kickLeft[i] + backLeft[i]);
-        const withRight = Math.abs(bassRight[i] + kickRight[i] + backRight[i]);
-        if (withLeft > peak) peak = withLeft;
-        if (withRight > peak) peak = withRight;
-      }
-      peaks[i] = peak;
-      if (peak > highest) highest = peak;
-    }
-    this.ceiling.peak[0] = highest;
-    this.ceiling.peak[1] = last[6];
-    const acts = this.ceiling.gains(peaks, ceilingGain, frames);
+    const { bassLeft, bassRight, kickLeft, kickRight, backLeft, backRight, hasBacking, ceilingGain } = this;
+    this.followPeaks(frames);
+    const acts = this.ceiling.gains(this.peaks, ceilingGain, frames);
     this.end.process(frames);
     if (acts) {
       times(bassLeft, ceilingGain, frames);
@@ -236,14 +227,36 @@ export class Mix {
     for (let t = 0; t < this.taps.length; t++) this.taps[t].finish(this.before[2], last[2], this.ducker.share, acts ? ceilingGain : null, frames);
   }
 
-  /** Sums the layers, and Sub once more in mono for the clean path. */
-  private gather(layers: readonly LayerBlock[], frames: number): void {
+  /** Tells the ceiling the true peaks: of the sound by itself, and of what is heard with the backing parts. */
+  private followPeaks(frames: number): void {
+    const { bassLeft, bassRight, kickLeft, kickRight, backLeft, backRight, hasBacking, peaks, levels, followers, stereo, kickStereo } = this;
+    for (let i = 0; i < frames; i++) peaks[i] = 0;
+    levels[0] = this.last[6];
+    levels[1] = 0;
+    followers[0].process(bassLeft, kickLeft, frames, peaks, levels);
+    const both = stereo || kickStereo || hasBacking;
+    if (both) followers[1].process(bassRight, kickRight, frames, peaks, levels);
+    if (hasBacking) {
+      const { addedLeft, addedRight } = this;
+      for (let i = 0; i < frames; i++) {
+        addedLeft[i] = bassLeft[i] + kickLeft[i];
+        addedRight[i] = bassRight[i] + kickRight[i];
+      }
+      followers[2].process(addedLeft, backLeft, frames, peaks, levels);
+      followers[3].process(addedRight, backRight, frames, peaks, levels);
+    }
+    this.ceiling.peak[0] = levels[1];
+    this.ceiling.peak[1] = levels[0];
+  }
+
+  /** Sums the layers, and Sub once more in mono for the clean path; says whether there is any. */
+  private gather(layers: readonly LayerBlock[], frames: number): boolean {
     const { bassLeft, bassRight, clean, stereo, cleanPath } = this;
     let sounds = false;
     let sub = false;
     for (let l = 0; l < layers.length; l++) {
       const { silent, role, left, right } = layers[l];
-      if (this.taps.length > 0) this.taps[l].take(left, right, silent, frames, this.crossover);
+      if (this.taps.length > 0) this.taps[l].take(left, right, silent, frames);
       if (silent) continue;
       // The first that sounds is copied, the others are added: that saves filling the blocks with zeros.
       if (sounds) {
@@ -264,53 +277,47 @@ export class Mix {
       for (let i = 0; i < frames; i++) bassLeft[i] = 0;
       if (stereo) for (let i = 0; i < frames; i++) bassRight[i] = 0;
     }
-    if (!sub) for (let i = 0; i < frames; i++) clean[i] = 0;
+    return sub;
   }
 
   /** The bass comes back to itself before crossover and clip. */
   private feedBack(frames: number): void {
     // Once no layer sounds any more it dies away: a loop that sounds by itself would never end.
     this.sounding[0] = this.sounds ? 1 : this.sounding[0] * Math.exp(-frames / (FEEDBACK_ENDS_S * this.sampleRateHz));
-    this.feedback!.process(this.bassLeft, this.bassRight, 0, frames, this.bank.value, FEEDBACK, this.sounding, this.stereo);
+    const { taps, bassLeft, bassRight, addedLeft, addedRight, stereo } = this;
+    if (taps.length > 0) {
+      addedLeft.set(bassLeft);
+      addedRight.set(bassRight);
+    }
+    this.feedback!.process(bassLeft, bassRight, 0, frames, this.bank.value, FEEDBACK, this.sounding, stereo);
+    if (taps.length > 0) this.shareFeedback(frames);
   }
 
-  /** Crossover and clip; where there is no clip, a delay of the same length. */
-  private shape(frames: number): void {
-    const { bassLeft, bassRight, clean, stereo, crossover, drive } = this;
-    if (this.cleanPath) {
-      this.low.process(clean, frames, crossover);
-      this.waitClean.process(clean, frames);
-      this.highLeft.process(bassLeft, frames, crossover);
-      if (stereo) this.highRight.process(bassRight, frames, crossover);
+  /** What comes back belongs to no layer: each stem takes as much of it as its layer has of the power of late. */
+  private shareFeedback(frames: number): void {
+    const { taps, bassLeft, bassRight, addedLeft, addedRight } = this;
+    for (let i = 0; i < frames; i++) {
+      addedLeft[i] = bassLeft[i] - addedLeft[i];
+      addedRight[i] = bassRight[i] - addedRight[i];
     }
-    if (this.clipOn) {
-      this.clipLeft.process(bassLeft, frames, drive);
-      if (stereo) this.clipRight.process(bassRight, frames, drive);
-    } else {
-      this.waitLeft.process(bassLeft, frames);
-      if (stereo) this.waitRight.process(bassRight, frames);
-    }
+    let whole = 0;
+    for (let t = 0; t < taps.length; t++) whole += taps[t].power[0];
+    for (let t = 0; t < taps.length; t++) taps[t].add(addedLeft, addedRight, whole > 0 ? taps[t].power[0] / whole : 1 / taps.length, frames);
   }
 
-  /** Joins clean and clipped, and sets the level with ducking; keeps the mono of it before ducking. */
+  /** Sets the level with ducking; keeps the mono of it before ducking. */
   private level(frames: number): void {
-    const level0 = this.before[2];
-    const before0 = this.before[3];
-    const after0 = this.before[5];
-    const { bassLeft, bassRight, bassBefore, clean, stereo, last } = this;
-    const levelStep = (last[2] - level0) / frames;
-    const beforeStep = (last[3] - before0) / frames;
-    const afterStep = (last[5] - after0) / frames;
-    let level = level0;
-    let before = before0;
-    let after = after0;
+    const { bassLeft, bassRight, bassBefore, stereo, last } = this;
+    const levelStep = (last[2] - this.before[2]) / frames;
+    const beforeStep = (last[3] - this.before[3]) / frames;
+    let level = this.before[2];
+    let before = this.before[3];
     for (let i = 0; i < frames; i++) {
       level += levelStep;
       before += beforeStep;
-      after += afterStep;
-      const left = clean[i] + after * bassLeft[i];
+      const left = bassLeft[i];
       if (stereo) {
-        const right = clean[i] + after * bassRight[i];
+        const right = bassRight[i];
         bassBefore[i] = before * 0.5 * (left + right);
         bassRight[i] = level * right;
       } else bassBefore[i] = before * left;

@@ -19,7 +19,7 @@ describe('a sound as a backing part', () => {
   it('is its bass at the other tempo, as often as the other loop is longer, each round at its bar', () => {
     const sound = mudLine();
     const { left } = backing(sound, { tempoBpm: 133.7, bars: 4 });
-    const { bass } = renderLoop({ ...sound, ground: { ...sound.ground, tempoBpm: 133.7 } }, { sampleRateHz: RATE, stems: false });
+    const { bass } = renderLoop({ ...sound, ground: { ...sound.ground, tempoBpm: 133.7 } }, { sampleRateHz: RATE, stems: 'none' });
     expect(left.length).toBe(loopFrames(4, 133.7, RATE));
     const second = loopFrames(2, 133.7, RATE);
     for (const from of [0, second]) expect(Array.from(left.subarray(from, from + 4000))).toEqual(Array.from(bass.left.subarray(0, 4000)));
@@ -42,7 +42,7 @@ describe('a sound as a backing part', () => {
     const sound = mudLine();
     Object.assign(sound.duck, { on: true, amountDb: 24 });
     const { left } = backing(sound, { tempoBpm: 128, bars: 1 });
-    const own = renderLoop(sound, { sampleRateHz: RATE, stems: false });
+    const own = renderLoop(sound, { sampleRateHz: RATE, stems: 'none' });
     expect(Array.from(left)).toEqual(Array.from(own.bass.left));
     expect(own.kick.left.some((x) => Math.abs(x) > 0.1)).toBe(true);
   });

@@ -19,7 +19,7 @@ function repeated(loop: Float32Array, rounds: number, frameOfRound: (round: numb
  * at least as long. In steps that yield the share done.
  */
 export function* renderBackingSteps(sound: SoundDocument, { tempoBpm, bars }: Pick<Ground, 'tempoBpm' | 'bars'>, options: Pick<RenderOptions, 'sampleRateHz' | 'assets'>): Generator<number, Stereo> {
-  const loop = yield* renderLoopSteps({ ...sound, ground: { ...sound.ground, tempoBpm } }, { ...options, stems: false });
+  const loop = yield* renderLoopSteps({ ...sound, ground: { ...sound.ground, tempoBpm } }, { ...options, stems: 'none' });
   const rounds = Math.max(1, Math.ceil(bars / sound.ground.bars));
   const side = (samples: Float32Array) => repeated(samples, rounds, (round) => loopFrames(sound.ground.bars * round, tempoBpm, options.sampleRateHz));
   return { left: side(loop.bass.left), right: side(loop.bass.right) };

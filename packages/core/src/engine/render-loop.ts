@@ -10,7 +10,7 @@ import { kickFrames } from './kick/render-kick.js';
 import { kickRecordingOf } from './kick/kick-recording.js';
 import { isStereo, LayerPlayer, type LayerPlayerOptions } from './layer-player.js';
 import { lowestTone } from './lowest-tone.js';
-import { KICK_DELAY, Mix } from './mix.js';
+import { KICK_DELAY, Mix, type Stems } from './mix.js';
 import type { Assets, Stereo } from './recording.js';
 import { SideChain } from './side-chain.js';
 
@@ -21,7 +21,7 @@ export interface LoopRender {
   readonly kick: Stereo;
   readonly bass: Stereo;
   readonly all: Stereo;
-  /** Each layer on its way into the clip, after crossover, level and ducking. */
+  /** Each layer's share of the bass, after clip, level and ducking: they add up to it. Dry ones are as they go into the clip. */
   readonly layers: readonly (Stereo & { readonly id: string })[];
   /** The bass in mono before ducking and ceiling. */
   readonly bassBefore: Float32Array;
@@ -40,8 +40,8 @@ export interface RenderOptions {
   /** Number of the seeded pass; passes differ where phases or movers run free. */
   readonly pass?: number;
   readonly cache?: LayerCache;
-  /** Whether each layer's stem is wanted as well. */
-  readonly stems?: boolean;
+  /** Which stems of the layers are wanted as well; 'shares' unless set. */
+  readonly stems?: Stems;
   /**
    * Whether only the end of the first round is run before the one that is kept, from a moment at which no note sounds, instead of all of it: enough for what hangs over the loop's end,
    * not for what runs free or builds up over a whole round.
@@ -99,15 +99,18 @@ function briefStart(document: SoundDocument, events: EventList, kickLength: numb
 /** Seconds of sound between two yields of a render. */
 const STRETCH_S = 1;
 
-/** Runs the loop's events and blocks over `total` frames, round and round from a place in the loop; yields the share done now and then. */
-function* run(events: EventList, sampleRateHz: number, start: number, total: number, event: (index: number) => void, step: (at: number, frames: number) => void): Generator<number, void> {
+/** Runs the loop's events and blocks over `total` frames, round and round from a place in the loop, and tells each time it comes round; yields the share done now and then. */
+function* run(events: EventList, sampleRateHz: number, start: number, total: number, event: (index: number) => void, step: (at: number, frames: number) => void, round?: () => void): Generator<number, void> {
   let place = start;
   let index = 0;
   while (index < events.frame.length && events.frame[index] < start) index++;
   let at = 0;
   let rest = STRETCH_S * sampleRateHz;
   while (at < total) {
-    if (place >= events.loopFrames) place = index = 0;
+    if (place >= events.loopFrames) {
+      place = index = 0;
+      round?.();
+    }
     while (index < events.frame.length && events.frame[index] <= place) event(index++);
     const until = index < events.frame.length ? events.frame[index] : events.loopFrames;
     const go = Math.min(total - at, framesToGo(place, until, at));
@@ -163,7 +166,7 @@ function* renderLayer(document: SoundDocument, index: number, events: EventList,
  * second round is kept. The same document, rate and pass give the same samples on every host.
  */
 export function* renderLoopSteps(document: SoundDocument, options: RenderOptions): Generator<number, LoopRender> {
-  const { sampleRateHz, assets = new Map(), pass = 0, cache, stems = true, brief = false } = options;
+  const { sampleRateHz, assets = new Map(), pass = 0, cache, stems = 'shares', brief = false } = options;
   const events = eventList(document, sampleRateHz);
   const seed = seedOf(document, pass);
   const loop = events.loopFrames;
@@ -197,7 +200,7 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
   const sides = stereoMix || kick.stereo;
   const out: LoopRender = {
     sampleRateHz, frames: loop, kick: silence(loop, kick.stereo), bass: silence(loop, stereoMix), all: silence(loop, sides), bassBefore: new Float32Array(loop), ducking: document.duck.on ? new Float32Array(Math.ceil(loop / DUCKING_FRAMES)).fill(1) : null, backing: backing.length > 0 ? silence(loop, true) : null,
-    layers: stems ? sources.map(({ id, left, right }) => ({ id, ...silence(loop, left !== right) })) : [],
+    layers: stems !== 'none' ? sources.map(({ id, left, right }) => ({ id, ...silence(loop, left !== right || (stereoMix && stems === 'shares' && document.grit.clip.on)) })) : [],
   };
   const first = before + mix.latencyFrames;
   yield* shareOf(run(events, sampleRateHz, start, total, (i) => {
@@ -241,7 +244,7 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
       keep(mix.taps[s].left, from, frames, layer.left, to);
       if (layer.right !== layer.left) keep(mix.taps[s].right, from, frames, layer.right, to);
     }
-  }), LAYERS_SHARE, 1 - LAYERS_SHARE);
+  }, () => { mix.comeRound(); }), LAYERS_SHARE, 1 - LAYERS_SHARE);
   yield 1;
   return out;
 }

@@ -1,52 +1,63 @@
 import type { Duck } from '../document/index.js';
-import { CrossoverSide, SOFT_CLIP_DELAY } from '../dsp/index.js';
 import { BLOCK } from './chunk.js';
 import { DelayLine } from './delay-line.js';
 import { DuckStage } from './duck-stage.js';
+import { GritStage, type GritNumbers } from './grit-stage.js';
+
+/** Time constant of a layer's power, in seconds. */
+const FORGETS_S = 0.05;
 
 /**
- * A layer's own way through the mix, for its stem: crossover, ducking, level and ceiling as the bass has them, but no clip, which is one for all layers. Where nothing clips, the stems
- * add up to the bass.
+ * A layer's own way through the mix, for its stem: clean path, ducking, level and ceiling as the bass has them, and its share of what the clip makes of all layers, so that the stems add
+ * up to the bass; or dry, as it goes into the clip.
  */
 export class StemTap {
   readonly left = new Float64Array(BLOCK);
   readonly right = new Float64Array(BLOCK);
-  private readonly highLeft = new CrossoverSide('high');
-  private readonly highRight = new CrossoverSide('high');
-  private readonly low = new CrossoverSide('low');
   private readonly clean = new Float64Array(BLOCK);
-  /** As long as the clip takes, and as the ceiling looks ahead. */
-  private readonly clipLeft = new DelayLine(SOFT_CLIP_DELAY);
-  private readonly clipRight = new DelayLine(SOFT_CLIP_DELAY);
+  private readonly grit: GritStage;
   private readonly endLeft: DelayLine;
   private readonly endRight: DelayLine;
   private readonly duckStage: DuckStage | null;
+  /** Power of late, both sides; the powers of all layers say how they share what belongs to none. */
+  readonly power = new Float64Array(1);
 
-  /** `duck` is given where ducking acts on more than the level. */
-  constructor(private readonly sub: boolean, private readonly cleanPath: boolean, endDelay: number, duck: Duck | null, sampleRateHz: number) {
+  /** `stereo` and `cleanPath` are the bass's; `shares` says whether there is a clip to share in; `duck` is given where ducking acts on more than the level. */
+  constructor(private readonly sub: boolean, private readonly stereo: boolean, cleanPath: boolean, shares: boolean, endDelay: number, duck: Duck | null, private readonly sampleRateHz: number) {
+    this.grit = new GritStage(shares ? 'shares' : 'waits', cleanPath);
     this.endLeft = new DelayLine(endDelay);
     this.endRight = new DelayLine(endDelay);
     this.duckStage = duck ? new DuckStage(duck, sampleRateHz) : null;
   }
 
-  /** Takes the next frames of the layer in; `g` is the warped crossover at both ends of the step. */
-  take(sourceLeft: Float64Array, sourceRight: Float64Array, silent: boolean, frames: number, g: Float64Array): void {
-    const { left, right, clean } = this;
+  /** Takes the next frames of the layer in. */
+  take(sourceLeft: Float64Array, sourceRight: Float64Array, silent: boolean, frames: number): void {
+    const { left, right, power } = this;
+    let sum = 0;
     for (let i = 0; i < frames; i++) {
-      left[i] = silent ? 0 : sourceLeft[i];
-      right[i] = silent ? 0 : sourceRight[i];
+      const l = silent ? 0 : sourceLeft[i];
+      const r = silent ? 0 : sourceRight[i];
+      left[i] = l;
+      right[i] = r;
+      this.clean[i] = 0.5 * (l + r);
+      sum += l * l + r * r;
     }
-    if (this.cleanPath) {
-      if (this.sub) {
-        for (let i = 0; i < frames; i++) clean[i] = 0.5 * (left[i] + right[i]);
-        this.low.process(clean, frames, g);
-      }
-      this.highLeft.process(left, frames, g);
-      this.highRight.process(right, frames, g);
-      if (this.sub) for (let i = 0; i < frames; i++) { left[i] += clean[i]; right[i] += clean[i]; }
+    power[0] += (sum / frames - power[0]) * (1 - Math.exp(-frames / (FORGETS_S * this.sampleRateHz)));
+  }
+
+  /** Adds a share of what the whole sound's feedback brings back. */
+  add(left: Float64Array, right: Float64Array, share: number, frames: number): void {
+    for (let i = 0; i < frames; i++) {
+      this.left[i] += share * left[i];
+      this.right[i] += share * right[i];
     }
-    this.clipLeft.process(left, frames);
-    this.clipRight.process(right, frames);
+  }
+
+  /** Clean path and clip, as `bass` has just run them. */
+  shape(bass: GritStage, frames: number, numbers: GritNumbers): void {
+    const { left, right, clean } = this;
+    this.grit.process(left, right, this.stereo, clean, this.sub, frames, numbers, bass);
+    if (!this.stereo) for (let i = 0; i < frames; i++) right[i] = left[i];
   }
 
   /** Sets level, ducking and ceiling: a gain that runs evenly over the step, the share of the ducking's depth at its end, and gains frame by frame where the ceiling acts. */

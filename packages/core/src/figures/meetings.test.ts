@@ -169,7 +169,7 @@ print(json.dumps(out))`;
     const held = [{ tick: 0, ticks: 1860 }, { tick: 1920, ticks: 1800, pitch: 31 }];
     const sounds = [line('note', held), line('note and kick', held), line('note', [{ tick: 240, ticks: 400 }, { tick: 720, ticks: 900 }]), mudLine(), slackWater()];
     const rendered = sounds.map((each) => {
-      const { kick, bass } = renderLoop(each, { sampleRateHz: RATE, stems: false });
+      const { kick, bass } = renderLoop(each, { sampleRateHz: RATE, stems: 'none' });
       const mono = ({ left, right }: typeof kick) => Array.from(left, (x, i) => 0.5 * (x + right[i]));
       const lows = [mono(kick), mono(bass)] as const;
       const low = (x: readonly number[]) => lowBand(x, RATE, 120, true);

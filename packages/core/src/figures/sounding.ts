@@ -60,7 +60,7 @@ export function* soundingSteps(document: SoundDocument, options: SoundingOptions
   let first: LoopRender | null = null;
   for (let pass = 0; pass < count; pass++) {
     const share = (done: number) => (0.9 * (pass + done)) / count;
-    const steps = renderLoopSteps(document, { ...options, pass, stems: pass === 0 });
+    const steps = renderLoopSteps(document, { ...options, pass, stems: pass === 0 ? 'shares' : 'none' });
     let step = steps.next();
     for (; !step.done; step = steps.next()) yield share(0.5 * step.value);
     const render = step.value;

@@ -68,7 +68,7 @@ function tonesTold(document: SoundDocument, layer: Layer, sampleRateHz: number, 
   if (document.line.notes.length === 0 || layer.acts.two.way !== 'add' || layer.acts.three.way !== 'add') return [];
   const on = [0, 1, 2].filter((t) => layer.tones[t].on && layer.tones[t].levelDb > -60);
   if (on.length < 2) return [];
-  const lows = on.map((t) => lowBand(renderLoop(toneAlone(document, layer, t), { sampleRateHz, assets, stems: false }).bass.left, sampleRateHz, BELOW_HZ, true));
+  const lows = on.map((t) => lowBand(renderLoop(toneAlone(document, layer, t), { sampleRateHz, assets, stems: 'none' }).bass.left, sampleRateHz, BELOW_HZ, true));
   return on.flatMap((t, i) => on.slice(i + 1).flatMap((other, j) => {
     const gain = lowSumGainDb(lows[i], lows[i + 1 + j]);
     return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${t} ${other}`, text: `${layer.name}: tones ${t + 1} and ${other + 1} cancel each other’s lows: together ${plain(gain)} dB below 120 Hz. Turn the start phase of one.` }] : [];

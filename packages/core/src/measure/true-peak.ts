@@ -1,24 +1,13 @@
-import { kaiser, kaiserBeta } from '../dsp/index.js';
+import { BETWEEN_REACH as REACH, BETWEEN_TAPS as TAPS } from '../dsp/index.js';
 import { gainToDb } from '../units/index.js';
 import { known, unknown, type Audio, type Figure } from './audio.js';
 
-const TIMES = 4;
-const REACH = 16;
 /** Between two samples the signal may stand this much above them: 4 dB. */
 const NEAR = 1.6;
 
-/** Taps for the three places between two samples; `TAPS[p][k]` weighs the sample REACH − 1 − k before the place. */
-const TAPS = (() => {
-  const window = kaiser(2 * REACH * TIMES + 1, kaiserBeta(80));
-  return Array.from({ length: TIMES - 1 }, (_, p) => Float64Array.from({ length: 2 * REACH }, (_unused, k) => {
-    const t = k - REACH + 1 - (p + 1) / TIMES;
-    return (Math.sin(Math.PI * t) / (Math.PI * t)) * window[Math.round((t + REACH) * TIMES)];
-  }));
-})();
-
 /**
  * True peak as an amplitude: the greatest magnitude of the signal four times oversampled (ITU-R BS.1770-5, Annex 2), by a
- * windowed sinc of 32 samples. Places between samples are computed only where the samples around come near the
+ * windowed sinc of 32 samples. What lies between samples is computed only where the samples around come near the
  * greatest value found so far (within 4 dB).
  */
 export function truePeak({ channels, loop = false }: Audio): number {
@@ -33,8 +22,8 @@ export function truePeak({ channels, loop = false }: Audio): number {
       const next = i + 1 < n ? channel[i + 1] : 0;
       if (Math.max(Math.abs(channel[i]), Math.abs(next)) * NEAR < peak) continue;
       const inside = i >= REACH && i + REACH < n;
-      for (let p = 0; p < TIMES - 1; p++) {
-        const size = Math.abs(inside ? between(TAPS[p], channel, i - REACH + 1) : betweenEnds(TAPS[p], channel, i - REACH + 1, loop));
+      for (const taps of TAPS) {
+        const size = Math.abs(inside ? between(taps, channel, i - REACH + 1) : betweenEnds(taps, channel, i - REACH + 1, loop));
         if (size > peak) peak = size;
       }
     }

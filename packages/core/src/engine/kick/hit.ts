@@ -1,13 +1,17 @@
 import type { MadeKick } from '../../document/index.js';
-import { bendInPlace, prewarp, Random, SoftClip, StateVariable, waveBank } from '../../dsp/index.js';
+import { bendInPlace, prewarp, SoftClip, waveBank } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
 import { BLOCK } from '../chunk.js';
 import type { Recording } from '../recording.js';
+import { FixedRateNoise, NOISE_RATE_HZ } from './fixed-rate-noise.js';
 
 /** Time in which a hit that gives way to the next fades, that of a cut at its length, and that of a sampled click's end, in seconds. */
 const YIELD_S = 0.003;
 const CUT_MS = 5;
 const CLICK_END_MS = 2;
+/** Time in which a wave that does not begin at zero rises, in ms, and what counts as zero. */
+const RISE_MS = 0.6;
+const BEGINS_AT_ZERO = 1e-3;
 /** How far a soft square is driven at most, and how often a fold passes the crest at most. */
 const SQUAREST = 6;
 const FOLDS = 4;
@@ -31,18 +35,16 @@ const PROGRESS = 10;
 const SHAPE = 12;
 /** Pitch halfway through the step. */
 const HALFWAY_HZ = 13;
+/** 1 where the body begins apart from zero, and so rises. */
+const RISES = 14;
 
 /** One hit of a kick. */
 export class Hit {
-  readonly state = new Float64Array(14);
-  private readonly band = new StateVariable('band');
-  private readonly body = new StateVariable('band');
+  readonly state = new Float64Array(15);
   private readonly clip = new SoftClip();
-  private readonly random: Random;
-  private readonly bodyRandom: Random;
-  /** Where the noise begins: every hit has the same click. */
-  private readonly randomStart: Random;
-  private readonly bodyStart: Random;
+  /** Every hit has the same click, and the same noise in its body. */
+  private readonly clickNoise: FixedRateNoise;
+  private readonly bodyNoise: FixedRateNoise;
   private readonly noise = new Float64Array(BLOCK);
   private readonly work = new Float64Array(BLOCK);
   private readonly table: Float32Array;
@@ -52,19 +54,15 @@ export class Hit {
 
   constructor(private readonly sampleRateHz: number, seed: number) {
     this.table = waveBank('sine', sampleRateHz / 2).table(0, 0);
-    this.random = new Random(seed, 5);
-    this.randomStart = new Random(seed, 5);
-    this.bodyRandom = new Random(seed, 6);
-    this.bodyStart = new Random(seed, 6);
+    this.clickNoise = new FixedRateNoise(seed, 5, sampleRateHz);
+    this.bodyNoise = new FixedRateNoise(seed, 6, sampleRateHz);
   }
 
   copyFrom(other: Hit): void {
     this.state.set(other.state);
-    this.band.copyFrom(other.band);
-    this.body.copyFrom(other.body);
     this.clip.copyFrom(other.clip);
-    this.random.copyFrom(other.random);
-    this.bodyRandom.copyFrom(other.bodyRandom);
+    this.clickNoise.copyFrom(other.clickNoise);
+    this.bodyNoise.copyFrom(other.bodyNoise);
   }
 
   start(velocity: number, delayFrames: number): void {
@@ -73,11 +71,9 @@ export class Hit {
     this.state[ON] = 1;
     this.state[VELOCITY] = velocity / 127;
     this.state[FADE] = 1;
-    this.band.reset();
-    this.body.reset();
     this.clip.reset();
-    this.random.copyFrom(this.randomStart);
-    this.bodyRandom.copyFrom(this.bodyStart);
+    this.clickNoise.start();
+    this.bodyNoise.start();
   }
 
   /** Frames of this step that pass before the hit begins. */
@@ -160,8 +156,10 @@ export class Hit {
         }
       }
       const x = phase * size;
-      const k = x | 0;
-      const y = table[k] + (x - k) * (table[k + 1] - table[k]);
+      const whole = x | 0;
+      // A phase a hair under 0 wraps to 1 exactly: that is the place 0.
+      const k = whole & (size - 1);
+      const y = table[k] + (x - whole) * (table[k + 1] - table[k]);
       work[i] = shakes === 1 && folds && shape > 0 ? Math.sin((Math.PI / 2) * y * (1 + FOLDS * shape)) : y;
     }
     state[SHAPE] = shaped;
@@ -175,14 +173,13 @@ export class Hit {
   /** Noise through a resonance that falls as the body's pitch would. */
   private writeNoiseBody(made: MadeKick, frames: number): void {
     const { state, work, section, sampleRateHz } = this;
-    this.bodyRandom.fill(work, frames, 2);
-    section[0] = prewarp(state[INCREMENT] * sampleRateHz, sampleRateHz);
-    section[1] = prewarp(state[HZ], sampleRateHz);
+    section[0] = prewarp(state[INCREMENT] * sampleRateHz, NOISE_RATE_HZ);
+    section[1] = prewarp(state[HZ], NOISE_RATE_HZ);
     section[2] = 2 * Math.sinh((Math.LN2 / 2) * made.noiseWidthOct);
-    this.body.process(work, 0, frames, section);
+    this.bodyNoise.fill(work, frames, section);
     state[INCREMENT] = state[HZ] / sampleRateHz;
     // A narrower band passes less of the noise; its level is made up for by its width (the power of a band is as its width).
-    const up = Math.sqrt((0.25 * sampleRateHz) / (state[HZ] * section[2]));
+    const up = Math.sqrt((0.25 * NOISE_RATE_HZ) / (state[HZ] * section[2]));
     for (let i = 0; i < frames; i++) work[i] *= up * section[2];
   }
 
@@ -200,6 +197,8 @@ export class Hit {
       state[BODY] = state[VELOCITY];
       state[CLICK] = clickGain * (shakes === 1 ? 1 : state[VELOCITY]);
       state[SHAPE] = shakes === 1 ? made.clickShapePct / 100 : 0;
+      const begins = Math.sin(2 * Math.PI * (made.startDeg / 360 - (made.dropBy === 'phase' ? made.dropCycles : 0)));
+      state[RISES] = made.body === 'tone' && (begins > BEGINS_AT_ZERO || begins < -BEGINS_AT_ZERO) ? 1 : 0;
     }
     state[PLACE] += frames;
     const ms = (state[PLACE] * 1000) / sampleRateHz;
@@ -220,11 +219,10 @@ export class Hit {
     const clickTo = clickGain * clickLevel * (shakes === 1 ? 1 : state[VELOCITY] * kept);
     const noisy = (made.click === 'noise' || shakes === 1) && state[CLICK] > 0;
     if (noisy) {
-      this.random.fill(noise, frames, 2);
-      section[0] = section[1] = prewarp(made.clickHz, sampleRateHz);
+      section[0] = section[1] = prewarp(made.clickHz, NOISE_RATE_HZ);
       // Q of a band whose −3 dB points lie the given octaves apart (Bristow-Johnson's cookbook).
       section[2] = 2 * Math.sinh((Math.LN2 / 2) * made.clickWidthOct);
-      this.band.process(noise, 0, frames, section);
+      this.clickNoise.fill(noise, frames, section);
       const clickStep = (clickTo - state[CLICK]) / frames;
       let at = state[CLICK];
       for (let i = 0; i < frames; i++) {
@@ -242,6 +240,7 @@ export class Hit {
       gain += gainStep;
       work[i] *= gain;
     }
+    if (state[RISES] === 1) this.rise(start, frames);
     if (noisy && shakes === 0) for (let i = 0; i < frames; i++) work[i] += noise[i];
     else if (made.click === 'sample' && click && clickGain > 0) this.addClick(click, start, frames, ms, made.clickMs, clickGain * state[VELOCITY] * kept);
     if (made.driveDb > 0) {
@@ -254,6 +253,14 @@ export class Hit {
     state[BODY] = body;
     state[CLICK] = clickTo;
     if (((body === 0 && clickTo === 0) || state[FADE] === 0 || toCut <= 0) && !(made.click === 'sample' && click && ms < made.clickMs && toCut > 0)) state[ON] = 0;
+  }
+
+  /** A wave that begins at its crest would be a bare step: it rises along half a raised cosine. */
+  private rise(start: number, frames: number): void {
+    const { work, state } = this;
+    const takes = (RISE_MS / 1000) * this.sampleRateHz;
+    for (let i = 0; i < frames && start + i < takes; i++) work[i] *= 0.5 - 0.5 * Math.cos((Math.PI * (start + i)) / takes);
+    if (start + frames >= takes) state[RISES] = 0;
   }
 
   private addClick(click: Recording, start: number, frames: number, ms: number, clickMs: number, gain: number): void {

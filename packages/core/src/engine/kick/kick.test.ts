@@ -222,3 +222,64 @@ describe('the beats', () => {
     expect(frames({ source: 'wav', wav: { ...cleanWavKick('a'.repeat(64), 'k.wav'), shiftMs: 2 } })).toEqual([96, 9096]);
   });
 });
+
+describe('the noise of a kick', () => {
+  /** Energy in a third of an octave around a frequency, in dB re that of a unit signal over time: the same at any sample rate. */
+  function thirdDb(x: Float64Array, hz: number, rate: number): number {
+    let power = 0;
+    const from = hz * 2 ** (-1 / 6);
+    const step = 12;
+    for (let f = from; f < hz * 2 ** (1 / 6); f += step) {
+      let re = 0;
+      let im = 0;
+      for (let i = 0; i < x.length; i++) {
+        re += x[i] * Math.cos((2 * Math.PI * f * i) / rate);
+        im += x[i] * Math.sin((2 * Math.PI * f * i) / rate);
+      }
+      power += (re * re + im * im) / rate ** 2;
+    }
+    return 10 * Math.log10(power);
+  }
+
+  it.each([['its click', { click: 'noise', clickHz: 6000, clickWidthOct: 3, clickMs: 9, clickDb: 0, decayMs: 20, holdMs: 0 }, [2000, 4000, 8000, 12500, 16000]], ['its body', { body: 'noise', tailHz: 55, startHz: 110, dropBend: 0, noiseWidthOct: 0.3, holdMs: 40, decayMs: 60, click: 'none' }, [50, 63, 100]]] as const)('has the same spectrum in %s at every sample rate', (_name, set, thirds) => {
+    const seconds = 0.12;
+    // What the body's tone leaves would hide the click: it is taken off.
+    const alone = (rate: number) => {
+      const whole = hit(kickOf(set as Partial<MadeKick>), seconds, null, 127, rate);
+      if (set.click === 'none') return whole;
+      const without = hit(kickOf({ ...(set as Partial<MadeKick>), click: 'none' }), seconds, null, 127, rate);
+      return whole.map((x, i) => x - without[i]);
+    };
+    const wanted = thirds.map((hz) => thirdDb(alone(48000), hz, 48000));
+    for (const rate of [44100, 88200, 96000]) thirds.forEach((hz, i) => { expect(Math.abs(thirdDb(alone(rate), hz, rate) - wanted[i])).toBeLessThan(0.5); });
+  });
+
+  it.each([44100, 48000, 96000])('is the same wave, sample for sample at the same moments, at %i Hz', (rate) => {
+    const at = (r: number) => hit(kickOf({ click: 'noise', clickHz: 3000, clickMs: 12, clickDb: 0 }), 0.02, null, 127, r);
+    const one = at(48000);
+    const other = at(rate);
+    // Moments that both have: every 1/300 s.
+    for (let k = 1; k < 4; k++) expect(Math.abs(one[k * 160] - other[(k * rate) / 300])).toBeLessThan(0.06);
+  });
+});
+
+describe('a kick that does not begin at zero', () => {
+  it.each([['frequency', 90, 0], ['frequency', -60, 0], ['phase', 90, 6], ['phase', 0, 6.25]] as const)('rises within a millisecond: by %s, %i°, %f cycles', (dropBy, startDeg, dropCycles) => {
+    for (const rate of [44100, 96000]) {
+      const x = hit(kickOf({ dropBy, startDeg, dropCycles, startHz: 60, tailHz: 50, dropMs: 80 }), 0.05, null, 127, rate);
+      expect(Math.abs(x[0])).toBeLessThan(0.01);
+      // No step beyond that of a rise within 0.3 ms, and all there after 1 ms.
+      expect(steepest(x.subarray(0, Math.round(0.002 * rate)))).toBeLessThan((Math.PI / 2) / (0.0003 * rate));
+      expect(Math.abs(x[Math.round(0.001 * rate)])).toBeGreaterThan(0.5);
+    }
+  });
+
+  it('and one that does is left as it is, from its first sample', () => {
+    const x = hit(kickOf({ startHz: 50, tailHz: 50 }), 0.01);
+    for (let i = 0; i < 48; i++) expect(x[i]).toBeCloseTo(Math.sin((2 * Math.PI * 50 * i) / RATE), 3);
+  });
+
+  it('is a number whatever hair its phase is under zero', () => {
+    for (const startDeg of [-1.5e-233, -1e-17, -180, 180]) expect(hit(kickOf({ startDeg }), 0.02).every(Number.isFinite)).toBe(true);
+  });
+});
