@@ -89,15 +89,22 @@ export function* duckSteps(document: SoundDocument, by: Duck['by'], { bass, low,
   }
   const depth = yield* leastThat(3, DEEPEST_DB, STEPS.amountDb, (amountDb) => does({ ...length, amountDb }));
   let settings: Tried = { ...length, amountDb: Math.min(DEEPEST_DB, (depth ?? DEEPEST_DB) + STEPS.amountDb) };
-  for (let harsher = 0; harsher < MOST_HARSHER; harsher++) {
-    const changed = withDuck(settings);
-    if (adds(changed, lowBand(duckAlone(changed, bass, LOW_RATE_HZ, assets), LOW_RATE_HZ, document.lock.belowHz, true))) break;
+  const doesAlone = (tried: Tried) => {
+    const changed = withDuck(tried);
+    return adds(changed, lowBand(duckAlone(changed, bass, LOW_RATE_HZ, assets), LOW_RATE_HZ, document.lock.belowHz, true));
+  };
+  for (let harsher = 0; harsher < MOST_HARSHER && !doesAlone(settings); harsher++) {
     yield;
     settings = {
       amountDb: Math.min(DEEPEST_DB, settings.amountDb + 2 * STEPS.amountDb),
       thresholdDb: by === 'level' ? Math.max(lowestDb, settings.thresholdDb - STEPS.thresholdDb) : settings.thresholdDb,
       holdMs: by === 'beats' ? Math.round(Math.min(longestMs, settings.holdMs + STEPS.holdMs)) : settings.holdMs,
     };
+    // What was made longer need not go as deep as it was made beside that.
+    for (let gentler = settings; doesAlone(gentler); gentler = { ...gentler, amountDb: gentler.amountDb - 2 * STEPS.amountDb }) {
+      settings = gentler;
+      yield;
+    }
   }
   const found = withDuck(settings);
   const gains = duckGains(found, low.re.length, LOW_RATE_HZ, assets);

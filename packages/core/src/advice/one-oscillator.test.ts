@@ -30,7 +30,8 @@ describe('one oscillator for both', () => {
 
   it('goes on dropping in a note that begins on the way', () => {
     // The note begins 50 ms after the beat. In the last 44 ms of the drop the wave turns by 49·0.1·(2^0.88 − 1)/ln 4 = 3.0 cycles, without a drop by 2.2.
-    const { bass } = both(held((sound) => { sound.line.notes = [cleanNote({ tick: 1008, ticks: 800, pitch: 31 })]; sound.lock.belowHz = 250; }));
+    // Past the crossover's allpass, which would spread a drop that runs through its corner.
+    const { bass } = both(held((sound) => { sound.line.notes = [cleanNote({ tick: 1008, ticks: 800, pitch: 31 })]; sound.lock.belowHz = 250; sound.grit.cleanPath.on = false; }));
     const turned = (from: number, to: number) => { let cycles = 0; for (let i = Math.round(from * bass.rateHz); i < Math.round(to * bass.rateHz); i++) { const d = Math.atan2(bass.im[i + 1], bass.re[i + 1]) - Math.atan2(bass.im[i], bass.re[i]); cycles += Math.abs(wrapDegrees((d * 180) / Math.PI)) / 360; } return cycles; };
     expect(Math.abs(turned(1.056, 1.1) - (49 * 0.1 * (2 ** 0.88 - 1)) / Math.log(4))).toBeLessThan(0.25);
     expect(Math.abs(turned(1.15, 1.25) - 4.9)).toBeLessThan(0.1);

@@ -17,7 +17,7 @@ export function ebbDrift(): SoundDocument {
     tags: ['detuned', 'drone'],
     seed: 8,
     ground: { tempoBpm: 174, key: 'E', scale: 'minor', bars: 2, a4Hz: 440 },
-    kick: { ...sound.kick, name: 'Pier Post', levelDb: -5, made: { ...sound.kick.made, startHz: 320, startDeg: 0, tailHz: 41.203, dropMs: 52, dropBend: -0.75, holdMs: 24, decayMs: 240 }, hits: [0, 1200, 1920, 3120].map((tick) => ({ tick, velocity: 112 })) },
+    kick: { ...sound.kick, name: 'Pier Post', levelDb: -5, made: { ...sound.kick.made, startHz: 320, startDeg: 0, tailHz: 41.203, dropMs: 52, dropBend: -0.75, holdMs: 24, decayMs: 180 }, hits: [0, 1200, 1920, 3120].map((tick) => ({ tick, velocity: 112 })) },
     layers: [
       { ...sub, levelDb: -8, loudness: { ...sub.loudness, attackMs: 4, releaseMs: 40 }, voice: { ...sub.voice, velocityPct: 10 } },
       {
@@ -48,7 +48,7 @@ export function ebbDrift(): SoundDocument {
         cleanNote({ tick: 2880, ticks: 440, pitch: B1, velocity: 92 }), cleanNote({ tick: 3360, ticks: 440, pitch: C2, velocity: 110 }),
       ],
     },
-    lock: { ...sound.lock, turnDeg: -60 },
+    lock: { ...sound.lock, turnDeg: 60 },
     targets: { ...sound.targets, loudnessLufs: -12 },
   };
 }

@@ -44,6 +44,7 @@ export function mudLine(): SoundDocument {
       { id: 'link-2', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 14, on: true },
     ],
     grit: { cleanPath: { on: true, frequencyHz: 90 }, clip: { on: true, driveDb: 8, levelDb: -4 } },
+    lock: { ...sound.lock, turnDeg: 99 },
     line: { notes: LINE.map((pitch, step) => cleanNote({ tick: SIXTEENTH * step, ticks: HELD, pitch, velocity: step % 4 === 0 ? 104 : step % 4 === 2 ? 112 : 92 })) },
     output: { levelDb: -1, ceilingDb: -1.2 },
   };

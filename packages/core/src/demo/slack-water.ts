@@ -57,7 +57,7 @@ export function slackWater(): SoundDocument {
         cleanNote({ tick: 6960, ticks: 600, pitch: C2, velocity: 88, tie: true }),
       ],
     },
-    lock: { ...sound.lock, turnDeg: 120 },
+    lock: { ...sound.lock, turnDeg: -176 },
     duck: { ...sound.duck, on: true, amountDb: 3, holdMs: 40, returnMs: 220 },
     targets: { ...sound.targets, loudnessLufs: -12, evennessDb: 2.5 },
   };

@@ -49,6 +49,7 @@ export function sluiceTalker(): SoundDocument {
       { id: 'link-3', mover: 'envelope-1', target: 'layers.body.tones.0.source.fm.matrix.8', reachPct: 14, on: true },
     ],
     grit: { cleanPath: { on: true, frequencyHz: 90 }, clip: { on: true, driveDb: 8, levelDb: -4 } },
+    lock: { ...sound.lock, turnDeg: 180 },
     line: {
       notes: [
         cleanNote({ tick: 0, ticks: 900, pitch: F1 }), cleanNote({ tick: 960, ticks: 420, pitch: GS1, velocity: 96 }), cleanNote({ tick: 1440, ticks: 420, pitch: F1, velocity: 92 }),

@@ -46,6 +46,7 @@ export function trenchGrowl(): SoundDocument {
       { id: 'link-4', mover: 'envelope-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 12, on: true },
     ],
     grit: { cleanPath: { on: true, frequencyHz: 90 }, clip: { on: true, driveDb: 11, levelDb: -5.5 } },
+    lock: { ...sound.lock, turnDeg: 140 },
     line: {
       notes: [
         cleanNote({ tick: 0, ticks: 720, pitch: F1, velocity: 100 }),

@@ -33,7 +33,7 @@ export const filterShape = object({
   mode: choice(FILTER_MODES, 'low'),
   form: choice(['state', 'ladder'], 'state'),
   slope: choice(['6', '12', '18', '24'], '24'),
-  cutoffHz: number('Cutoff', 'Hz', 20, 20000, 800, 'Where the filter acts; a note such as F2 may be typed.', { ...log, ...movable }),
+  cutoffHz: number('Cutoff', 'Hz', 20, 20000, 800, 'Where the filter acts; a note such as F2 may be typed. State: 3 dB down here without resonance, at any slope, and the peak with it. Ladder: the peak, from 25 % of resonance up; without any, each of its four stages is 3 dB down here.', { ...log, ...movable }),
   resonancePct: number('Resonance', '%', -100, 100, 0, 'Peak at the cutoff; below 0 a dip, at 100 it sounds by itself.', { ...movable, step: 0.5 }),
   widthOct: number('Peak width', 'oct', 0, 3, 0, 'Widens the peak.', { ...movable, step: 0.01 }),
   vowelPct: number('Vowel', '%', 0, 100, 0, 'Place among the vowels, for the vowel filter.', { ...movable, step: 0.5 }),

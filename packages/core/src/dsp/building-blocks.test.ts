@@ -4,7 +4,7 @@ import { python } from '../testing/tools.js';
 import { Comb } from './comb.js';
 import { FEEDBACK_AMOUNT_0, FEEDBACK_AMOUNT_1, FEEDBACK_DELAY_0, FEEDBACK_DELAY_1, FeedbackPath } from './feedback-path.js';
 import { filterFormantHz, FILTER_VOWELS } from './filter-response.js';
-import { bellOf, combGain, damping, dampingOf, ladderFeedback, ladderTuning, octavesOf, saturation } from './filter-design.js';
+import { bellOf, combGain, damping, dampingOf, ladderFeedback, ladderHold, ladderOscillation, ladderTuning, ladderTunings, octavesOf, oscillation, saturation } from './filter-design.js';
 import { FORMANTS, formantsOf, glottalSlope } from './formants.js';
 import { HALF_BAND_DOWN_DELAY, HalfBandDown } from './half-band-down.js';
 import { HalfBandUp } from './half-band-up.js';
@@ -300,9 +300,22 @@ describe('what a filter is made of', () => {
   it('feeds a ladder back to where it sounds by itself, and tunes it on the way', () => {
     expect([ladderFeedback(0), ladderFeedback(-1)]).toEqual([0, -0.9]);
     expect(ladderFeedback(1)).toBeGreaterThan(4);
-    expect([ladderTuning(0), ladderTuning(2), ladderTuning(4), ladderTuning(4.05)]).toEqual([1, 1, 1, 1]);
-    // The pole of (1 + s)⁴ + k that rings lies at (k/4)^¼ of the stages' cutoff.
-    for (const k of [3, 3.5, 3.9]) expect(ladderTuning(k) * (k / 4) ** 0.25).toBeCloseTo(1, 9);
+    const tunings = ladderTunings('low', '24');
+    expect([ladderTuning(tunings, 0), ladderTuning(tunings, 4), ladderTuning(tunings, 4.5)]).toEqual([1, 1, 1]);
+    // Near 4 the peak is its pole: that of (1 + s)⁴ + k which rings lies at (k/4)^¼ of the stages' cutoff.
+    for (const k of [3.7, 3.9]) expect(ladderTuning(tunings, k) * (k / 4) ** 0.25).toBeCloseTo(1, 2);
+    // On the way there is no jump.
+    for (let k = 0; k < 4; k += 0.01) expect(Math.abs(Math.log2(ladderTuning(tunings, k + 0.01) / ladderTuning(tunings, k)))).toBeLessThan(0.01);
+  });
+
+  it('settles at the amplitude for which damping and hold are even', () => {
+    for (const r of [0.94, 0.97, 1]) {
+      const k = damping(r);
+      expect(k + (saturation(k) * oscillation(k, saturation(k)) ** 2) / 2).toBeCloseTo(0, 9);
+      const feedback = ladderFeedback(r);
+      if (feedback > 4) expect(feedback / (1 + (ladderHold(feedback) * ladderOscillation(feedback) ** 2) / 2)).toBeCloseTo(4, 9);
+    }
+    expect([oscillation(0.1, 1), ladderOscillation(3)]).toEqual([0, 0]);
   });
 
   it('gives a comb nothing at no resonance, and all at full', () => {

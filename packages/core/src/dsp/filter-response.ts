@@ -1,4 +1,4 @@
-import { bellOf, combGain, damping, dampingOf, FLAT, LADDER_MIX, ladderFeedback, ladderTuning, octavesOf, VOWEL_AT_HZ, VOWEL_LEVELS, vowelQ } from './filter-design.js';
+import { bellOf, combGain, damping, dampingOf, FLAT, LADDER_MIX, ladderFeedback, ladderTuning, ladderTunings, octavesOf, VOWEL_AT_HZ, VOWEL_LEVELS, vowelQ } from './filter-design.js';
 import { FORMANTS, type Vowel } from './formants.js';
 import type { LadderMode, Slope } from './ladder.js';
 import { BUTTERWORTH_4, prewarp, type SectionMode } from './state-variable.js';
@@ -72,7 +72,7 @@ function stateTransfer(mode: SectionMode, slope: Slope, w: number, resonance: nu
 function ladderTransfer(mode: LadderMode, slope: Slope, w: number, resonance: number, widthOct: number): Complex {
   const wide = widthOct > 0 && resonance !== 0;
   const k = wide ? 0 : ladderFeedback(resonance);
-  const stage = over([1, 0], [1, w / ladderTuning(k)]);
+  const stage = over([1, 0], [1, w / ladderTuning(ladderTunings(mode, slope), k)]);
   const powers: Complex[] = [[1, 0]];
   for (let i = 0; i < 4; i++) powers.push(times(powers[i], stage));
   const mix: readonly number[] = LADDER_MIX[mode][slope];

@@ -31,3 +31,6 @@ export function branchDelay(coefficients: Float64Array, branch: 0 | 1): number {
 
 /** The half-band of every stage that doubles or halves a rate: six sections, flat to 20 kHz at 48 kHz, what folds is 77 dB down (measured in the tests). */
 export const HALF_BAND = halfBandCoefficients(6, 0.0417);
+
+/** Delay of doubling and halving together at low frequencies, in frames of the lower rate. */
+export const HALF_BAND_ROUND_TRIP = branchDelay(HALF_BAND, 0) + branchDelay(HALF_BAND, 1);

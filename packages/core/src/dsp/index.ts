@@ -17,6 +17,7 @@ export * from './filter-design.js';
 export * from './filter-response.js';
 export * from './feedback-path.js';
 export * from './soft-clip.js';
+export * from './drive-clip.js';
 export * from './half-band.js';
 export * from './half-band-down.js';
 export * from './half-band-up.js';

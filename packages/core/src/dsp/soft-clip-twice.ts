@@ -1,6 +1,6 @@
 import { HalfBandDown } from './half-band-down.js';
 import { HalfBandUp } from './half-band-up.js';
-import { branchDelay, HALF_BAND } from './half-band.js';
+import { HALF_BAND, HALF_BAND_ROUND_TRIP } from './half-band.js';
 
 const A0 = HALF_BAND[0];
 const A1 = HALF_BAND[2];
@@ -10,7 +10,7 @@ const B1 = HALF_BAND[3];
 const B2 = HALF_BAND[5];
 
 /** Delay of the whole stage at low frequencies, rounded to frames: up, half a sample of the clip at the upper rate, and down. */
-export const SOFT_CLIP_DELAY = Math.round(branchDelay(HALF_BAND, 0) + branchDelay(HALF_BAND, 1) + 0.25);
+export const SOFT_CLIP_DELAY = Math.round(HALF_BAND_ROUND_TRIP + 0.25);
 
 /**
  * Soft clip x/√(1+x²), twice oversampled and in antiderivative form (see `SoftClip`), in one pass over the samples: up by the

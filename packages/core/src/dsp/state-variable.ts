@@ -21,11 +21,25 @@ const BAND = { low: 0, high: -1, band: 1, notch: -1 } as const;
 /** What it takes of the low output. */
 const LOW = { low: 1, high: -1, band: 0, notch: 0 } as const;
 
+/** How fast a mean square follows, as a share of the cutoff's own angle: it must not ripple with the wave, for that would detune it. */
+export const FOLLOWS = 0.15;
+
+/**
+ * What a band is multiplied by: its 1/Q, so that it is 1 at its peak; near none of it by no less than this, and where it sounds by itself by up to 1, so that it is as loud as the other ways.
+ */
+const LEAST_SCALE = 0.05;
+const SOUNDS_AT = -0.15;
+function bandScale(k: number): number {
+  if (k >= LEAST_SCALE) return k;
+  return k >= 0 ? LEAST_SCALE : LEAST_SCALE + (1 - LEAST_SCALE) * (k < SOUNDS_AT ? 1 : k / SOUNDS_AT);
+}
+
 const quiet = (x: number) => (x < 1e-18 && x > -1e-18 ? 0 : x);
 
 /** One section: 12 dB per octave. */
 export class StateVariable {
-  private readonly state = new Float64Array(2);
+  /** The two integrators, and the mean square of the band. */
+  private readonly state = new Float64Array(3);
 
   constructor(private readonly mode: SectionMode) {}
 
@@ -37,26 +51,32 @@ export class StateVariable {
     this.state.set(other.state);
   }
 
+  /** Sets the integrators as they stand where the section sounds by itself with an amplitude, as its low output passes 0. */
+  excite(amplitude: number): void {
+    this.state[0] = amplitude;
+    this.state[2] = 0.5 * amplitude * amplitude;
+  }
+
   /**
-   * Filters in place like `process`, the damping growing with the loudness of the band by `numbers[3]` times its square: so it stays bounded
-   * where 1/Q is 0 or below, and clips inside its loop where the share is large.
+   * Filters in place like `process`, the damping growing with the loudness of the band by `numbers[3]` times its square: it clips inside its loop. Where it sounds by itself the mean of the square takes its place, see `processHeld`.
    */
-  processSaturated(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
+  processClipped(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state, mode } = this;
     const k0 = numbers[2];
     const more = numbers[3];
     const m0 = INPUT[mode];
     const m2 = LOW[mode];
     const mBand = BAND[mode];
-    // The band is made 1 at its peak by its damping; near none of it by what is left.
-    const scale = mode === 'band' && k0 < 0.05 ? 0.05 : k0;
+    const scale = bandScale(k0);
+    const held = k0 >= 0 ? 0 : k0 > SOUNDS_AT ? k0 / SOUNDS_AT : 1;
+    let mean = state[2];
     let s1 = state[0];
     let s2 = state[1];
     let g = numbers[0];
     const step = (numbers[1] - g) / (to - from);
     for (let i = from; i < to; i++) {
       g += step;
-      const loud = s1 * s1;
+      const loud = s1 * s1 + held * (mean - s1 * s1);
       const k = k0 + more * (loud < 64 ? loud : 64);
       const a = 1 / (1 + g * (g + k));
       const x = samples[i];
@@ -64,10 +84,46 @@ export class StateVariable {
       const low = s2 + g * band;
       s1 = band + band - s1;
       s2 = low + low - s2;
+      mean += (g < 1 ? FOLLOWS * g : FOLLOWS) * (band * band - mean);
       samples[i] = m0 * x + mBand * (mode === 'band' ? scale : k) * band + m2 * low;
     }
     state[0] = quiet(s1);
     state[1] = quiet(s2);
+    state[2] = quiet(mean);
+  }
+
+  /**
+   * Filters in place like `process`, the damping growing by `numbers[3]` times the mean square of the band: so it stays bounded where 1/Q is 0 or below. The mean follows within about
+   * a cycle, and so the section stays linear from sample to sample, and in tune.
+   */
+  processHeld(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
+    const { state, mode } = this;
+    const k0 = numbers[2];
+    const more = numbers[3];
+    const m0 = INPUT[mode];
+    const m2 = LOW[mode];
+    const mBand = BAND[mode];
+    const scale = bandScale(k0);
+    let s1 = state[0];
+    let s2 = state[1];
+    let mean = state[2];
+    let g = numbers[0];
+    const step = (numbers[1] - g) / (to - from);
+    for (let i = from; i < to; i++) {
+      g += step;
+      const k = k0 + more * (mean < 64 ? mean : 64);
+      const a = 1 / (1 + g * (g + k));
+      const x = samples[i];
+      const band = a * (s1 + g * (x - s2));
+      const low = s2 + g * band;
+      s1 = band + band - s1;
+      s2 = low + low - s2;
+      mean += (g < 1 ? FOLLOWS * g : FOLLOWS) * (band * band - mean);
+      samples[i] = m0 * x + mBand * (mode === 'band' ? scale : k) * band + m2 * low;
+    }
+    state[0] = quiet(s1);
+    state[1] = quiet(s2);
+    state[2] = quiet(mean);
   }
 
   /** Filters the samples from `from` up to `to` in place while g runs evenly from `numbers[0]` (exclusive) to `numbers[1]`; `numbers[2]` is 1/Q. */
@@ -167,7 +223,8 @@ export class OnePole {
 
 /** Two sections in a row, run in one pass so that the second works while the first goes on: 24 dB per octave. */
 export class StateVariablePair {
-  private readonly state = new Float64Array(4);
+  /** Two integrators of each, and the mean square of the second's band. */
+  private readonly state = new Float64Array(5);
 
   constructor(private readonly mode: SectionMode) {}
 
@@ -177,6 +234,12 @@ export class StateVariablePair {
 
   copyFrom(other: StateVariablePair): void {
     this.state.set(other.state);
+  }
+
+  /** Sets the second section as it stands where it sounds by itself with an amplitude, as its low output passes 0. */
+  excite(amplitude: number): void {
+    this.state[2] = amplitude;
+    this.state[4] = 0.5 * amplitude * amplitude;
   }
 
   /** Filters in place like `StateVariable`; `numbers[2]` and `numbers[3]` are 1/Q of the two sections. */
@@ -218,33 +281,29 @@ export class StateVariablePair {
     state[3] = quiet(t2);
   }
 
-  /** Filters in place, the second section's damping growing with its loudness by `more[at]`; see `StateVariable.processSaturated`. */
-  processSaturated(samples: Float64Array, from: number, to: number, numbers: Float64Array, more: Float64Array, at: number): void {
+  /** Filters in place, the second section's damping growing with its loudness by `more[at]`; see `StateVariable.processHeld`. The first is no more than near to sounding by itself. */
+  processHeld(samples: Float64Array, from: number, to: number, numbers: Float64Array, more: Float64Array, at: number): void {
     const { state, mode } = this;
-    const k1 = numbers[2];
+    const k1 = numbers[2] < LEAST_SCALE ? LEAST_SCALE : numbers[2];
     const k2 = numbers[3];
     const grows = more[at];
     const m0 = INPUT[mode];
-    const both = mode === 'band' || mode === 'notch';
-    const m1 = BAND[mode] * (mode === 'band' && k1 < 0.05 ? 0.05 : k1);
+    const m1 = BAND[mode] * k1;
     const m2 = LOW[mode];
     const nBand = BAND[mode];
-    const scale = mode === 'band' && k2 < 0.05 ? 0.05 : k2;
+    const scale = bandScale(k2);
     let s1 = state[0];
     let s2 = state[1];
     let t1 = state[2];
     let t2 = state[3];
+    let mean = state[4];
     let g = numbers[0];
     const step = (numbers[1] - g) / (to - from);
     for (let i = from; i < to; i++) {
       g += step;
-      const loud = t1 * t1;
-      const held = grows * (loud < 64 ? loud : 64);
-      const k = k2 + held;
-      // Both sections of a band or a notch ring together; the flat first section of a corner is left as it is.
-      const first = both ? k1 + held : k1;
+      const k = k2 + grows * (mean < 64 ? mean : 64);
       const x = samples[i];
-      const band = (s1 + g * (x - s2)) / (1 + g * (g + first));
+      const band = (s1 + g * (x - s2)) / (1 + g * (g + k1));
       const low = s2 + g * band;
       s1 = band + band - s1;
       s2 = low + low - s2;
@@ -253,12 +312,14 @@ export class StateVariablePair {
       const low2 = t2 + g * band2;
       t1 = band2 + band2 - t1;
       t2 = low2 + low2 - t2;
+      mean += (g < 1 ? FOLLOWS * g : FOLLOWS) * (band2 * band2 - mean);
       samples[i] = m0 * y + nBand * (mode === 'band' ? scale : k) * band2 + m2 * low2;
     }
     state[0] = quiet(s1);
     state[1] = quiet(s2);
     state[2] = quiet(t1);
     state[3] = quiet(t2);
+    state[4] = quiet(mean);
   }
 
   /** The same for a cutoff that stands still: nothing is divided within the loop. */

@@ -1,19 +1,24 @@
 import type { Filter } from '../document/index.js';
 import {
-  bellOf, Bell, BUTTERWORTH_4, Comb, combGain, damping, dampingOf, FLAT, filterFormantHz, Ladder, ladderFeedback, ladderTuning, octavesOf, OnePole, prewarp, saturation, SoftClip, StateVariable, StateVariablePair, VOWEL_AT_HZ, VOWEL_LEVELS, vowelQ, type SectionMode,
+  bellOf, Bell, BUTTERWORTH_4, Comb, combGain, CycleBank, damping, dampingOf, DRIVE_CLIP_DELAY, DriveClip, FLAT, filterFormantHz, HALF_BAND_ROUND_TRIP, HalfBandDown, HalfBandUp, Ladder, ladderFeedback, ladderTuning, ladderTunings, octavesOf, OnePole, oscillation, prewarp, realSpectrum, saturation, sineSpectrum, StateVariable, StateVariablePair, VOWEL_AT_HZ, VOWEL_LEVELS, vowelQ, type SectionMode,
 } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
 import { F_DRIVE, F_LEVEL, F_RESONANCE, F_VOWEL, F_WIDTH } from './layer-layout.js';
-import { TURN } from './tones/table-readers.js';
+import { addCopies, addMixed, LEFT_A, LEFT_B, MIX, MIX_STEP, READER_NUMBERS, START_A, START_B, TURN, writeAlone, writeMixed } from './tones/table-readers.js';
+import { SELECT_HZ, SELECT_NUMBERS, SELECT_POSITION, TableSelector } from './tones/table-selector.js';
 
 /** What a filter does to samples, given the cutoff at the start and the end of the step and its other numbers from `at` on. */
 interface Core {
   reset(): void;
   copyFrom(other: Core): void;
+  /** Sets it going where it sounds by itself, so that a note need not wait for it. */
+  excite?(values: Float64Array, at: number): void;
   process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void;
 }
 
+/** Resonance from which a filter may sound by itself, in percent. */
+const EXCITED_FROM = 90;
 /** Clipping inside the loop of a band-pass: how much the damping grows with loudness. */
 const CLIPPED = 1;
 
@@ -58,6 +63,14 @@ class StateCore implements Core {
     this.bell.copyFrom(other.bell);
   }
 
+  excite(values: Float64Array, at: number): void {
+    const { made, pair, first } = this;
+    this.make(values, at);
+    if (this.slope === '6' && this.onePole) return;
+    const amplitude = oscillation(pair || this.second ? made[3] : made[2], made[4]);
+    (pair ?? this.second ?? first).excite(amplitude);
+  }
+
   private make(values: Float64Array, at: number): void {
     const { made } = this;
     const resonance = values[at + F_RESONANCE] / 100;
@@ -94,13 +107,14 @@ class StateCore implements Core {
     if (this.slope !== '6' || !onePole) {
       if (pair) {
         numbers[3] = made[3];
-        if (made[4] > 0) pair.processSaturated(samples, from, to, numbers, made, 4);
+        if (made[4] > 0) pair.processHeld(samples, from, to, numbers, made, 4);
         else pair.process(samples, from, to, numbers);
-      } else if (made[4] > 0) first.processSaturated(samples, from, to, numbers);
+      } else if (this.clipped) first.processClipped(samples, from, to, numbers);
+      else if (made[4] > 0) first.processHeld(samples, from, to, numbers);
       else first.process(samples, from, to, numbers);
       if (second) {
         numbers[2] = made[3];
-        second.processSaturated(samples, from, to, numbers);
+        second.processClipped(samples, from, to, numbers);
       }
     }
     if (made[5] === 1) {
@@ -112,6 +126,7 @@ class StateCore implements Core {
 }
 
 class LadderCore implements Core {
+  private readonly tunings: Float64Array;
   private readonly ladder: Ladder;
   private readonly bell = new Bell();
   private readonly numbers = new Float64Array(4);
@@ -119,6 +134,7 @@ class LadderCore implements Core {
   private readonly made = Float64Array.of(NaN, NaN, 1, 1, 0);
 
   constructor(mode: SectionMode, slope: Filter['slope']) {
+    this.tunings = ladderTunings(mode, slope);
     this.ladder = new Ladder(mode, slope);
   }
 
@@ -126,6 +142,10 @@ class LadderCore implements Core {
     this.ladder.reset();
     this.bell.reset();
     this.made[4] = 0;
+  }
+
+  excite(values: Float64Array, at: number): void {
+    if (values[at + F_WIDTH] === 0) this.ladder.excite(ladderFeedback(values[at + F_RESONANCE] / 100));
   }
 
   copyFrom(other: Core): void {
@@ -140,7 +160,7 @@ class LadderCore implements Core {
     const widthOct = values[at + F_WIDTH];
     const wide = widthOct > 0 && resonance !== 0;
     const feedback = wide ? 0 : ladderFeedback(resonance);
-    const tuning = feedback <= 2 ? 1 : ladderTuning(feedback);
+    const tuning = ladderTuning(this.tunings, feedback);
     numbers[0] = cutoff[0] * (made[4] === 0 ? tuning : made[4]);
     numbers[1] = cutoff[1] * tuning;
     made[4] = tuning;
@@ -238,48 +258,82 @@ class VowelCore implements Core {
   }
 }
 
-/** Multiplies by one sine, or by two that stand apart by the width; resonance hardens them, below 0 the plain wave comes back. */
+/** How far a carrier is driven at full resonance, and the steps of resonance for which a table of it is made. */
+const HARDEST = 6;
+const RING_STEPS = 16;
+const ringBanks = new Map<number, CycleBank>();
+
+/** Carriers from a sine to one that is nearly a square: x/√(1+x²) of a sine, by transform, brought back to a height of 1; band-limited, so that nothing of them folds. */
+function ringBank(sampleRateHz: number): CycleBank {
+  let bank = ringBanks.get(sampleRateHz);
+  if (!bank) {
+    const frames = Array.from({ length: RING_STEPS + 1 }, (_, step) => {
+      const hard = 1 + ((HARDEST - 1) * step) / RING_STEPS;
+      if (step === 0) return sineSpectrum((n) => (n === 1 ? 1 : 0), 256);
+      const bins = realSpectrum(Float64Array.from({ length: 2048 }, (_unused, i) => { const x = hard * Math.sin((2 * Math.PI * i) / 2048); return (Math.sqrt(1 + hard * hard) / hard) * (x / Math.sqrt(1 + x * x)); }));
+      return sineSpectrum((n) => (-2 * bins[2 * n + 1]) / 2048, 256);
+    });
+    ringBanks.set(sampleRateHz, (bank = new CycleBank(frames, { limitHz: sampleRateHz / 2, least: 1024 })));
+  }
+  return bank;
+}
+
+/**
+ * Multiplies by one sine, or by two that stand apart by the width; resonance hardens each of them, below 0 the plain wave comes back. At twice the rate, since a product reaches as high as both of its
+ * factors together.
+ */
 class RingCore implements Core {
   private readonly phase = new Int32Array(2);
-  private readonly sine = Float64Array.from({ length: 1025 }, (_, i) => Math.sin((2 * Math.PI * i) / 1024));
+  private readonly up = new HalfBandUp();
+  private readonly down = new HalfBandDown();
+  private readonly upper = new Float64Array(2 * BLOCK);
+  private readonly carrier = new Float64Array(2 * BLOCK);
+  private readonly numbers = new Float64Array(READER_NUMBERS);
+  private readonly wanted = new Float64Array(SELECT_NUMBERS);
+  private readonly selector: TableSelector;
+
+  constructor(private readonly sampleRateHz: number) {
+    this.selector = new TableSelector(ringBank(sampleRateHz), sampleRateHz);
+  }
 
   reset(): void {
     this.phase.fill(0);
+    this.up.reset();
+    this.down.reset();
+    this.selector.reset();
   }
 
   copyFrom(other: Core): void {
-    if (other instanceof RingCore) this.phase.set(other.phase);
+    if (!(other instanceof RingCore)) return;
+    this.phase.set(other.phase);
+    this.up.copyFrom(other.up);
+    this.down.copyFrom(other.down);
+    this.selector.copyFrom(other.selector);
   }
 
   process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
-    const { sine, phase } = this;
+    const { phase, upper, carrier, numbers, wanted, selector } = this;
+    const count = 2 * (to - from);
     const apart = Math.pow(2, values[at + F_WIDTH] / 2);
-    const two = values[at + F_WIDTH] > 0;
     const resonance = values[at + F_RESONANCE] / 100;
     const wet = resonance < 0 ? 1 + resonance : 1;
-    const hard = resonance > 0 ? 1 + 5 * resonance : 1;
-    const level = resonance > 0 ? Math.sqrt(1 + hard * hard) / hard : 1;
-    const incA = (cutoff[2] * apart * TURN) | 0;
-    const incB = ((cutoff[2] / apart) * TURN) | 0;
-    let p = phase[0];
-    let q = phase[1];
-    for (let i = from; i < to; i++) {
-      const k = p >>> 22;
-      let carrier = sine[k] + ((p & 0x3fffff) / 0x400000) * (sine[k + 1] - sine[k]);
-      if (two) {
-        const m = q >>> 22;
-        carrier = 0.5 * (carrier + sine[m] + ((q & 0x3fffff) / 0x400000) * (sine[m + 1] - sine[m]));
-      }
-      if (resonance > 0) {
-        const x = hard * carrier;
-        carrier = (level * x) / Math.sqrt(1 + x * x);
-      }
-      samples[i] *= 1 - wet + wet * carrier;
-      p = (p + incA) | 0;
-      q = (q + incB) | 0;
-    }
-    phase[0] = p;
-    phase[1] = q;
+    wanted[SELECT_HZ] = cutoff[2] * apart * this.sampleRateHz;
+    wanted[SELECT_POSITION] = resonance > 0 ? resonance : 0;
+    selector.select(wanted, count);
+    numbers[START_A] = (cutoff[2] * apart * TURN) / 2;
+    numbers[START_B] = ((cutoff[2] / apart) * TURN) / 2;
+    numbers[LEFT_A] = numbers[LEFT_B] = 0.5;
+    numbers[MIX] = selector.weight[0];
+    numbers[MIX_STEP] = (selector.weight[1] - selector.weight[0]) / count;
+    if (values[at + F_WIDTH] > 0) {
+      for (let i = 0; i < count; i++) carrier[i] = 0;
+      if (selector.a === selector.b) addCopies(selector.a, carrier, carrier, 0, count, phase, 0, 1, numbers, false);
+      else addMixed(selector.a, selector.b, carrier, carrier, 0, count, phase, 0, 1, numbers, false);
+    } else if (selector.a === selector.b) writeAlone(selector.a, carrier, 0, count, phase, numbers);
+    else writeMixed(selector.a, selector.b, carrier, 0, count, phase, numbers);
+    this.up.process(samples, from, to, upper);
+    for (let i = 0; i < count; i++) upper[i] *= 1 - wet + wet * carrier[i];
+    this.down.process(upper, samples, from, to);
   }
 }
 
@@ -288,7 +342,7 @@ function coreOf({ mode, form, slope }: Pick<Filter, 'mode' | 'form' | 'slope'>, 
     case 'comb': return new CombCore(false);
     case 'comb negative': return new CombCore(true);
     case 'vowel': return new VowelCore(sampleRateHz);
-    case 'ring': return new RingCore();
+    case 'ring': return new RingCore(sampleRateHz);
     case 'band clipped': return new StateCore('band', slope, true);
     default: return form === 'ladder' ? new LadderCore(mode, slope) : new StateCore(mode, slope, false);
   }
@@ -296,7 +350,7 @@ function coreOf({ mode, form, slope }: Pick<Filter, 'mode' | 'form' | 'slope'>, 
 
 /** A filter of one side of a voice: rounding in front, the filter itself, a level after it. */
 export class LayerFilter {
-  private readonly clip = new SoftClip();
+  private readonly clip = new DriveClip(BLOCK);
   private readonly core: Core;
   /** Cutoff at the end of the last step (below 0 before the first), warped; drive and level gains there. */
   private readonly last = Float64Array.of(-1, -1, 1, 1);
@@ -306,12 +360,13 @@ export class LayerFilter {
   /** For the rounding: gain at the start and the end of the step, and the gain after it. */
   private readonly gains = new Float64Array(3);
 
-  constructor(filter: Pick<Filter, 'mode' | 'form' | 'slope'>, private readonly sampleRateHz: number) {
+  constructor(private readonly filter: Pick<Filter, 'mode' | 'form' | 'slope'>, private readonly sampleRateHz: number) {
     this.core = coreOf(filter, sampleRateHz);
   }
 
   reset(): void {
     this.core.reset();
+    this.clip.reset();
     this.last[0] = -1;
   }
 
@@ -321,10 +376,16 @@ export class LayerFilter {
     this.last.set(other.last);
   }
 
+  /** Frames by which what is oversampled comes late, with the numbers in `values` from `at` on. */
+  lateFrames(values: Float64Array, at: number): number {
+    return (values[at + F_DRIVE] > 0 ? DRIVE_CLIP_DELAY : 0) + (this.filter.mode === 'ring' ? HALF_BAND_ROUND_TRIP : 0);
+  }
+
   /** Filters the samples from `from` up to `to` in place: cutoff `hz[0]` in hertz, the other numbers in `values` from `at` on. */
   process(samples: Float64Array, from: number, to: number, hz: Float64Array, values: Float64Array, at: number): void {
     const { last, cutoff, gains } = this;
     const first = last[0] < 0;
+    if (first && values[at + F_RESONANCE] > EXCITED_FROM) this.core.excite?.(values, at);
     const g = hz[0] === last[0] ? last[1] : prewarp(hz[0], this.sampleRateHz);
     cutoff[0] = first ? g : last[1];
     cutoff[1] = last[1] = g;

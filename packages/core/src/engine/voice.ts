@@ -203,6 +203,7 @@ export class Voice {
     this.tune(values);
     this.began.set(phases);
     this.cycles.fill(0);
+    const filtersLate = this.filtersLateS(values);
     for (let t = 0; t < TONES; t++) {
       const source = sources[t];
       const base = this.context.layout.tones[t];
@@ -213,11 +214,21 @@ export class Voice {
       note[NOTE_HZ] = pitches[t][0];
       note[NOTE_TARGET_HZ] = targets[t];
       note[NOTE_VELOCITY] = asked[ASKED_VELOCITY];
-      note[NOTE_LATE_S] = this.late[t];
+      note[NOTE_LATE_S] = this.late[t] + filtersLate;
       source.start(note, values, base);
       this.takeSides(t, values, base);
     }
     this.interplay?.start(targets);
+  }
+
+  /** Seconds by which the filters let what goes through them come late as they stand now. */
+  private filtersLateS(values: Float64Array): number {
+    let late = 0;
+    for (let f = 0; f < this.filters.length; f++) {
+      const frames = this.filters[f] ? this.filters[f]![0].lateFrames(values, this.context.layout.filters[f]) : 0;
+      late = this.layer.route === 'series' ? late + frames : Math.max(late, frames);
+    }
+    return late / this.context.sampleRateHz;
   }
 
   /**
@@ -240,6 +251,7 @@ export class Voice {
   /** Sets the phase of each tone to `phases` less a share of its turn, and leaves all else as it is; a tone with a phase below 0 keeps its own. */
   rephase(phases: Float64Array, turns: Float64Array, share: number, values: Float64Array): void {
     const { sources, note, pitches, began, cycles } = this;
+    const filtersLate = this.filtersLateS(values);
     for (let t = 0; t < TONES; t++) {
       const source = sources[t];
       if (!source || phases[t] < 0) continue;
@@ -248,7 +260,7 @@ export class Voice {
       cycles[t] = 0;
       note[NOTE_PHASE] = began[t];
       note[NOTE_HZ] = note[NOTE_TARGET_HZ] = pitches[t][0];
-      note[NOTE_LATE_S] = this.late[t];
+      note[NOTE_LATE_S] = this.late[t] + filtersLate;
       source.rephase(note, values, this.context.layout.tones[t]);
     }
   }
