@@ -216,11 +216,12 @@ describe('partials that stand by themselves', () => {
     made.ringOut(1, 1);
     const out = new Float64Array(16);
     for (let i = 0; i < RATE / 2 / 16; i++) made.write(out, 0, 16, numbers(100));
-    expect(db(made.ringing)).toBeCloseTo(-30, 1);
+    // Looked at every few steps: no more than 2 ms late.
+    expect(Math.abs(db(made.ringing) + 30)).toBeLessThan(0.12);
     made.start(0);
     expect(made.ringing).toBe(1);
     made.ringOut(0, 1);
-    made.write(out, 0, 16, numbers(100));
+    for (let i = 0; i < 2; i++) made.write(out, 0, 16, numbers(100));
     expect(made.ringing).toBe(0);
   });
 });

@@ -3,7 +3,8 @@ import { loopTicks } from '../units/index.js';
 import { BLOCK } from './chunk.js';
 import { BACKING, bassNudgeMs, eventList, lookAheadMs, restartsWithKick, sourcesAt, type EventList } from './events.js';
 import { dropEndMs } from './kick/drop.js';
-import { framesToGo, Instrument, structureOf } from './instrument.js';
+import { NOWHERE } from './frozen-layer.js';
+import { framesToGo, Instrument, structureOf, type Frozen } from './instrument.js';
 import { LIVE_SOURCE } from './layer-player.js';
 import type { Assets } from './recording.js';
 
@@ -14,6 +15,7 @@ export interface EngineOptions { readonly sampleRateHz: number; readonly seed?: 
 /** Length of the passage from an instrument to the one that takes its place, in seconds. */
 const CROSSFADE_S = 0.01;
 const NO_ASSETS: Assets = new Map();
+const NOTHING_FROZEN: Frozen = new Map();
 
 const eventKey = (document: SoundDocument) => {
   const { line, ground, kick, backing, duck } = document;
@@ -34,6 +36,7 @@ export class Engine {
   private readonly clock = new Float64Array(4);
   private running = false;
   private assets: Assets;
+  private frozen = NOTHING_FROZEN;
   private readonly fadeFrames: number;
   /** Gains of bass and kick, share of mono: present, then wanted. */
   private readonly monitor = Float64Array.of(1, 1, 0, 1, 1, 0);
@@ -68,7 +71,14 @@ export class Engine {
   }
 
   private build(document: SoundDocument): Instrument {
-    return new Instrument(document, { ...this.options, assets: this.assets, stems: 'none' });
+    return new Instrument(document, { ...this.options, assets: this.assets, stems: 'none', frozen: this.frozen });
+  }
+
+  /** Takes the layers that are to play back their own render of the loop at this sample rate, by id, in place of all that did before; the passage is cross-faded. */
+  freeze(frozen: Frozen): void {
+    this.frozen = frozen;
+    if (this.leaving) this.pending = this.document;
+    else this.exchange(this.document);
   }
 
   /** Takes a changed document. Numbers move smoothly; another structure is built and cross-faded. */
@@ -90,6 +100,7 @@ export class Engine {
   private exchange(document: SoundDocument): void {
     const next = this.build(document);
     next.copyFrom(this.current);
+    if (this.running) next.takeUp(this.events, this.clock[0], this.current);
     this.leaving = this.current;
     this.current = next;
     // What the next one makes comes out of its delays only later: till then it would repeat what it was copied from, and jump.
@@ -194,8 +205,9 @@ export class Engine {
         go = framesToGo(clock[0], next, clock[1]);
       }
       if (go > frames - done) go = frames - done;
-      this.current.render(go);
-      if (this.leaving) this.leaving.render(go);
+      const place = this.running ? this.clock[0] : NOWHERE;
+      this.current.render(go, place);
+      if (this.leaving) this.leaving.render(go, place);
       this.write(left, right, done, go);
       if (this.running) clock[0] += go;
       clock[1] += go;

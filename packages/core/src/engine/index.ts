@@ -1,5 +1,6 @@
 export { createEngine, Engine, type EngineOptions, type Monitor } from './engine.js';
-export { DUCKING_FRAMES, renderLoop, renderLoopSteps, runsFree, type LayerCache, type LoopRender, type RenderOptions } from './render-loop.js';
+export type { Frozen } from './instrument.js';
+export { DUCKING_FRAMES, freezeKey, freezeSteps, renderLoop, renderLoopSteps, runsFree, type LayerCache, type LoopRender, type RenderOptions } from './render-loop.js';
 export type { Stems } from './mix.js';
 export { renderBackingSteps } from './render-backing.js';
 export { bassNudgeMs, hitTicks, lookAheadMs, playedVelocity, swung } from './events.js';

@@ -1,18 +1,22 @@
 import type { SoundDocument } from '../document/index.js';
 import { BLOCK } from './chunk.js';
 import { BackingPlayer, backingRecordings } from './backing-player.js';
-import { BACKING, CARRY, DUCK, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, RESTART, type EventList } from './events.js';
+import { BACKING, CARRY, DUCK, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, RESTART, sourcesAt, type EventList } from './events.js';
+import { FrozenLayer } from './frozen-layer.js';
 import { hardHoldMs } from './kick/hard-hold.js';
 import { KickPlayer } from './kick/kick-player.js';
 import { kickRecordingOf } from './kick/kick-recording.js';
 import { isStereo, LayerPlayer, linkedIn, LIVE_SOURCE } from './layer-player.js';
 import { KICK_DELAY, Mix, type Stems } from './mix.js';
-import type { Assets } from './recording.js';
+import type { Assets, Stereo } from './recording.js';
 import { SideChain } from './side-chain.js';
 import { layerStructure } from './tones/tone-set.js';
 
+/** Layers that play back their own render of the loop, by id; see `FrozenLayer`. */
+export type Frozen = ReadonlyMap<string, Stereo>;
+
 /** What an instrument is made for. */
-export interface InstrumentOptions { readonly sampleRateHz: number; readonly seed: number; readonly assets: Assets; readonly stems: Stems }
+export interface InstrumentOptions { readonly sampleRateHz: number; readonly seed: number; readonly assets: Assets; readonly stems: Stems; readonly frozen: Frozen }
 
 /** Seed of one pass of a sound. */
 export function seedOf(document: SoundDocument, pass: number): number {
@@ -49,16 +53,22 @@ function duckStructure({ duck, kick }: SoundDocument): unknown {
 export class Instrument {
   readonly structure: string;
   readonly layers: readonly LayerPlayer[];
+  /** What the mix takes of each layer: the layer itself, or its render where it is frozen. */
+  private readonly blocks: readonly (LayerPlayer | FrozenLayer)[];
   readonly kick: KickPlayer;
   readonly backing: readonly BackingPlayer[];
   /** What ducking follows; null where it goes by beats, or is off. */
   readonly side: SideChain | null;
   readonly mix: Mix;
 
-  constructor(document: SoundDocument, { sampleRateHz, seed, assets, stems }: InstrumentOptions) {
+  constructor(document: SoundDocument, { sampleRateHz, seed, assets, stems, frozen }: InstrumentOptions) {
     this.structure = structureOf(document);
     const mixed = seedOf(document, seed);
     this.layers = document.layers.map((layer) => new LayerPlayer(document, layer, { sampleRateHz, seed: mixed, assets }));
+    this.blocks = this.layers.map((player, l) => {
+      const audio = frozen.get(player.id);
+      return audio ? new FrozenLayer(player, audio, sampleRateHz, document.layers[l].on) : player;
+    });
     const recording = kickRecordingOf(document, assets, sampleRateHz);
     this.kick = new KickPlayer(document.kick, recording, sampleRateHz, document.seed, KICK_DELAY);
     const recordings = backingRecordings(document, assets, sampleRateHz);
@@ -70,6 +80,7 @@ export class Instrument {
   /** Takes other numbers for a document of the same structure. */
   set(document: SoundDocument): void {
     this.layers.forEach((player, i) => { player.set(document, document.layers[i]); });
+    this.blocks.forEach((block, i) => { if (block instanceof FrozenLayer) block.set(document.layers[i].on); });
     this.kick.set(document.kick);
     this.backing.forEach((player, i) => { player.set(document.backing[i].gainDb); });
     this.side?.set(document);
@@ -78,10 +89,16 @@ export class Instrument {
 
   /** Goes on from where another instrument stands; layers are matched by id. */
   copyFrom(other: Instrument): void {
-    for (const player of this.layers) {
-      const same = other.layers.find((candidate) => candidate.id === player.id);
-      if (same) player.copyFrom(same);
-    }
+    this.layers.forEach((player, l) => {
+      const at = other.layers.findIndex((candidate) => candidate.id === player.id);
+      if (at < 0) return;
+      player.copyFrom(other.layers[at]);
+      const block = this.blocks[l];
+      const before = other.blocks[at];
+      if (block instanceof FrozenLayer && before instanceof FrozenLayer) block.copyFrom(before);
+      // From here on the line is played back, and not by the layer itself.
+      else if (block instanceof FrozenLayer) player.releaseSources(0, LIVE_SOURCE);
+    });
     this.kick.copyFrom(other.kick);
     for (let b = 0; b < this.backing.length && b < other.backing.length; b++) this.backing[b].copyFrom(other.backing[b]);
     if (other.side) this.side?.copyFrom(other.side);
@@ -89,8 +106,26 @@ export class Instrument {
   }
 
   noteOn(source: number, pitch: number, velocity: number, tie: boolean): void {
-    for (let l = 0; l < this.layers.length; l++) this.layers[l].noteOn(source, pitch, velocity, tie);
+    for (let l = 0; l < this.layers.length; l++) if (source >= LIVE_SOURCE || this.plays(l)) this.layers[l].noteOn(source, pitch, velocity, tie);
     this.mix.noteOn(tie);
+  }
+
+  /** Whether a layer plays the line itself. */
+  private plays(layer: number): boolean {
+    return this.blocks[layer] === this.layers[layer];
+  }
+
+  /** Begins the notes of the line that sound at a place in the layers that were frozen in `other` and are no longer. */
+  takeUp(events: EventList, place: number, other: Instrument): void {
+    const sounding = sourcesAt(events, place);
+    this.layers.forEach((player, l) => {
+      const before = other.layers.findIndex((candidate) => candidate.id === player.id);
+      if (before < 0 || other.plays(before) || !this.plays(l)) return;
+      for (let i = 0; i < events.frame.length; i++) {
+        if (events.type[i] !== NOTE_ON || !sounding.has(events.source[i])) continue;
+        if (events.to[i] === FOR_ALL || player.carries === (events.to[i] === FOR_CARRIERS)) player.noteOn(events.source[i], events.pitch[i], events.velocity[i], false);
+      }
+    });
   }
 
   noteOff(source: number): void {
@@ -112,7 +147,7 @@ export class Instrument {
     else if (type === NOTE_ON || type === NOTE_OFF) {
       for (let l = 0; l < this.layers.length; l++) {
         const layer = this.layers[l];
-        if (layer.carries !== (to === FOR_CARRIERS)) continue;
+        if (layer.carries !== (to === FOR_CARRIERS) || !this.plays(l)) continue;
         if (type === NOTE_ON) layer.noteOn(events.source[index], events.pitch[index], events.velocity[index], events.tie[index] === 1);
         else layer.noteOff(events.source[index]);
       }
@@ -133,13 +168,13 @@ export class Instrument {
     this.side?.stop();
   }
 
-  /** Renders the next `frames` (at most `BLOCK`) samples into the mix's blocks. */
-  render(frames: number): void {
-    for (let l = 0; l < this.layers.length; l++) this.layers[l].render(frames);
+  /** Renders the next `frames` (at most `BLOCK`) samples into the mix's blocks, those of the loop from `place` on; `NOWHERE` where the line does not run. */
+  render(frames: number, place: number): void {
+    for (let l = 0; l < this.blocks.length; l++) this.blocks[l].render(frames, place);
     this.kick.render(frames);
     for (let b = 0; b < this.backing.length; b++) this.backing[b].render(frames);
     this.side?.render(frames);
-    this.mix.process(this.layers, this.kick, this.backing, this.side, frames);
+    this.mix.process(this.blocks, this.kick, this.backing, this.side, frames);
   }
 }
 

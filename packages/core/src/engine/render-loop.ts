@@ -161,6 +161,24 @@ function* renderLayer(document: SoundDocument, index: number, events: EventList,
   return audio;
 }
 
+/** What of a document a layer's render depends on, as a text: while it stays the same a frozen layer may go on. Whether the layer is on is no part of it. */
+export function freezeKey(document: SoundDocument, layerId: string, sampleRateHz: number): string {
+  const layers = document.layers.map((layer) => (layer.id === layerId ? { ...layer, on: true } : layer));
+  return layerKey({ ...document, layers }, document.layers.findIndex(({ id }) => id === layerId), sampleRateHz, 0, 0);
+}
+
+/** Renders a layer's own loop, as the mix is given it, in steps that yield the share done: what `Engine.freeze` plays back. */
+export function* freezeSteps(document: SoundDocument, layerId: string, { sampleRateHz, assets = new Map() }: Pick<RenderOptions, 'sampleRateHz' | 'assets'>): Generator<number, Stereo> {
+  const layers = document.layers.map((layer) => (layer.id === layerId ? { ...layer, on: true } : layer));
+  const whole = { ...document, layers };
+  const events = eventList(whole, sampleRateHz);
+  const loop = events.loopFrames;
+  const { left, right } = yield* renderLayer(whole, layers.findIndex(({ id }) => id === layerId), events, 0, 2 * loop, { sampleRateHz, seed: seedOf(whole, 0), assets });
+  // The second round: what hangs over the loop's end stands at its start.
+  const kept = left.slice(loop);
+  return { left: kept, right: right === left ? kept : right.slice(loop) };
+}
+
 /**
  * Renders a loop in steps, yielding the share done, so that a host can show progress and stop. The loop is run twice and the
  * second round is kept. The same document, rate and pass give the same samples on every host.
