@@ -128,7 +128,7 @@ test('a bounce of stems is heard to add up, and can be cancelled', async ({ abys
   await abyssal.openCopyOf('Slack Water', 'Stems');
   await page.getByRole('button', { name: 'Bounce' }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.getByRole('checkbox', { name: 'Kick, bass and each layer as well' }).check();
+  await dialog.getByRole('button', { name: 'As heard' }).click();
   await dialog.getByRole('button', { name: '16 bit, dithered' }).click();
   const downloads: string[] = [];
   page.on('download', (file) => { downloads.push(file.suggestedFilename()); });

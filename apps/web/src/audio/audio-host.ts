@@ -3,6 +3,7 @@ import { useDocumentStore } from '../state/document-store';
 import { soloed } from '../state/solo';
 import { recording } from '../state/recordings';
 import { tell, tellError, useView } from '../state/view-store';
+import { frozenIn } from './frozen-layers';
 import processorUrl from './processor.ts?worker&url';
 import { SharedAudio, type ToAudio } from './protocol';
 
@@ -14,6 +15,10 @@ class AudioHost {
   private ready: Promise<void> | null = null;
   private readonly sent = new Set<string>();
   private instead: SoundDocument | null = null;
+  /** Ids of the layers that play back their render now. */
+  private frozen = '';
+  /** Whether a render is another one than before. */
+  private refreezes = false;
 
   /** Makes the audio thread ready, so that play is heard at once; a page may do so before it may sound. */
   prepare(): Promise<void> {
@@ -36,21 +41,45 @@ class AudioHost {
     useDocumentStore.subscribe((state, before) => {
       if (!state.document || state.document === before.document) return;
       if (before.document === null) this.load(state.document);
-      else if (!this.instead) this.post({ kind: 'update', document: soloed(state.document, useView.getState().solo) });
+      else if (!this.instead) this.update(state.document);
       void this.sendAssets(state.document);
     });
     useView.subscribe(({ monitor, mono, solo }, before) => {
       const { document } = useDocumentStore.getState();
-      if (solo !== before.solo && document) this.post({ kind: 'update', document: soloed(document, solo) });
+      if (solo !== before.solo && document) this.update(document);
       if (monitor !== before.monitor || mono !== before.mono) this.post({ kind: 'listen', monitor, mono });
     });
   }
 
   private load(document: SoundDocument): void {
     const { monitor, mono, solo } = useView.getState();
+    this.frozen = '';
     this.post({ kind: 'load', document: soloed(document, solo), assets: [] });
     this.post({ kind: 'listen', monitor, mono });
     void this.sendAssets(document);
+  }
+
+  private update(document: SoundDocument): void {
+    const heard = soloed(document, useView.getState().solo);
+    this.sendFrozen(heard);
+    this.post({ kind: 'update', document: heard });
+  }
+
+  /** Lets those layers play back their render whose render it still is in what is heard. */
+  private sendFrozen(heard: SoundDocument): void {
+    const layers = [...frozenIn(heard)];
+    const ids = layers.map(([id]) => id).join();
+    if (ids === this.frozen && (ids === '' || !this.refreezes)) return;
+    this.frozen = ids;
+    this.refreezes = false;
+    this.post({ kind: 'freeze', layers });
+  }
+
+  /** Layers were frozen or thawed. */
+  refreeze(): void {
+    const present = this.instead ?? useDocumentStore.getState().document;
+    this.refreezes = true;
+    if (present) this.sendFrozen(soloed(present, useView.getState().solo));
   }
 
   private post(message: ToAudio): void {
@@ -75,7 +104,7 @@ class AudioHost {
   hearInstead(document: SoundDocument | null): void {
     this.instead = document;
     const present = document ?? useDocumentStore.getState().document;
-    if (present) this.post({ kind: 'update', document: soloed(present, useView.getState().solo) });
+    if (present) this.update(present);
   }
 
   get sampleRateHz(): number {

@@ -1,5 +1,5 @@
 import { createEngine, type Engine, type Recording } from '@abyssal/core';
-import { FRAMES, HEARD_FRAMES, PEAK, PLACE, PLAYING, SharedAudio, type ToAudio } from './protocol';
+import { FRAMES, HEARD_FRAMES, LOAD, PEAK, PLACE, PLAYING, SharedAudio, type ToAudio } from './protocol';
 
 // The scope of an audio worklet, which TypeScript's libraries do not describe.
 declare const sampleRate: number;
@@ -7,12 +7,16 @@ declare class AudioWorkletProcessor { readonly port: MessagePort; constructor(op
 declare function registerProcessor(name: string, processor: new (options: { processorOptions: { shared: SharedArrayBuffer } }) => AudioWorkletProcessor): void;
 
 const FALL_S = 0.3;
+/** The load is told anew after so many seconds of sound. An audio worklet has no clock finer than a millisecond, which over so many blocks is fine enough: what is cut off a block's time is as often added to another's. */
+const LOAD_S = 0.4;
 
 /** The engine on the audio thread. Messages are handled between blocks; the block path allocates nothing. */
 class EngineProcessor extends AudioWorkletProcessor {
   private engine: Engine | null = null;
   private readonly shared: SharedAudio;
   private readonly assets = new Map<string, Recording>();
+  /** Milliseconds taken, and frames made, since the load was told last. */
+  private readonly took = new Float64Array(2);
 
   constructor({ processorOptions }: { processorOptions: { shared: SharedArrayBuffer } }) {
     super();
@@ -31,6 +35,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       case 'assets':
         for (const [hash, recording] of message.assets) this.assets.set(hash, recording);
         return engine?.update(engine.sound, new Map(this.assets));
+      case 'freeze': return engine?.freeze(new Map(message.layers));
       case 'play': return engine?.play(message.fromTick);
       case 'stop': return engine?.stop();
       case 'note': return message.velocity > 0 ? engine?.noteOn(message.pitch, message.velocity) : engine?.noteOff(message.pitch);
@@ -43,6 +48,7 @@ class EngineProcessor extends AudioWorkletProcessor {
     if (!engine) return true;
     const [left, right] = outputs[0];
     const frames = left.length;
+    const began = Date.now();
     engine.settle();
     engine.render(left, right, frames);
     const { state } = shared;
@@ -60,7 +66,17 @@ class EngineProcessor extends AudioWorkletProcessor {
     state[PLACE] = engine.place;
     state[PLAYING] = engine.playing ? 1 : 0;
     state[FRAMES] += frames;
+    this.tellLoad(Date.now() - began, frames);
     return true;
+  }
+
+  private tellLoad(tookMs: number, frames: number): void {
+    const { took } = this;
+    took[0] += tookMs;
+    took[1] += frames;
+    if (took[1] < LOAD_S * sampleRate) return;
+    this.shared.state[LOAD] = took[0] / ((1000 * took[1]) / sampleRate);
+    took.fill(0);
   }
 }
 

@@ -1,10 +1,12 @@
-import type { Monitor, Recording, SoundDocument } from '@abyssal/core';
+import type { Monitor, Recording, SoundDocument, Stereo } from '@abyssal/core';
 
 /** What the page tells the audio thread. */
 export type ToAudio =
   | { readonly kind: 'load'; readonly document: SoundDocument; readonly assets: readonly (readonly [string, Recording])[] }
   | { readonly kind: 'update'; readonly document: SoundDocument }
   | { readonly kind: 'assets'; readonly assets: readonly (readonly [string, Recording])[] }
+  /** The layers that play back their own render of the loop, in place of all that did before. */
+  | { readonly kind: 'freeze'; readonly layers: readonly (readonly [string, Stereo])[] }
   | { readonly kind: 'play'; readonly fromTick: number }
   | { readonly kind: 'stop' }
   | { readonly kind: 'note'; readonly pitch: number; readonly velocity: number }
@@ -15,6 +17,8 @@ export const PLACE = 0;
 export const PLAYING = 1;
 export const PEAK = 2;
 export const FRAMES = 3;
+/** Share of its time that the audio thread took of late; from 1 on the sound breaks up. */
+export const LOAD = 4;
 const HEADER = 8;
 
 /** Frames of what was heard last that stay in the shared memory: about 11 s at 48 kHz. */

@@ -12,6 +12,7 @@ import { edit, useSound } from '../state/document-store';
 import { tellError, useView } from '../state/view-store';
 import { sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
+import { Load } from './Load';
 
 const edge = { borderTop: `1px solid ${sea.ink}`, bgcolor: sea.sheet };
 
@@ -116,7 +117,7 @@ export function FootListen() {
   const { monitor, mono } = useView();
   return (
     <Box sx={{ ...edge, borderLeft: `1px solid ${sea.rule}`, p: '8px 14px', display: 'flex', flexDirection: 'column', justifyContent: 'space-between' }}>
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 13, color: sea.ink2 }}><span>Hear</span><Peak /></Box>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 13, color: sea.ink2 }}><span>Hear</span><Load /><Peak /></Box>
       <Box sx={{ display: 'flex', gap: '6px' }}>
         <Choice label="Hear" options={[{ value: 'both', label: 'Both' }, { value: 'bass', label: 'Bass' }, { value: 'kick', label: 'Kick' }]} value={monitor} onChange={(next) => { useView.setState({ monitor: next }); }} />
         <ToggleButton value="mono" selected={mono} onChange={() => { useView.setState({ mono: !mono }); }}>Mono</ToggleButton>

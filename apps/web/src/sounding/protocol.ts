@@ -1,4 +1,4 @@
-import type { BackingFigures, Click, DepthSpectra, Ground, LineRoses, Fit, NoteLevels, Proposal, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Stems, Told, WavBits } from '@abyssal/core';
+import type { BackingFigures, Click, DepthSpectra, Ground, LineRoses, Fit, NoteLevels, Proposal, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Stems, Stereo, Told, WavBits } from '@abyssal/core';
 
 /** Recordings by hash. */
 export type SentAssets = readonly (readonly [string, Recording])[];
@@ -10,6 +10,8 @@ export type ToSounding =
   /** Ends what is done for the job before, whatever it is. */
   | { readonly kind: 'leave'; readonly job: number }
   | { readonly kind: 'bounce'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly sampleRateHz: number; readonly bits: WavBits; readonly stems: Stems }
+  /** Renders a layer's own loop, to be played back in its place. */
+  | { readonly kind: 'freeze'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly layerId: string; readonly sampleRateHz: number }
   /** Renders a sound as a backing part of another. */
   | { readonly kind: 'backing'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly under: Pick<Ground, 'tempoBpm' | 'bars'> };
 
@@ -52,6 +54,7 @@ export type ShownProposal = Omit<Proposal, 'low'>;
 export type ShownFit = Omit<Fit, 'proposals' | 'tried'> & { readonly proposals: readonly ShownProposal[]; /** All that was rendered, what makes it worse too. */ readonly tried: readonly ShownProposal[] };
 
 export type FromSounding =
+  | { readonly kind: 'frozen'; readonly job: number; readonly stereo: Stereo }
   | { readonly kind: 'look'; readonly job: number; readonly look: Look; readonly roses: LineRoses }
   | { readonly kind: 'shown'; readonly job: number; readonly shown: Shown }
   | { readonly kind: 'roses'; readonly job: number; readonly roses: LineRoses }

@@ -1,5 +1,5 @@
 import {
-  DUCKING_FRAMES, fileNameOf, firstLook, fitSteps, hardHoldMs, middle, renderBackingSteps, renderKick, renderLoopSteps, rosesOf, soundingSteps, turnedLowsSteps, writeWav, type Fit, type FitOptions, type LayerCache, type LowBand, type Proposal, type Recording, type SoundDocument, type Stereo,
+  DUCKING_FRAMES, fileNameOf, freezeSteps, firstLook, fitSteps, hardHoldMs, middle, renderBackingSteps, renderKick, renderLoopSteps, rosesOf, soundingSteps, turnedLowsSteps, writeWav, type Fit, type FitOptions, type LayerCache, type LowBand, type Proposal, type Recording, type SoundDocument, type Stereo,
   type TurnedLows,
 } from '@abyssal/core';
 import type { FromSounding, SentAssets, Shown, ShownProposal, ToSounding } from './protocol';
@@ -111,6 +111,10 @@ async function bounce({ job, document, assets: sent, sampleRateHz, bits, stems }
   say({ kind: 'bounced', job, files });
 }
 
+async function freeze({ job, document, assets: sent, layerId, sampleRateHz }: Extract<ToSounding, { kind: 'freeze' }>): Promise<void> {
+  say({ kind: 'frozen', job, stereo: await untilDone(job, freezeSteps(document, layerId, { sampleRateHz, assets: new Map(sent) })) });
+}
+
 async function backing({ job, document, assets: sent, under }: Extract<ToSounding, { kind: 'backing' }>): Promise<void> {
   const { left, right } = await untilDone(job, renderBackingSteps(document, under, { sampleRateHz: RATE, assets: new Map(sent) }));
   say({ kind: 'bounced', job, files: [{ name: `${fileNameOf(document.name)}.wav`, bytes: writeWav([left, right], RATE, '24') }] });
@@ -126,5 +130,6 @@ self.onmessage = ({ data }: MessageEvent<ToSounding>) => {
   else if (data.kind === 'leave') newest = data.job;
   else if (data.kind === 'sound') sound(data).catch(fail);
   else if (data.kind === 'bounce') bounce(data).catch(fail);
+  else if (data.kind === 'freeze') freeze(data).catch(fail);
   else backing(data).catch(fail);
 };
