@@ -69,7 +69,7 @@ export const ParameterRow = memo(function ParameterRow({ path, label, labelWidth
     void navigate(`/sounds/${soundId}/motion`);
   };
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, height: 25, opacity: disabled ? 0.45 : 1, pointerEvents: disabled ? 'none' : undefined }}>
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, height: 26, opacity: disabled ? 0.45 : 1, pointerEvents: disabled ? 'none' : undefined }}>
       <Tooltip title={row.help} placement="top-start">
         <Box component="span" sx={{ flex: `0 1 ${labelWidth}px`, minWidth: 48, color: sea.ink2, fontSize: 13.5, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{text}</Box>
       </Tooltip>
@@ -79,7 +79,7 @@ export const ParameterRow = memo(function ParameterRow({ path, label, labelWidth
       />
       <ValueField row={row} label={of ? `${of} ${text}` : text} value={value} a4Hz={a4Hz} onChange={set} />
       {linkRoom && <Box sx={{ width: 42, flex: 'none' }}>
-        {links.length > 0 && <Link component="button" onClick={openLinks} sx={{ fontSize: 12.5, fontFamily: 'inherit', verticalAlign: 'baseline', whiteSpace: 'nowrap', color: sea.tint5, textDecorationColor: sea.tint4 }}>{links.length} {links.length === 1 ? 'link' : 'links'}</Link>}
+        {links.length > 0 && <Link component="button" onClick={openLinks} sx={{ fontSize: 12.5, fontFamily: 'inherit', verticalAlign: 'baseline', minHeight: 24, minWidth: 24, whiteSpace: 'nowrap', color: sea.tint5, textDecorationColor: sea.tint4 }}>{links.length} {links.length === 1 ? 'link' : 'links'}</Link>}
       </Box>}
     </Box>
   );

@@ -47,12 +47,12 @@ export function Track({ label, position, origin = 0, carried, valueText, onMove,
       ref={element} {...bind()} role="slider" tabIndex={0} aria-label={label} aria-valuemin={0} aria-valuemax={1} aria-valuenow={Number(position.toFixed(4))} aria-valuetext={valueText}
       onKeyDown={onKeyDown} onDoubleClick={onReset}
       onWheel={(event) => { if (document.activeElement === element.current) onStep(event.deltaY < 0 ? 1 : -1, event.shiftKey); }}
-      sx={{ position: 'relative', height: 20, minWidth: 40, flex: 1, cursor: 'ew-resize', touchAction: 'none', '& > span': { position: 'absolute' } }}
+      sx={{ position: 'relative', height: 24, minWidth: 40, flex: 1, cursor: 'ew-resize', touchAction: 'none', '& > span': { position: 'absolute' } }}
     >
-      <Box component="span" sx={{ left: 0, right: 0, top: 9, height: 2, bgcolor: sea.rule }} />
-      {carried && <Box component="span" data-carried style={span(carried[0], carried[1])} sx={{ top: 6, height: 8, bgcolor: sea.tint3, opacity: 0.75 }} />}
-      <Box component="span" style={span(origin, position)} sx={{ top: 9, height: 2, bgcolor: sea.ink }} />
-      <Box component="span" style={{ left: at(position) }} sx={{ top: 3, height: 14, width: 2, ml: '-1px', bgcolor: sea.ink }} />
+      <Box component="span" sx={{ left: 0, right: 0, top: 11, height: 2, bgcolor: sea.rule }} />
+      {carried && <Box component="span" data-carried style={span(carried[0], carried[1])} sx={{ top: 8, height: 8, bgcolor: sea.tint3, opacity: 0.75 }} />}
+      <Box component="span" style={span(origin, position)} sx={{ top: 11, height: 2, bgcolor: sea.ink }} />
+      <Box component="span" style={{ left: at(position) }} sx={{ top: 5, height: 14, width: 2, ml: '-1px', bgcolor: sea.ink }} />
     </Box>
   );
 }

@@ -35,7 +35,7 @@ export function ValueField({ row, label, value, a4Hz, width = 72, onChange }: Va
           else if (event.key === 'Escape') leave();
         }}
         sx={{
-          flex: `0 1 ${width}px`, width, minWidth: Math.min(54, width), height: 21, p: '0 3px', font: 'inherit', fontSize: 13.5, textAlign: 'right', color: wrong ? sea.short : sea.ink, bgcolor: 'transparent',
+          flex: `0 1 ${width}px`, width, minWidth: Math.min(54, width), height: 24, p: '0 3px', font: 'inherit', fontSize: 13.5, textAlign: 'right', color: wrong ? sea.short : sea.ink, bgcolor: 'transparent',
           border: 0, borderBottom: `1px solid ${wrong ? sea.short : sea.rule}`, borderRadius: 0, fontVariantNumeric: 'tabular-nums', '&:focus': { outline: 'none', borderBottomColor: sea.note },
         }}
       />

@@ -25,7 +25,7 @@ export function SchemeButton() {
 }
 
 export function NameMark() {
-  return <Typography component={Link} to="/" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontWeight: 600, fontSize: 18, lineHeight: 1.2, color: sea.ink, textDecoration: 'none' }}>Abyssal</Typography>;
+  return <Typography component={Link} to="/" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontWeight: 600, fontSize: 18, lineHeight: 1.2, color: sea.ink, textDecoration: 'none', display: 'inline-block', minHeight: 24 }}>Abyssal</Typography>;
 }
 
 function SoundName() {
@@ -38,7 +38,7 @@ function SoundName() {
         component="input" aria-label="Name of the sound" value={name} maxLength={80} spellCheck={false}
         onChange={(event) => { const typed = event.target.value; edit('name', (draft) => { draft.name = typed; }, 'name'); }}
         onKeyDown={(event) => { event.stopPropagation(); if (event.key === 'Enter') event.currentTarget.blur(); }}
-        sx={{ font: 'inherit', color: sea.ink, border: 0, p: 0, bgcolor: 'transparent', minWidth: 40, fieldSizing: 'content', maxWidth: 104, textOverflow: 'ellipsis', '&:focus': { outline: 'none', borderBottom: `1px solid ${sea.note}` } }}
+        sx={{ font: 'inherit', color: sea.ink, border: 0, p: 0, height: 24, bgcolor: 'transparent', minWidth: 40, fieldSizing: 'content', maxWidth: 104, textOverflow: 'ellipsis', '&:focus': { outline: 'none', borderBottom: `1px solid ${sea.note}` } }}
       />
       <span>·</span>
       <Tooltip title={reason ?? `version ${version}`}>
@@ -73,7 +73,7 @@ export function Head() {
   const edge = { borderBottom: `1px solid ${sea.ink}`, bgcolor: sea.sheet };
   return (
     <>
-      <Box sx={{ ...edge, p: '4px 14px', minWidth: 0, borderRight: `1px solid ${sea.rule}` }}><NameMark /><SoundName /></Box>
+      <Box sx={{ ...edge, p: '2px 14px', minWidth: 0, borderRight: `1px solid ${sea.rule}` }}><NameMark /><SoundName /></Box>
       <Box sx={{ ...edge, display: 'grid' }}><StationBar /></Box>
       <Box sx={{ ...edge, borderLeft: `1px solid ${sea.rule}`, display: 'flex', alignItems: 'center', justifyContent: 'flex-end', gap: '3px', pr: '14px' }}>
         <SchemeButton />

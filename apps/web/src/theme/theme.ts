@@ -29,13 +29,15 @@ export const theme = createTheme({
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiButton: {
       defaultProps: { size: 'small', disableElevation: true },
-      styleOverrides: { root: { minWidth: 0, padding: '1px 8px', lineHeight: 1.5, fontSize: 13 } },
+      styleOverrides: { root: { minWidth: 24, minHeight: 24, padding: '1px 8px', lineHeight: 1.5, fontSize: 13 } },
     },
+    MuiIconButton: { styleOverrides: { root: { minWidth: 24, minHeight: 24 } } },
+    MuiToggleButtonGroup: { styleOverrides: { root: { flexWrap: 'wrap', rowGap: 2 } } },
     MuiPaper: { defaultProps: { elevation: 0, square: true }, styleOverrides: { root: { backgroundImage: 'none' } } },
     MuiToggleButton: {
       styleOverrides: {
         root: ({ theme: t }) => ({
-          padding: '0 7px', height: 20, fontSize: 13, lineHeight: 1, textTransform: 'none', borderColor: t.vars!.palette.sea.rule, color: t.vars!.palette.sea.ink2,
+          padding: '0 7px', height: 24, minWidth: 24, fontSize: 13, lineHeight: 1, textTransform: 'none', borderColor: t.vars!.palette.sea.rule, color: t.vars!.palette.sea.ink2,
           '&.Mui-selected, &.Mui-selected:hover': { backgroundColor: t.vars!.palette.sea.tint2, color: t.vars!.palette.sea.ink, fontWeight: 600 },
         }),
       },

@@ -12,6 +12,7 @@ export { wobbleHz } from './mover-bank.js';
 export type { Assets, Recording, Stereo } from './recording.js';
 export { lowestLayer, lowestTone } from './lowest-tone.js';
 export { actingTones } from './tones/interplay.js';
+export { fmCycle } from './tones/fm-cycle.js';
 export { drawnSpectra, treatmentOf } from './tones/tone-bank.js';
 export { copyPlace } from './tones/copies.js';
 export { renderKick } from './kick/render-kick.js';

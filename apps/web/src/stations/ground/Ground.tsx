@@ -1,26 +1,20 @@
 import { KEY_NAMES, loopTicks, SCALE_NAMES } from '@abyssal/core';
-import { Box, MenuItem, Select } from '@mui/material';
+import { Box } from '@mui/material';
 import { useState } from 'react';
 import { Choice } from '../../controls/Choice';
 import { Columns } from '../../controls/Columns';
+import { ListChoice } from '../../controls/ListChoice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
+import { Row } from '../../controls/Row';
 import { edit, useSound } from '../../state/document-store';
-import { sea } from '../../theme/sea';
 import { BackingPanel } from './BackingPanel';
 import { KickBeats } from './KickBeats';
 import { KickFiguresPanel } from './KickFiguresPanel';
 import { KickPanel } from './KickPanel';
 
 function Pick<T extends string>({ label, options, value, onChange }: { readonly label: string; readonly options: readonly T[]; readonly value: T; readonly onChange: (value: T) => void }) {
-  return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, height: 27 }}>
-      <Box sx={{ width: 96, color: sea.ink2, fontSize: 13.5 }}>{label}</Box>
-      <Select size="small" value={value} onChange={(event) => { onChange(event.target.value as T); }} inputProps={{ 'aria-label': label }} sx={{ height: 24, fontSize: 13.5, minWidth: 120 }}>
-        {options.map((option) => <MenuItem key={option} value={option} dense>{option}</MenuItem>)}
-      </Select>
-    </Box>
-  );
+  return <Row label={label}><ListChoice label={label} options={options} value={value} onChange={onChange} /></Row>;
 }
 
 /** What the bass has to stand on: tempo, key, length, and the kick. */
@@ -49,7 +43,7 @@ export function Ground() {
           <ParameterRow path={['ground', 'a4Hz']} />
         </Panel>
         <KickFiguresPanel />
-        <Panel label={third === 'aims' ? 'What is aimed at' : 'Backing parts'} title={<Choice label="Third panel" options={[{ value: 'aims', label: 'what is aimed at' }, { value: 'backing', label: 'backing parts' }]} value={third} onChange={setThird} />}>
+        <Panel label={third === 'aims' ? 'Targets' : 'Backing parts'} title={<Choice label="Third panel" options={[{ value: 'aims', label: 'Targets' }, { value: 'backing', label: 'Backing parts' }]} value={third} onChange={setThird} />}>
           {third === 'backing' ? <BackingPanel /> : <>
           <ParameterRow path={['targets', 'loudnessLufs']} />
           <ParameterRow path={['targets', 'sumGainDb']} />

@@ -41,7 +41,7 @@ export function KickBeats() {
         <Box sx={{ width: 220 }}><ParameterRow path={['kick', 'swingPct']} of="Kick" labelWidth={48} linkRoom={false} /></Box>
       </>}
     >
-      <Box sx={{ display: 'grid', gridTemplateColumns: `repeat(${Math.min(steps, 32)}, 1fr)`, gap: '2px', rowGap: '6px' }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(16, minmax(24px, 1fr))', gap: '2px', rowGap: '6px', '@media (min-width: 1500px)': { gridTemplateColumns: `repeat(${Math.min(steps, 32)}, 1fr)` } }}>
         {Array.from({ length: steps }, (_, step) => {
           const hit = hitAt(step);
           const beat = Math.floor(step / STEPS_PER_BEAT);

@@ -84,15 +84,15 @@ export function EnvelopeDrawing({ of, times, rowPrefix, onChange }: EnvelopeDraw
 interface CornerProps { readonly label: string; readonly text: string; readonly x: number; readonly y: number; readonly onMove: (x: number, y: number) => void; readonly onKey: (horizontal: number, vertical: number) => void }
 
 function Corner({ label, text, x, y, onMove, onKey }: CornerProps) {
-  const element = useRef<SVGCircleElement>(null);
+  const element = useRef<SVGGElement>(null);
   const bind = useDrag(({ xy: [px, py], event }) => {
     event.preventDefault();
     const box = element.current!.ownerSVGElement!.getBoundingClientRect();
     onMove(px - box.left, py - box.top);
   }, { pointer: { keys: false } });
   return (
-    <circle
-      ref={element} {...bind()} cx={x} cy={y} r={5} fill={sea.sheet} stroke={sea.ink} strokeWidth={1.5} tabIndex={0} role="slider" aria-label={label} aria-valuenow={Math.round(x)} aria-valuetext={text}
+    <g
+      ref={element} {...bind()} tabIndex={0} role="slider" aria-label={label} aria-valuenow={Math.round(x)} aria-valuetext={text}
       onKeyDown={(event) => {
         const [h, v] = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key] ?? [0, 0];
         if (h === 0 && v === 0) return;
@@ -101,7 +101,10 @@ function Corner({ label, text, x, y, onMove, onKey }: CornerProps) {
         onKey(h * fine, v * fine);
       }}
       style={{ cursor: 'move', touchAction: 'none' }}
-    />
+    >
+      <circle cx={x} cy={y} r={12} fill="transparent" />
+      <circle cx={x} cy={y} r={5} fill={sea.sheet} stroke={sea.ink} strokeWidth={1.5} />
+    </g>
   );
 }
 
@@ -116,7 +119,7 @@ function Bender({ label, path, bend, sense, onBend }: BenderProps) {
   }, { pointer: { keys: false } });
   return (
     <path
-      {...bind()} d={path} fill="none" stroke="transparent" strokeWidth={12} tabIndex={0} role="slider" aria-label={label} aria-valuemin={-1} aria-valuemax={1} aria-valuenow={bend}
+      {...bind()} d={path} fill="none" stroke="transparent" strokeWidth={24} tabIndex={0} role="slider" aria-label={label} aria-valuemin={-1} aria-valuemax={1} aria-valuenow={bend}
       onKeyDown={(event) => {
         const step = { ArrowUp: 1, ArrowDown: -1 }[event.key];
         if (step === undefined) return;

@@ -36,7 +36,7 @@ export const FilterPanel = memo(function FilterPanel({ index }: { readonly index
       title={(
         <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
           <Choice label="Filter" options={[{ value: '0', label: 'Filter 1' }, { value: '1', label: 'Filter 2' }]} value={String(f)} onChange={(value) => { useView.setState({ filter: Number(value) }); }} />
-          <Box component="input" type="checkbox" role="switch" checked={filter.on} aria-label={`${name} filter`} onChange={() => { change('filter', (draft) => { draft.on = !draft.on; }); }} sx={{ m: 0, accentColor: 'var(--mui-palette-sea-ink)' }} />
+          <Box component="input" type="checkbox" role="switch" checked={filter.on} aria-label={`${name} filter`} onChange={() => { change('filter', (draft) => { draft.on = !draft.on; }); }} sx={{ m: 0, width: 24, height: 24, accentColor: 'var(--mui-palette-sea-ink)' }} />
         </Box>
       )}
       aside={<ListChoice label="Filter kind" options={MODES} value={filter.mode} disabled={!filter.on} onChange={(mode) => { change('filter kind', (draft) => { draft.mode = mode; }); }} />}

@@ -87,7 +87,7 @@ function Segment({ of, index, path, nodes, onChange }: { readonly of: string; re
   }, { pointer: { keys: false }, threshold: 2 });
   return (
     <path
-      {...bind()} d={path} fill="none" stroke="transparent" strokeWidth={14} tabIndex={0} role="slider" aria-label={`${of} bend ${index + 1}`} aria-valuemin={-1} aria-valuemax={1} aria-valuenow={bend}
+      {...bind()} d={path} fill="none" stroke="transparent" strokeWidth={24} tabIndex={0} role="slider" aria-label={`${of} bend ${index + 1}`} aria-valuemin={-1} aria-valuemax={1} aria-valuenow={bend}
       onKeyDown={(event) => {
         const step = { ArrowUp: 1, ArrowDown: -1 }[event.key];
         if (step === undefined) return;
@@ -121,10 +121,12 @@ function Node({ of, index, node, x, y, chosen, last, onChoose, onMove, onStep, o
     event.stopPropagation();
   };
   return (
-    <rect
-      {...bind()} x={x - 6} y={y - 6} width={12} height={12} transform={`rotate(45 ${x} ${y})`} fill={chosen ? sea.note : sea.sheet} stroke={sea.ink} strokeWidth={1.4}
-      tabIndex={0} role="slider" aria-label={`${of} node ${index + 1}`} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(node.y * 100)} aria-valuetext={`${Math.round(node.y * 100)} % at ${Math.round(node.x * 360)} degrees`}
+    <g
+      {...bind()} tabIndex={0} role="slider" aria-label={`${of} node ${index + 1}`} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(node.y * 100)} aria-valuetext={`${Math.round(node.y * 100)} % at ${Math.round(node.x * 360)} degrees`}
       onFocus={onChoose} onKeyDown={onKeyDown} onDoubleClick={(event) => { event.stopPropagation(); onRemove(); }} style={{ cursor: 'move', touchAction: 'none' }}
-    />
+    >
+      <circle cx={x} cy={y} r={12} fill="transparent" />
+      <rect x={x - 6} y={y - 6} width={12} height={12} transform={`rotate(45 ${x} ${y})`} fill={chosen ? sea.note : sea.sheet} stroke={sea.ink} strokeWidth={1.4} />
+    </g>
   );
 }

@@ -23,12 +23,12 @@ export function WobblePanel({ index, mover }: { readonly index: number; readonly
       </>}
     >
       <ShapeDrawing of={mover.name} nodes={mover.nodes} onChange={(nodes, group) => { change('shape', (draft) => { draft.nodes = [...nodes]; }, group && `${mover.id} ${group}`); }} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', columnGap: 2, mt: '6px' }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(220px, 1fr))', columnGap: 2, mt: '6px' }}>
         <ParameterRow path={['movers', index, mover.rateIn === 'beats' ? 'rateBeats' : 'rateHz']} of={mover.name} labelWidth={56} linkRoom={false} />
         <ParameterRow path={['movers', index, 'startDeg']} of={mover.name} labelWidth={56} linkRoom={false} />
         <ParameterRow path={['movers', index, 'smoothMs']} of={mover.name} labelWidth={56} linkRoom={false} />
         {mover.rateIn === 'beats' && (
-          <Box sx={{ display: 'flex', gap: '3px', alignItems: 'center' }}>
+          <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: '3px', alignItems: 'center', gridColumn: '1 / -1' }}>
             {RATES.map(([text, beats]) => (
               <Button key={text} variant={Math.abs(mover.rateBeats - beats) < 1e-6 ? 'contained' : 'text'} sx={{ p: '0 5px', fontSize: 12.5, fontWeight: 400 }} onClick={() => { change('rate', (draft) => { draft.rateBeats = beats; }); }}>{text}</Button>
             ))}

@@ -1,32 +1,43 @@
-import { formatValue, parameter } from '@abyssal/core';
+import { fmCycle, parameter } from '@abyssal/core';
 import { Box } from '@mui/material';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Choice } from '../../../controls/Choice';
 import { ParameterRow } from '../../../controls/ParameterRow';
 import { ValueField } from '../../../controls/ValueField';
 import { useSound } from '../../../state/document-store';
 import { sea } from '../../../theme/sea';
+import { EnvelopeDrawing } from '../EnvelopeDrawing';
 import { useTone, type ToneProps } from './use-tone';
+import { WavePicture } from './WavePicture';
 
-const AMOUNT = parameter('layers.*.tones.*.source.fm.matrix.*');
+const ROW = 'layers.*.tones.*.source.fm';
+const AMOUNT = parameter(`${ROW}.matrix.*`);
+const RATIO = parameter(`${ROW}.oscillators.*.ratio`);
+const OUT = parameter(`${ROW}.oscillators.*.levelPct`);
 
-/** Four oscillators and who steers whom: a table of amounts (rows steer columns, the diagonal itself), and the one that is chosen. */
+/** Four oscillators and who steers whom: a table of ratios, amounts (rows steer columns, the diagonal itself) and levels, the one that is chosen, and a picture of what comes out. */
 export function FmEditor(props: ToneProps) {
   const { source, of, at, change } = useTone<'fm'>(props);
   const a4Hz = useSound((sound) => sound.ground.a4Hz);
   const [chosen, setChosen] = useState(0);
   const [part, setPart] = useState<'wave' | 'envelope'>('wave');
   const oscillator = source.oscillators[chosen];
+  const cycle = useMemo(() => fmCycle(source), [source]);
   const own = [...at, 'oscillators', chosen] as const;
+  const set = (o: number, what: string, recipe: (each: typeof oscillator) => void, group?: string) => { change(`oscillator ${o + 1} ${what}`, (draft) => { recipe(draft.oscillators[o]); }, group); };
   return (
     <>
-      <Box component="table" aria-label={`${of}: amounts by which oscillators steer each other`} sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 12.5, color: sea.ink2, '& td, & th': { p: '1px 2px', fontWeight: 400, textAlign: 'center' } }}>
-        <thead><tr><th /><th>ratio</th>{[1, 2, 3, 4].map((n) => <th key={n}>into {n}</th>)}<th>out</th></tr></thead>
+      <WavePicture label={`${of}: two cycles of the note`} values={cycle} height={52} />
+      <Box
+        component="table" aria-label={`${of}: ratios, and amounts by which oscillators steer each other`}
+        sx={{ width: '100%', tableLayout: 'fixed', borderCollapse: 'collapse', fontSize: 12.5, color: sea.ink2, '& td, & th': { p: '1px 2px', fontWeight: 400, textAlign: 'center' }, '& input': { width: '100% !important', minWidth: '0 !important', fontSize: 12.5 } }}
+      >
+        <thead><tr><th scope="col" style={{ width: '17%' }}>wave</th><th scope="col">ratio</th>{[1, 2, 3, 4].map((n) => <th key={n} scope="col">into {n}</th>)}<th scope="col">out</th></tr></thead>
         <tbody>
           {source.oscillators.map((each, o) => (
-            <tr key={o} style={{ background: o === chosen ? sea.tint1 : undefined }}>
-              <td><Box component="button" aria-pressed={o === chosen} onClick={() => { setChosen(o); }} sx={{ font: 'inherit', border: 0, bgcolor: 'transparent', color: sea.ink, fontWeight: o === chosen ? 600 : 400, cursor: 'pointer', opacity: each.on ? 1 : 0.5 }}>{o + 1} {each.wave}</Box></td>
-              <td>{(each.ratio * source.scale).toFixed(each.ratio * source.scale < 10 ? 2 : 1)}</td>
+            <tr key={o} style={{ background: o === chosen ? sea.tint1 : undefined }} onFocus={() => { setChosen(o); }}>
+              <td><Box component="button" aria-pressed={o === chosen} onClick={() => { setChosen(o); }} sx={{ font: 'inherit', border: 0, p: 0, minHeight: 24, minWidth: 24, bgcolor: 'transparent', color: sea.ink, fontWeight: o === chosen ? 600 : 400, cursor: 'pointer', opacity: each.on ? 1 : 0.7 }}>{o + 1} {each.wave}</Box></td>
+              <td><ValueField row={RATIO} label={`${of} ${o + 1} ratio`} value={each.ratio} a4Hz={a4Hz} width={44} onChange={(value) => { set(o, 'ratio', (draft) => { draft.ratio = value; }); }} /></td>
               {[0, 1, 2, 3].map((t) => {
                 const place = o * 4 + t;
                 const amount = source.matrix[place];
@@ -36,19 +47,24 @@ export function FmEditor(props: ToneProps) {
                   </td>
                 );
               })}
-              <td>{formatValue(parameter('layers.*.tones.*.source.fm.oscillators.*.levelPct'), each.levelPct)}</td>
+              <td><ValueField row={OUT} label={`${of} ${o + 1} out`} value={each.levelPct} a4Hz={a4Hz} width={44} onChange={(value) => { set(o, 'out', (draft) => { draft.levelPct = value; }); }} /></td>
             </tr>
           ))}
         </tbody>
       </Box>
       <ParameterRow path={[...at, 'scale']} of={of} />
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', m: '4px 0 2px' }}>
-        <Choice label="Part of the oscillator" options={[{ value: 'wave', label: `oscillator ${chosen + 1}` }, { value: 'envelope', label: 'its envelope' }]} value={part} onChange={setPart} />
-        <Choice label="Wave" options={['sine', 'triangle', 'saw', 'square']} value={oscillator.wave} onChange={(wave) => { change('wave', (draft) => { draft.oscillators[chosen].wave = wave; }); }} />
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', justifyContent: 'space-between', alignItems: 'center', gap: '2px 8px', m: '4px 0 2px' }}>
+        <Choice label="Part of the oscillator" options={[{ value: 'wave', label: `Oscillator ${chosen + 1}` }, { value: 'envelope', label: 'Its envelope' }]} value={part} onChange={setPart} />
+        <Choice label="Wave" options={['sine', 'triangle', 'saw', 'square']} value={oscillator.wave} onChange={(wave) => { set(chosen, 'wave', (draft) => { draft.wave = wave; }); }} />
       </Box>
       {part === 'wave'
-        ? (['ratio', 'fineCents', 'levelPct', 'velocityPct'] as const).map((field) => <ParameterRow key={field} path={[...own, field]} of={`${of} oscillator ${chosen + 1}`} />)
-        : (['attackMs', 'decayMs', 'sustainPct', 'releaseMs'] as const).map((field) => <ParameterRow key={field} path={[...own, 'envelope', field]} of={`${of} oscillator ${chosen + 1}`} />)}
+        ? (['fineCents', 'velocityPct'] as const).map((field) => <ParameterRow key={field} path={[...own, field]} of={`${of} oscillator ${chosen + 1}`} />)
+        : (
+          <>
+            <EnvelopeDrawing of={`${of} oscillator ${chosen + 1}`} rowPrefix={`${ROW}.oscillators.*.envelope`} times={oscillator.envelope} onChange={(field, value) => { set(chosen, `envelope ${field}`, (draft) => { Object.assign(draft.envelope, { [field]: value }); }, `${at.join('.')} ${chosen} ${field}`); }} />
+            {(['attackMs', 'decayMs', 'sustainPct', 'releaseMs'] as const).map((field) => <ParameterRow key={field} path={[...own, 'envelope', field]} of={`${of} oscillator ${chosen + 1}`} />)}
+          </>
+        )}
     </>
   );
 }
