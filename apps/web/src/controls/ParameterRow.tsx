@@ -69,10 +69,9 @@ export const ParameterRow = memo(function ParameterRow({ path, label, labelWidth
     void navigate(`/sounds/${soundId}/motion`);
   };
   return (
+    <Tooltip title={row.help} placement="top-start" describeChild disableInteractive>
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, height: 26, opacity: disabled ? 0.45 : 1, pointerEvents: disabled ? 'none' : undefined }}>
-      <Tooltip title={row.help} placement="top-start">
-        <Box component="span" sx={{ flex: `0 1 ${labelWidth}px`, minWidth: 48, color: sea.ink2, fontSize: 13.5, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{text}</Box>
-      </Tooltip>
+      <Box component="span" sx={{ flex: `0 1 ${labelWidth}px`, minWidth: 48, color: sea.ink2, fontSize: 13.5, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{text}</Box>
       <Track
         label={of ? `${of} ${text}` : text} position={position} origin={origin} carried={range} valueText={formatValue(row, value)}
         onMove={(next) => { set(round(fromPosition(row, next))); }} onStep={step} onReset={() => { set(row.default); }}
@@ -82,5 +81,6 @@ export const ParameterRow = memo(function ParameterRow({ path, label, labelWidth
         {links.length > 0 && <Link component="button" onClick={openLinks} sx={{ fontSize: 12.5, fontFamily: 'inherit', verticalAlign: 'baseline', minHeight: 24, minWidth: 24, whiteSpace: 'nowrap', color: sea.tint5, textDecorationColor: sea.tint4 }}>{links.length} {links.length === 1 ? 'link' : 'links'}</Link>}
       </Box>}
     </Box>
+    </Tooltip>
   );
 }, same);

@@ -57,6 +57,18 @@ function Advice() {
   );
 }
 
+/** What takes something away from the sound, one sentence each. */
+function Warnings() {
+  const told = useSounding((state) => state.shown?.told);
+  if (!told || told.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Warnings" sx={{ borderTop: `1px solid ${sea.hair}`, pt: '7px' }}>
+      <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600 }}>Warnings</Typography>
+      <Box component="ul" role="status" sx={{ m: 0, p: 0 }}>{told.map(({ place, text }) => <Box component="li" key={place} sx={{ listStyle: 'none', fontSize: 13, lineHeight: 1.35, my: '3px', color: sea.watch }}><span aria-hidden>◐</span> {text}</Box>)}</Box>
+    </Box>
+  );
+}
+
 /** The figures always in view: only what is truly measured stands here. */
 export function Figures() {
   const { shown, working, failed } = useSounding();
@@ -70,6 +82,7 @@ export function Figures() {
       {failed && <Box role="alert" sx={{ color: sea.short, fontSize: 13 }}>The figures could not be measured: {failed}. Change anything to try again.</Box>}
       {!shown && !failed && <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: 1 }}>Rendering the loop for the first time.</Box>}
       <Box component="ul" sx={{ m: 0, p: 0, opacity: working ? 0.75 : 1, transition: 'opacity 150ms 200ms' }}>{shown?.figures.map((figure) => <FigureRow key={figure.id} figure={figure} />)}</Box>
+      <Warnings />
       <Advice />
     </Box>
   );

@@ -76,7 +76,9 @@ export function Foot() {
         ref={ref} sx={{ height: '100%' }} role="img" aria-label="The loop below Lock’s frequency: kick and bass. Click to play from there."
         onClick={(event) => {
           const box = event.currentTarget.getBoundingClientRect();
-          audio.play(Math.floor(((event.clientX - box.left) / box.width) * beats) * (loopTicks(ground.bars) / beats)).catch(tellError);
+          const hereTick = Math.floor(((event.clientX - box.left) / box.width) * beats) * (loopTicks(ground.bars) / beats);
+          useView.setState({ hereTick });
+          audio.play(hereTick).catch(tellError);
         }}
       >
         {width > 0 && (

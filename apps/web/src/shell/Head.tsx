@@ -1,11 +1,12 @@
 import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material';
 import { useColorScheme } from '@mui/material/styles';
-import { Moon, Sun } from 'lucide-react';
+import { CircleHelp, Moon, Sun } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { STATIONS } from '../stations';
 import { edit, redo, undo, useSound, useDocumentStore } from '../state/document-store';
 import { useSession, type SaveState } from '../state/session';
+import { useView } from '../state/view-store';
 import { sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
 import { BounceDialog } from './BounceDialog';
@@ -48,6 +49,13 @@ function SoundName() {
   );
 }
 
+/** What the page is, for those who hear it read: nothing that is seen, since the name and the marked station say it. */
+function PageTitle() {
+  const name = useSound((sound) => sound.name);
+  const path = useLocation().pathname.split('/')[3];
+  return <Box component="h1" sx={{ position: 'absolute', width: 1, height: 1, m: '-1px', p: 0, overflow: 'hidden', clipPath: 'inset(50%)', whiteSpace: 'nowrap' }}>{name}, {STATIONS.find((station) => station.path === path)?.name}</Box>;
+}
+
 /** The stations over a chart's scale bar, the present one marked below. */
 function StationBar() {
   const { pathname } = useLocation();
@@ -73,9 +81,10 @@ export function Head() {
   const edge = { borderBottom: `1px solid ${sea.ink}`, bgcolor: sea.sheet };
   return (
     <>
-      <Box sx={{ ...edge, p: '2px 14px', minWidth: 0, borderRight: `1px solid ${sea.rule}` }}><NameMark /><SoundName /></Box>
+      <Box sx={{ ...edge, p: '2px 14px', minWidth: 0, borderRight: `1px solid ${sea.rule}` }}><PageTitle /><NameMark /><SoundName /></Box>
       <Box sx={{ ...edge, display: 'grid' }}><StationBar /></Box>
       <Box sx={{ ...edge, borderLeft: `1px solid ${sea.rule}`, display: 'flex', alignItems: 'center', justifyContent: 'flex-end', gap: '3px', pr: '14px' }}>
+        <Tooltip title="Keys, and what this station is for (?)"><IconButton size="small" aria-label="Keys and help" onClick={() => { useView.setState({ keysShown: true }); }}><CircleHelp size={15} /></IconButton></Tooltip>
         <SchemeButton />
         <Tooltip title={undoable ? `Undo ${undoable} (Ctrl+Z)` : 'Nothing to undo'}><span><Button disabled={!undoable} onClick={undo} sx={{ color: sea.ink2 }}>Undo</Button></span></Tooltip>
         <Tooltip title={redoable ? `Redo ${redoable} (Ctrl+Shift+Z)` : 'Nothing to redo'}><span><Button disabled={!redoable} onClick={redo} sx={{ color: sea.ink2 }}>Redo</Button></span></Tooltip>

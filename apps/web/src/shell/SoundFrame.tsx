@@ -12,6 +12,7 @@ import { DepthChart } from './DepthChart';
 import { Figures } from './Figures';
 import { Foot, FootListen, FootPlay } from './Foot';
 import { Head } from './Head';
+import { KeysSheet } from './KeysSheet';
 import { PageProblem } from './PageProblem';
 import { useKeys } from './use-keys';
 
@@ -31,7 +32,8 @@ export function SoundFrame() {
     return () => {
       stop();
       if (useView.getState().playing) audio.stop();
-      useView.setState({ layerId: null, moverId: null });
+      // What is looked at belongs to the sound: the next one opens on its first tone.
+      useView.setState({ layerId: null, moverId: null, tone: 0, filter: 0, layerPanel: 'loudness', solo: [], hereTick: 0 });
       leaveSound().catch(tellError);
     };
   }, [id, attempt]);
@@ -43,13 +45,16 @@ export function SoundFrame() {
       height: '100%', minHeight: 560, display: 'grid', gridTemplateColumns: '236px minmax(0, 1fr) 240px', gridTemplateRows: '52px minmax(0, 1fr) 72px', bgcolor: sea.paper,
       '@media (max-width: 1023px)': { gridTemplateColumns: '150px minmax(0, 1fr) 190px' },
     }}>
-      <Head />
+      <Box component="header" sx={{ display: 'contents' }}><Head /></Box>
       <Box sx={{ borderRight: `1px solid ${sea.rule}`, bgcolor: sea.sheet, minHeight: 0 }}><DepthChart /></Box>
       <Box component="main" sx={{ p: '12px 18px', overflow: 'auto', minHeight: 0 }}><Outlet /></Box>
       <Box sx={{ borderLeft: `1px solid ${sea.rule}`, bgcolor: sea.sheet, minHeight: 0, overflow: 'auto' }}><Figures /></Box>
-      <FootPlay />
-      <Foot />
-      <FootListen />
+      <Box component="footer" aria-label="Playing and hearing" sx={{ display: 'contents' }}>
+        <FootPlay />
+        <Foot />
+        <FootListen />
+      </Box>
+      <KeysSheet />
       <ConflictDialog onCopy={(copy) => { void navigate(`/sounds/${copy}`); }} />
     </Box>
   );

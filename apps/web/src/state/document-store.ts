@@ -1,6 +1,7 @@
 import type { SoundDocument } from '@abyssal/core';
 import { applyPatches, enablePatches, produceWithPatches, type Draft, type Patch } from 'immer';
 import { create } from 'zustand';
+import { tell } from './view-store';
 
 enablePatches();
 
@@ -30,6 +31,17 @@ export function closeDocument(): void {
   useDocumentStore.setState({ document: null, past: [], future: [] });
 }
 
+/** Tones that are off and are being edited: nobody would hear what is done to them. */
+function offTones(before: SoundDocument, after: SoundDocument, patches: readonly Patch[]): [number, number][] {
+  const found = new Map<string, [number, number]>();
+  for (const { path } of patches) {
+    const [list, layer, tones, tone, field] = path;
+    if (list !== 'layers' || tones !== 'tones' || typeof layer !== 'number' || typeof tone !== 'number' || field === 'on' || field === 'to') continue;
+    if (before.layers[layer]?.tones[tone]?.on === false && after.layers[layer]?.tones[tone]?.on === false) found.set(`${layer} ${tone}`, [layer, tone]);
+  }
+  return [...found.values()];
+}
+
 /**
  * Changes the open document as one undo step. Changes with the same `group` (a slider's path, say) that follow one another are
  * one step.
@@ -37,7 +49,13 @@ export function closeDocument(): void {
 export function edit(label: string, recipe: (draft: Draft<SoundDocument>) => void, group: string | null = null): void {
   const { document, past, revision } = useDocumentStore.getState();
   if (!document) return;
-  const [next, redo, undo] = produceWithPatches(document, recipe);
+  const first = produceWithPatches(document, recipe);
+  const off = offTones(document, first[0], first[1]);
+  const [next, redo, undo] = off.length === 0 ? first : produceWithPatches(document, (draft) => {
+    recipe(draft);
+    for (const [layer, tone] of off) draft.layers[layer].tones[tone].on = true;
+  });
+  for (const [layer, tone] of off) tell(`Tone ${tone + 1} of ${next.layers[layer].name} was off; your edit has turned it on.`);
   if (redo.length === 0) return;
   const at = Date.now();
   const last = past[past.length - 1];

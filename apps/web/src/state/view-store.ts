@@ -19,13 +19,17 @@ export interface ViewState {
   readonly copied: CopiedLayer | null;
   readonly moverId: string | null;
   readonly playing: boolean;
+  /** Tick of the loop from which “play from here” plays: the note chosen last, or where the loop was clicked. */
+  readonly hereTick: number;
+  /** Whether the sheet of keys is open. */
+  readonly keysShown: boolean;
   readonly monitor: Monitor;
   readonly mono: boolean;
   /** One sentence that wants to be read, with a way on where there is one. */
   readonly notice: { readonly text: string; readonly action?: { readonly label: string; readonly run: () => void } } | null;
 }
 
-export const useView = create<ViewState>(() => ({ layerId: null, tone: 0, filter: 0, layerPanel: 'loudness', solo: [], copied: null, moverId: null, playing: false, monitor: 'both', mono: false, notice: null }));
+export const useView = create<ViewState>(() => ({ layerId: null, tone: 0, filter: 0, layerPanel: 'loudness', solo: [], copied: null, moverId: null, playing: false, hereTick: 0, keysShown: false, monitor: 'both', mono: false, notice: null }));
 
 export function tell(text: string, action?: { label: string; run: () => void }): void {
   useView.setState({ notice: { text, action } });

@@ -57,7 +57,7 @@ function Part({ index }: { readonly index: number }) {
   return (
     <Box sx={{ borderTop: `1px solid ${sea.hair}`, pt: '4px', mb: '4px' }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: '6px' }}>
-        <ToggleButton value="on" size="small" selected={part.on} aria-label={`${part.name} sounds`} onChange={() => { change(part.on ? 'silent' : 'sounds', (draft) => { draft.on = !part.on; }); }}>{part.on ? 'sounds' : 'silent'}</ToggleButton>
+        <ToggleButton value="mute" size="small" selected={!part.on} aria-label={`Mute ${part.name}`} onChange={() => { change(part.on ? 'mute' : 'unmute', (draft) => { draft.on = !part.on; }); }}>mute</ToggleButton>
         <Box sx={{ fontWeight: 500, fontSize: 14, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', flex: 1 }} title={part.fileName}>{part.name}</Box>
         {part.sound !== '' && <RenderAnew key={part.sound} part={part} />}
         <IconButton size="small" aria-label={`Keep ${part.name} in the library`} onClick={() => { keep('backing', part.name || 'Part', part).then(() => { tell(`${part.name} is kept in the library.`); }, tellError); }}><Archive size={15} /></IconButton>

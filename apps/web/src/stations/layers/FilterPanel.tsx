@@ -48,7 +48,7 @@ export const FilterPanel = memo(function FilterPanel({ index }: { readonly index
       </Row>
       <Row label="Tones go">
         <Choice label="Way through the filters" options={['series', 'parallel', 'by tone']} value={route} onChange={(route) => { edit(`${name} · way through the filters`, (draft) => { draft.layers[index].route = route; }); }} />
-        <Box sx={{ ml: 'auto', fontSize: 12.5, color: sea.ink2, whiteSpace: 'nowrap' }}>{frequencyAsNote(filter.cutoffHz, a4Hz)}</Box>
+        <Box sx={{ ml: 'auto', fontSize: 12.5, color: sea.ink2, whiteSpace: 'nowrap' }}>cutoff on {frequencyAsNote(filter.cutoffHz, a4Hz)}</Box>
       </Row>
       {route === 'by tone' && (
         <Row label="to filter">

@@ -8,7 +8,7 @@ import { tell, tellError, useView, type CopiedLayer } from '../../state/view-sto
 import { addCopy, linksOf, MOST_LAYERS, removeLayer } from './layer-edits';
 import { cleanAgain, fetchKept, keepLayer, swapWithKept } from './kept-layers';
 
-/** What is done with a layer as a whole: heard or not, alone, copied, kept and fetched back. */
+/** What is done with a layer as a whole: muted, soloed, copied, kept and fetched back. */
 export const LayerBar = memo(function LayerBar({ index }: { readonly index: number }) {
   const id = useSound(({ layers }) => layers[index].id);
   const name = useSound(({ layers }) => layers[index].name);
@@ -32,8 +32,8 @@ export const LayerBar = memo(function LayerBar({ index }: { readonly index: numb
   };
   return (
     <Box sx={{ display: 'flex', gap: '4px', alignItems: 'center' }}>
-      <ToggleButton value="on" size="small" selected={on} onChange={() => { edit(`${name} ${on ? 'off' : 'on'}`, (draft) => { draft.layers[index].on = !on; }); }}>{on ? 'sounds' : 'silent'}</ToggleButton>
-      <ToggleButton value="solo" size="small" selected={solo.includes(id)} aria-label={`${name} alone`} onChange={() => { useView.setState({ solo: toggleSolo(solo, id) }); }}>alone</ToggleButton>
+      <ToggleButton value="mute" size="small" selected={!on} aria-label={`Mute ${name}`} onChange={() => { edit(`${on ? 'mute' : 'unmute'} ${name}`, (draft) => { draft.layers[index].on = !on; }); }}>mute</ToggleButton>
+      <ToggleButton value="solo" size="small" selected={solo.includes(id)} aria-label={`Solo ${name}`} onChange={() => { useView.setState({ solo: toggleSolo(solo, id) }); }}>solo</ToggleButton>
       {kept !== '' && <ToggleButton value="kept" size="small" aria-label={`Compare ${name} with what was kept`} onClick={act(() => swapWithKept(now(), index))}>⇄ kept</ToggleButton>}
       <IconButton size="small" aria-label={`More for ${name}`} aria-haspopup="menu" onClick={(event) => { setMenu(event.currentTarget); }}><MoreHorizontal size={16} /></IconButton>
       <Menu anchorEl={menu} open={menu !== null} onClose={() => { setMenu(null); }}>

@@ -1,7 +1,6 @@
 import { Box } from '@mui/material';
 import { Columns } from '../../controls/Columns';
 import { ParameterRow } from '../../controls/ParameterRow';
-import { useSounding } from '../../sounding/sounding-store';
 import { useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
@@ -15,7 +14,6 @@ import { VoicePanel } from './VoicePanel';
 /** What the sound is made of: a stack of layers by depth. */
 export function Layers() {
   const wanted = useView((state) => state.layerId);
-  const told = useSounding((state) => state.shown?.told);
   const index = useSound(({ layers }) => {
     const chosen = wanted === null ? -1 : layers.findIndex(({ id }) => id === wanted);
     return Math.max(0, chosen >= 0 ? chosen : layers.findIndex(({ role }) => role !== 'sub'));
@@ -28,7 +26,6 @@ export function Layers() {
         <LayerTabs chosen={id} />
         <Box sx={{ pb: '3px' }}><LayerBar index={index} /></Box>
       </Box>
-      {told?.map(({ place, text }) => <Box key={place} role="status" sx={{ fontSize: 13, color: sea.watch }}>◐ {text}</Box>)}
       <Columns>
         <Box sx={{ display: 'grid', gap: '8px' }}>
           <TonePanel index={index} />

@@ -47,7 +47,7 @@ export const TonePanel = memo(function TonePanel({ index }: { readonly index: nu
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
           <Choice label="Tone" options={[0, 1, 2].map((n) => ({ value: String(n), label: `${n + 1}${on[n] === '1' ? '' : ' ·'}` }))} value={String(t)} onChange={(value) => { useView.setState({ tone: Number(value) }); }} />
           <ToggleButton value="on" size="small" selected={on[t] === '1'} onChange={() => { edit(`${of} ${on[t] === '1' ? 'off' : 'on'}`, (draft) => { draft.layers[index].tones[t].on = on[t] !== '1'; }); }} aria-label={`Tone ${t + 1} on`}>{on[t] === '1' ? 'on' : 'off'}</ToggleButton>
-          <ToggleButton value="solo" size="small" selected={solo.includes(name)} onChange={() => { useView.setState({ solo: toggleSolo(solo, name) }); }} aria-label={`Tone ${t + 1} alone`}>alone</ToggleButton>
+          <ToggleButton value="solo" size="small" selected={solo.includes(name)} onChange={() => { useView.setState({ solo: toggleSolo(solo, name) }); }} aria-label={`Solo tone ${t + 1}`}>solo</ToggleButton>
         </Box>
       )}
     >
@@ -56,7 +56,7 @@ export const TonePanel = memo(function TonePanel({ index }: { readonly index: nu
       </Box>
       <Box sx={{ opacity: on[t] === '1' ? 1 : 0.5 }}>
         <Editor key={`${name} ${kind}`} index={index} tone={t} />
-        <Box sx={{ display: 'flex', m: '6px 0 2px' }}><Choice label="Part of the tone" options={['tuning', 'copies']} value={part} onChange={setPart} /></Box>
+        <Box sx={{ display: 'flex', m: '6px 0 2px' }}><Choice label="Part of the tone" options={[{ value: 'tuning', label: 'Tuning' }, { value: 'copies', label: 'Copies' }]} value={part} onChange={setPart} /></Box>
         {part === 'tuning' ? <ToneTuning index={index} tone={t} /> : <ToneCopies index={index} tone={t} />}
       </Box>
     </Panel>

@@ -8,12 +8,11 @@ import { Row } from '../../controls/Row';
 import { ToggleTitle } from '../../controls/ToggleTitle';
 import { edit, useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
-import { sea } from '../../theme/sea';
 import { EnvelopeDrawing, type EnvelopeTimes } from './EnvelopeDrawing';
 
-const PANELS = [{ value: 'loudness', label: 'loudness' }, { value: 'voice', label: 'voice' }, { value: 'pitch', label: 'drop' }, { value: 'plays', label: 'plays' }, { value: 'feedback', label: 'feedback' }, { value: 'clean', label: 'clean and clip' }] as const;
+const PANELS = [{ value: 'loudness', label: 'Envelope' }, { value: 'voice', label: 'Voice' }, { value: 'pitch', label: 'Drop' }, { value: 'plays', label: 'Notes' }, { value: 'feedback', label: 'Feedback' }, { value: 'clean', label: 'Clean path and clip' }] as const;
 
-/** Loudness, voice, pitch drop, what the layer plays, and what it feeds back into itself. */
+/** Envelope, voice, pitch drop, what the layer plays, and what it feeds back into itself. */
 export const VoicePanel = memo(function VoicePanel({ index }: { readonly index: number }) {
   const id = useSound((sound) => sound.layers[index].id);
   const name = useSound((sound) => sound.layers[index].name);
@@ -27,26 +26,26 @@ export const VoicePanel = memo(function VoicePanel({ index }: { readonly index: 
   const change = (what: string, recipe: (layer: Layer) => void, group: string | null = null) => { edit(`${name} · ${what}`, (draft) => { recipe(draft.layers[index]); }, group); };
   const rows = (part: string, fields: readonly string[], off: readonly string[] = []) => fields.map((field) => <ParameterRow key={field} path={['layers', index, part, field]} of={name} disabled={off.includes(field)} />);
   return (
-    <Panel label="Loudness and voice" title={<Choice label="Further settings" options={PANELS} value={panel} onChange={(next) => { useView.setState({ layerPanel: next }); }} />}>
+    <Panel label="Envelope and voice" title={<Choice label="Further settings" options={PANELS} value={panel} onChange={(next) => { useView.setState({ layerPanel: next }); }} />}>
       {panel === 'loudness' && (
         <>
-          <EnvelopeDrawing of={name} times={loudness} rowPrefix="layers.*.loudness" onChange={(field: keyof EnvelopeTimes, value: number) => { change('loudness', (draft) => { draft.loudness[field] = value; }, `loudness ${id} ${field}`); }} />
+          <EnvelopeDrawing of={name} times={loudness} rowPrefix="layers.*.loudness" onChange={(field: keyof EnvelopeTimes, value: number) => { change('envelope', (draft) => { draft.loudness[field] = value; }, `loudness ${id} ${field}`); }} />
           <Box sx={{ mt: '4px', display: 'grid', gridTemplateColumns: 'minmax(0,1fr)' }}>{rows('loudness', ['delayMs', 'attackMs', 'holdMs', 'decayMs', 'sustainPct', 'releaseMs'])}</Box>
         </>
       )}
       {panel === 'voice' && (
         <>
-          <Row label="Notes"><Choice label="Notes" options={['last', 'lowest', 'highest', 'several']} value={voice.notes} onChange={(notes) => { change('notes', (draft) => { draft.voice.notes = notes; }); }} /></Row>
+          <Row label="At once"><Choice label="Notes at once" options={['last', 'lowest', 'highest', 'several']} value={voice.notes} onChange={(notes) => { change('notes', (draft) => { draft.voice.notes = notes; }); }} /></Row>
           {voice.notes === 'several' && rows('voice', ['voices'])}
           {rows('voice', ['glideMs'])}
           <Row label="Glide">
             <Choice label="Glide on" options={[{ value: 'ties', label: 'on ties' }, { value: 'always', label: 'always' }]} value={voice.glide} onChange={(glide) => { change('glide', (draft) => { draft.voice.glide = glide; }); }} />
-            <Choice label="Glide in" options={[{ value: 'time', label: 'in all' }, { value: 'octave', label: 'an octave' }]} value={voice.glideIn} onChange={(glideIn) => { change('glide', (draft) => { draft.voice.glideIn = glideIn; }); }} />
+            <Choice label="Glide in" options={[{ value: 'time', label: 'whole glide' }, { value: 'octave', label: 'per octave' }]} value={voice.glideIn} onChange={(glideIn) => { change('glide', (draft) => { draft.voice.glideIn = glideIn; }); }} />
           </Row>
           <Row label="Starts"><Choice label="Starts" options={[{ value: 'each note', label: 'with each note' }, { value: 'legato', label: 'legato' }]} value={voice.trigger} onChange={(trigger) => { change('starts', (draft) => { draft.voice.trigger = trigger; }); }} /></Row>
           <Row label="Phase restarts"><Choice label="Phase restarts" options={[{ value: 'note', label: 'with the note' }, { value: 'note and kick', label: 'with the note and the kick' }]} value={voice.restart} onChange={(restart) => { change('phase restarts', (draft) => { draft.voice.restart = restart; }); }} /></Row>
           <Row label="Ends"><Choice label="Ends" options={[{ value: 'release', label: 'with the release' }, { value: 'at once', label: 'at once' }, { value: 'cycle', label: 'with its cycle' }]} value={voice.end} onChange={(end) => { change('ends', (draft) => { draft.voice.end = end; }); }} /></Row>
-          {rows('voice', ['velocityPct', 'velocityFilterOct', 'velocityEnvelopePct', 'velocityBend'])}
+          {(['velocityPct', 'velocityFilterOct', 'velocityEnvelopePct', 'velocityBend'] as const).map((field) => <ParameterRow key={field} path={['layers', index, 'voice', field]} of={name} labelWidth={128} />)}
         </>
       )}
       {panel === 'pitch' && <>{rows('drop', ['semitones', 'timeMs', 'bend'], drop.semitones === 0 ? ['timeMs', 'bend'] : [])}</>}
@@ -55,7 +54,6 @@ export const VoicePanel = memo(function VoicePanel({ index }: { readonly index: 
           <Row label="Plays"><Choice label="Plays" options={[{ value: 'written', label: 'as written' }, { value: 'lowest', label: 'lowest note' }, { value: 'arpeggio', label: 'arpeggio' }]} value={plays.as} onChange={(as) => { change('plays', (draft) => { draft.plays.as = as; }); }} /></Row>
           <Row label="Order" disabled={plays.as !== 'arpeggio'}><Choice label="Order of the arpeggio" options={[{ value: 'up', label: 'up' }, { value: 'down', label: 'down' }, { value: 'both', label: 'both' }, { value: 'played', label: 'played' }, { value: 'any', label: 'any' }]} value={plays.order} onChange={(order) => { change('arpeggio', (draft) => { draft.plays.order = order; }); }} /></Row>
           {rows('plays', ['rateBeats', 'octaves', 'gatePct'], plays.as === 'arpeggio' ? [] : ['rateBeats', 'octaves', 'gatePct'])}
-          <Box sx={{ fontSize: 12.5, color: sea.ink2, mt: '4px' }}>Chain of the layer: empty. Its units come with Grit.</Box>
         </>
       )}
       {panel === 'clean' && <CleanAndClip />}

@@ -168,7 +168,7 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
               <g
                 key={index} {...dragNote(index)} data-note={index} tabIndex={0} role="button" aria-pressed={chosen.has(index)}
                 aria-label={`${noteName(note.pitch)} at ${describePlace(note.tick)}, ${(note.ticks / TICKS_PER_BEAT).toFixed(2)} beats, velocity ${note.velocity}${note.accent ? ', accent' : ''}${note.tie ? ', tied' : ''}${lock ? lockWords(lock, targets) : ''}`}
-                onKeyDown={(event) => { onKeyDown(event, index); }} onFocus={() => { if (!chosen.has(index)) onChoose(new Set([index])); }}
+                onKeyDown={(event) => { onKeyDown(event, index); }} onFocus={() => { useView.setState({ hereTick: note.tick }); if (!chosen.has(index)) onChoose(new Set([index])); }}
                 style={{ cursor: 'move', touchAction: 'none', outlineOffset: 1 }}
               >
                 {note.tie && before && <path d={`M${xOf(before.tick + before.ticks) - 4} ${yOf(before.pitch) + rowHeight / 2}C${xOf(note.tick) + 3} ${yOf(before.pitch) + rowHeight / 2} ${xOf(note.tick) - 3} ${yOf(note.pitch) + rowHeight / 2} ${xOf(note.tick) + 4} ${yOf(note.pitch) + rowHeight / 2}`} fill="none" stroke={sea.note} strokeWidth={2} />}

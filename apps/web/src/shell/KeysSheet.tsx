@@ -1,0 +1,54 @@
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material';
+import { useLocation } from 'react-router';
+import { STATIONS } from '../stations';
+import { useView } from '../state/view-store';
+import { sea } from '../theme/sea';
+
+type Keys = readonly (readonly [string, string])[];
+
+const EVERYWHERE: Keys = [
+  ['Space', 'play or stop'], ['P', 'play from here: the chosen note, or where the loop was clicked last'], [`1 – ${STATIONS.length}`, 'the stations, in their order'], ['[ and ]', 'the layer before, the layer after'], ['U, I, O', 'tone 1, 2, 3 of the layer'],
+  ['Z – / and A – ;', 'play the scale, an octave apart; with Shift as an accent'], ['Ctrl Z, Ctrl Y', 'undo, redo (Ctrl Shift Z too)'], ['Ctrl S', 'save now'], ['?', 'this sheet'],
+];
+const ROWS: Keys = [['arrows', 'change the value; with Shift finely'], ['Page Up, Page Down', 'change it in large steps'], ['Home, End', 'the least, the greatest'], ['Delete', 'the default'], ['wheel', 'change the value that is in focus'], ['double click', 'the default']];
+
+/** What each station is for, and the keys that work there alone. */
+const HERE: Readonly<Record<string, { readonly what: string; readonly keys: Keys }>> = {
+  ground: { what: 'What the bass has to stand on: tempo, key, length, the kick and on which beats it falls, parts it must leave room for, and the targets that the figures are held against.', keys: [['↑ ↓ on a beat', 'how hard the kick hits there']] },
+  layers: { what: 'What the sound is made of: layers from the sub up, each with up to three tones, two filters, an envelope and a voice of its own. The warnings beside the figures tell what takes the lows away.', keys: [['← → on a layer’s tab', 'the next layer; with Alt its place'], ['arrows on a drawing', 'move the corner or bend the line in focus']] },
+  motion: { what: 'What makes the sound move: wobbles and envelopes, drawn by hand, and the links that carry their movement to any number of the sound.', keys: [['arrows on a node', 'move it'], ['Insert or double click', 'another node'], ['Delete on a node', 'take it away']] },
+  line: { what: 'What the sound plays: a note grid folded to the scale, deep notes low. Over a note that meets the kick stands how well the two add up.', keys: [['arrows', 'move the chosen notes; ↑ ↓ with Shift by an octave'], ['Shift ← →', 'shorter, longer'], ['+ and −', 'velocity'], ['Q', 'accent'], ['T', 'tie'], ['Delete', 'take the notes away'], ['Ctrl A', 'choose all notes']] },
+  lock: { what: 'How the bass sits with the kick: both below one frequency, hit by hit, the phase between them as a rose that can be turned, and what would make them agree, each proposal rendered before it is offered.', keys: [['← → on the rose', 'turn the bass; with Shift finely'], ['← → on the overlay', 'the hit before, the hit after']] },
+};
+
+function KeyList({ title, keys }: { readonly title: string; readonly keys: Keys }) {
+  return (
+    <Box component="section" aria-label={title} sx={{ mt: 1.5 }}>
+      <Box component="h3" sx={{ m: 0, fontSize: 14, fontWeight: 600 }}>{title}</Box>
+      <Box component="dl" sx={{ m: 0, display: 'grid', gridTemplateColumns: '150px 1fr', gap: '2px 12px', fontSize: 14, '& dt': { fontWeight: 500 }, '& dd': { m: 0, color: sea.ink2 } }}>
+        {keys.map(([key, does]) => <Box key={key} sx={{ display: 'contents' }}><dt>{key}</dt><dd>{does}</dd></Box>)}
+      </Box>
+    </Box>
+  );
+}
+
+/** The keys that work here, and what the station is for. */
+export function KeysSheet() {
+  const shown = useView((state) => state.keysShown);
+  const path = useLocation().pathname.split('/')[3] ?? '';
+  const name = STATIONS.find((station) => station.path === path)?.name ?? '';
+  const here = HERE[path];
+  const close = () => { useView.setState({ keysShown: false }); };
+  return (
+    <Dialog open={shown} onClose={close} aria-labelledby="keys-title" maxWidth="sm" fullWidth>
+      <DialogTitle id="keys-title" sx={{ fontSize: 17, pb: 0.5 }}>{name}</DialogTitle>
+      <DialogContent onKeyDown={(event) => { if (event.key === '?') close(); }}>
+        {here && <Box sx={{ fontSize: 14, lineHeight: 1.45 }}>{here.what}</Box>}
+        {here && <KeyList title={`At ${name}`} keys={here.keys} />}
+        <KeyList title="At every station" keys={EVERYWHERE} />
+        <KeyList title="On a row with a slider" keys={ROWS} />
+      </DialogContent>
+      <DialogActions><Button variant="outlined" autoFocus onClick={close}>Close</Button></DialogActions>
+    </Dialog>
+  );
+}
