@@ -113,9 +113,21 @@ describe('sounds', () => {
     const names = async (search: string) => (await call('GET', `/sounds?search=${encodeURIComponent(search)}`)).body.items.map(({ name }: { name: string }) => name);
     expect(await names('100% quay')).toEqual(['100% _deep_']);
     expect(await names('pluck A minor quay')).toEqual(['100% _deep_']);
-    expect(await names('%')).toEqual(['100% _deep_']);
+    expect(await names('%')).toEqual([]);
     expect(await names('_deep_')).toEqual(['100% _deep_']);
     expect(await names('nowhere')).toEqual([]);
+  });
+
+  it('are found by the beginnings of words, and by a note name with its scale as the key', async () => {
+    await create((s) => { s.name = 'Quarry cut'; s.ground.key = 'C'; s.ground.scale = 'minor'; });
+    await create((s) => { s.name = 'Quarry sharp'; s.ground.key = 'C♯'; s.ground.scale = 'minor'; });
+    await create((s) => { s.name = 'Quarry minor chant'; s.ground.key = 'G'; s.ground.scale = 'dorian'; });
+    const names = async (search: string) => (await call('GET', `/sounds?sort=name&search=${encodeURIComponent(search)}`)).body.items.map(({ name }: { name: string }) => name);
+    expect(await names('quarry c minor')).toEqual(['Quarry cut']);
+    expect(await names('C# minor quarry')).toEqual(['Quarry sharp']);
+    expect(await names('quarry c')).toEqual(['Quarry cut', 'Quarry minor chant', 'Quarry sharp']);
+    expect(await names('quarry minor')).toEqual(['Quarry cut', 'Quarry minor chant', 'Quarry sharp']);
+    expect(await names('uarry')).toEqual([]);
   });
 
   it.each(['name', '-name', 'tempo', '-tempo', 'updated', '-updated'])('are paged by cursor in the order %s, each once', async (sort) => {

@@ -1,3 +1,4 @@
+import { parseKey } from '@abyssal/core';
 import { Op, type Order, type WhereOptions } from 'sequelize';
 import { Problem } from '../problem/problem.js';
 
@@ -15,11 +16,24 @@ export function orderOf(sort: Sort): Order {
   return [[columnOf(sort), direction], ['id', direction]];
 }
 
-/** Every word must stand in one of the searched columns. */
+const COLUMNS_SEARCHED = ['name', 'author', 'tags', 'musicKey'] as const;
+
+/** A word must begin a word of one of the searched columns. */
+function wordBegins(word: string): WhereOptions {
+  const literal = word.replace(/[\\%_]/g, '\\$&');
+  return { [Op.or]: COLUMNS_SEARCHED.flatMap((column) => [{ [column]: { [Op.like]: `${literal}%` } }, { [column]: { [Op.like]: `% ${literal}%` } }, { [column]: { [Op.like]: `%-${literal}%` } }]) };
+}
+
+/** What a search asks for: every word must begin a word of the name, author, tags or key; a note name with a scale after it (“c minor”, “f# dorian”) is that key. */
 export function searchOf(search: string): WhereOptions {
   const words = search.trim().split(/\s+/).filter(Boolean);
-  const columns = ['name', 'author', 'tags', 'musicKey'];
-  return { [Op.and]: words.map((word) => ({ [Op.or]: columns.map((column) => ({ [column]: { [Op.like]: `%${word.replace(/[\\%_]/g, '\\$&')}%` } })) })) };
+  const wanted: WhereOptions[] = [];
+  for (let i = 0; i < words.length; i++) {
+    const key = i + 1 < words.length ? parseKey(`${words[i]} ${words[i + 1]}`) : null;
+    if (key) i += 1;
+    wanted.push(key ? { musicKey: key } : wordBegins(words[i]));
+  }
+  return { [Op.and]: wanted };
 }
 
 /** Where a page ends: the value it was sorted by, and the id that tells equals apart. */

@@ -14,7 +14,7 @@ export class KeepSoundDto {
 
 /** What the list of sounds is asked for. */
 export class ListSoundsDto {
-  @ApiProperty({ required: false, description: 'Words that must all stand in the name, author, tags or key.' })
+  @ApiProperty({ required: false, description: 'Words that must each begin a word of the name, author, tags or key; a note name with a scale after it, as c minor, is that key.' })
   @IsOptional() @IsString() @MaxLength(200)
   search = '';
 

@@ -18,6 +18,9 @@ describe('typed entry', () => {
     [RATE, '1/4', 1], [RATE, '1/8', 0.5], [RATE, '1/8.', 0.75], [RATE, '3', 3],
     ['layers.*.tones.*.semitones', '1 oct', 12], ['layers.*.tones.*.cents', '0.5st', 50], ['line.notes.*.pitch', 'F1', 29], ['lock.turnDeg', '65°', 65],
     ['layers.*.loudness.sustainPct', '-6dB', 100 * 10 ** (-6 / 20)], ['layers.*.loudness.sustainPct', '0 dB', 100], ['layers.*.loudness.sustainPct', '40%', 40],
+    [CUTOFF, '1,2 kHz', 1200], ['layers.*.tones.*.octave', '-1 oct', -1], ['layers.*.tones.*.octave', '2 octaves', 2], ['layers.*.tones.*.semitones', '−1 oct', -12], ['layers.*.tones.*.cents', '7 ct', 7],
+    ['layers.*.panPct', 'L20', -20], ['layers.*.tones.*.panPct', 'r 35', 35], ['layers.*.panPct', 'C', 0], ['layers.*.panPct', 'centre', 0], ['layers.*.levelDb', '-inf', -60], ['kick.levelDb', '−∞ dB', -60], ['kick.levelDb', '-1,5', -1.5],
+    [RATE, '1/4 triplet', 2 / 3], [RATE, 'dotted eighth', 0.75], [RATE, 'quarter note triplet', 2 / 3], [RATE, 'sixteenth', 0.25], [RATE, '1/8 dotted', 0.75], [RATE, '2 bars', 8],
     ['layers.*.tones.*.source.fm.oscillators.*.ratio', '0.5', 0.5], ['layers.*.filters.*.widthOct', '1.5 oct', 1.5],
   ])('%s reads %p as %p', (id, text, wanted) => { expect(value(id, text)).toBeCloseTo(wanted, 9); });
 

@@ -7,6 +7,12 @@ import type { NumberNode, Unit } from './schema.js';
 export type Entry = { readonly ok: true; readonly value: number; readonly held: boolean } | { readonly ok: false; readonly message: string };
 
 const MINUS = /[−–]/g;
+/** Silence in decibels; a place from left to right. */
+const SILENCE = /^-(?:inf|infinity|∞)(?:\s*db)?$/i;
+const PAN = /\bpan$/i;
+const SIDE = /^(?:(l|r)\s*(\d+(?:\.\d+)?)%?|c|centre|center)$/i;
+/** A comma between digits stands for a point. */
+const COMMA = /(\d),(\d)/g;
 const PLAIN = /^([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[+-]?\d+)?)\s*([a-z%°/:]*)$/i;
 
 /** Factors to a row's unit from the units that may be typed for it, lower case. */
@@ -23,7 +29,7 @@ const SPELLINGS: Partial<Record<Unit, Record<string, number>>> = {
   '°': { '°': 1, deg: 1 },
   bpm: { bpm: 1 },
   Q: { q: 1 },
-  oct: { oct: 1 },
+  oct: { oct: 1, octave: 1, octaves: 1 },
   beats: { beats: 1, beat: 1 },
   ticks: { ticks: 1 },
   frames: { frames: 1 },
@@ -35,7 +41,7 @@ const WANTED: Partial<Record<Unit, string>> = {
   ct: 'cents such as 9 ct', '°': 'degrees such as 65°', bpm: 'a tempo such as 140',
 };
 
-function parse({ unit, amplitude }: NumberNode, text: string, a4Hz: number): number | null {
+function parse({ label, unit, min, amplitude }: NumberNode, text: string, a4Hz: number): number | null {
   if (unit === 'beats') {
     const division = parseDivision(text);
     if (division !== null) return division;
@@ -44,6 +50,9 @@ function parse({ unit, amplitude }: NumberNode, text: string, a4Hz: number): num
     const note = parseNote(text);
     if (note !== null) return unit === 'note' ? note : noteToHz(note, a4Hz);
   }
+  if ((unit === 'dB' || unit === 'dBTP') && SILENCE.test(text)) return min;
+  const side = PAN.test(label) ? SIDE.exec(text) : null;
+  if (side) return side[1] ? (side[1].toLowerCase() === 'l' ? -1 : 1) * Number(side[2]) : 0;
   const match = PLAIN.exec(text);
   if (!match) return null;
   const suffix = match[2].toLowerCase();
@@ -58,7 +67,7 @@ function parse({ unit, amplitude }: NumberNode, text: string, a4Hz: number): num
  * refused with a sentence that says what is wanted.
  */
 export function parseEntry(row: NumberNode, typed: string, a4Hz = 440): Entry {
-  const text = typed.trim().replace(MINUS, '-');
+  const text = typed.trim().replace(MINUS, '-').replace(COMMA, '$1.$2');
   const value = text === '' ? null : parse(row, text, a4Hz);
   if (value === null || !Number.isFinite(value)) {
     return { ok: false, message: `${row.label} wants ${WANTED[row.unit] ?? 'a number'}, from ${formatValue(row, row.min)} to ${formatValue(row, row.max)}` };

@@ -113,7 +113,7 @@ export const sourceShape = variant({
 
 export const toneShape = object({
   on: flag(false),
-  octave: number('Octave', '', -4, 4, 0, 'Whole octaves above or below the written note.', whole),
+  octave: number('Octave', 'oct', -4, 4, 0, 'Whole octaves above or below the written note.', whole),
   semitones: number('Semitones', 'st', -24, 24, 0, 'Semitones above or below the written note.', whole),
   cents: number('Fine', 'ct', -100, 100, 0, 'Fine tuning.', { ...movable, step: 1 }),
   pitchIn: choice(['note', 'hertz'], 'note'),

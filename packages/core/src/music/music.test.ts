@@ -1,5 +1,5 @@
 import { hzToNote, nearestNote, noteName, noteToHz, parseNote } from './notes.js';
-import { inScale, KEY_NAMES, SCALE_NAMES, SCALES, scaleNotes } from './scales.js';
+import { inScale, KEY_NAMES, parseKey, SCALE_NAMES, SCALES, scaleNotes } from './scales.js';
 import { formatDivision, loopFrames, loopTicks, parseDivision, ticksToSeconds } from '../units/index.js';
 
 describe('notes', () => {
@@ -50,4 +50,9 @@ describe('beats', () => {
     expect(ticksToSeconds(3840, 140)).toBeCloseTo((8 * 60) / 140, 12);
     expect(loopFrames(2, 140, 48000)).toBe(164571);
   });
+});
+
+describe('a key that is typed', () => {
+  it.each([['c minor', 'C minor'], ['C# minor', 'C♯ minor'], ['f♯ Dorian', 'F♯ dorian'], ['gb minor', 'F♯ minor'], ['B♭ minor', 'A♯ minor']])('%s is %s', (typed, key) => { expect(parseKey(typed)).toBe(key); });
+  it.each(['c', 'minor', 'h minor', 'c mino', 'trench growl', 'e# minor', ''])('%p is none', (typed) => { expect(parseKey(typed)).toBeNull(); });
 });

@@ -28,3 +28,17 @@ export function scaleNotes(key: KeyName, scale: ScaleName, low: number, high: nu
   for (let note = low; note <= high; note++) if (inScale(note, key, scale)) notes.push(note);
   return notes;
 }
+
+const FLATS: Readonly<Record<string, KeyName>> = { DB: 'C♯', EB: 'D♯', GB: 'F♯', AB: 'G♯', BB: 'A♯', CB: 'B', FB: 'E' };
+
+/** The key that a text names, as sounds have it: “c minor” is `C minor`, “Gb dorian” is `F♯ dorian`. Null where it is none. */
+export function parseKey(text: string): string | null {
+  const match = /^([a-g])(#|♯|b|♭)?\s+([a-z ]+)$/i.exec(text.trim());
+  if (!match) return null;
+  const letter = match[1].toUpperCase();
+  const sign = match[2]?.toLowerCase();
+  const flat = sign === 'b' || sign === '♭';
+  const name = flat ? FLATS[`${letter}B`] : KEY_NAMES.find((key) => key === `${letter}${sign ? '♯' : ''}`);
+  const scale = SCALE_NAMES.find((each) => each.toLowerCase() === match[3].toLowerCase());
+  return name && scale ? `${name} ${scale}` : null;
+}
