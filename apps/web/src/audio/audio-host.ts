@@ -5,7 +5,10 @@ import { recording } from '../state/recordings';
 import { tell, tellError, useView } from '../state/view-store';
 import { frozenIn } from './frozen-layers';
 import processorUrl from './processor.ts?worker&url';
-import { SharedAudio, type ToAudio } from './protocol';
+import { FRAMES, SharedAudio, type ToAudio } from './protocol';
+
+/** By when something must be heard once play was pressed. */
+const SILENT_MS = 1800;
 
 /** The sound as it is heard: a running engine on the audio thread, fed with every change of the open document. */
 class AudioHost {
@@ -14,6 +17,7 @@ class AudioHost {
   private node: AudioWorkletNode | null = null;
   private ready: Promise<void> | null = null;
   private readonly sent = new Set<string>();
+  private watching: ReturnType<typeof setTimeout> | undefined;
   private instead: SoundDocument | null = null;
   /** Ids of the layers that play back their render now. */
   private frozen = '';
@@ -112,12 +116,24 @@ class AudioHost {
   }
 
   async play(fromTick = 0): Promise<void> {
+    this.watchForSilence();
     await this.wake();
     this.post({ kind: 'play', fromTick });
     useView.setState({ playing: true });
   }
 
+  /** Where the browser gives no sound nothing fails: the audio thread just makes no frame. That is said, with what to do. */
+  private watchForSilence(): void {
+    const { state } = this.shared;
+    const before = state[FRAMES];
+    clearTimeout(this.watching);
+    this.watching = setTimeout(() => {
+      if (state[FRAMES] === before) tell('The browser gives no sound. See that this page may play sound, that an output is connected and chosen in the system, and press play again; if that does not help, reload the page.');
+    }, SILENT_MS);
+  }
+
   stop(): void {
+    clearTimeout(this.watching);
     this.post({ kind: 'stop' });
     useView.setState({ playing: false });
   }

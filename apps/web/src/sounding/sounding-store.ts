@@ -70,6 +70,14 @@ function take({ data }: MessageEvent<FromSounding>): void {
   else if (data.kind === 'failed') useSounding.setState({ working: false, failed: data.message });
 }
 
+/** Parts of a document that nobody hears. */
+const UNHEARD: readonly (keyof SoundDocument)[] = ['name', 'author', 'tags'];
+
+/** Whether two states of a sound differ in nothing that is heard or measured: parts that an edit leaves alone stay the same objects. */
+function soundsAlike(a: SoundDocument, b: SoundDocument): boolean {
+  return (Object.keys(a) as (keyof SoundDocument)[]).every((part) => UNHEARD.includes(part) || a[part] === b[part]);
+}
+
 const ask = (document: SoundDocument) => { measure(document).catch((error: unknown) => { useSounding.setState({ working: false }); tellError(error); }); };
 
 /** Begins to measure the open sound, and again after every pause in its changes. Returns how to stop. */
@@ -79,7 +87,7 @@ export function keepSounding(): () => void {
   const { document } = useDocumentStore.getState();
   if (document) ask(document);
   const stop = useDocumentStore.subscribe((state, before) => {
-    if (!state.document || state.document === before.document) return;
+    if (!state.document || state.document === before.document || (before.document && soundsAlike(state.document, before.document))) return;
     clearTimeout(timer);
     const next = state.document;
     if (before.document === null) ask(next);

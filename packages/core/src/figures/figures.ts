@@ -53,7 +53,7 @@ function lockDetail(document: SoundDocument, worst: NoteLock | null, { beating, 
   const held = worst.meetings.length > 1 ? `, worst of ${worst.meetings.length} hits` : '';
   const one = lost === 1 ? 'one meeting' : `${lost} meetings`;
   const apart = lost === 0 ? '' : beating === lost ? `; ${one} beat${lost === 1 ? 's' : ''} at different pitches` : `; ${one} without a common phase`;
-  return `sum gain on ${noteName(worst.note.pitch)}${held}; best possible ${signed(worst.lock.bestSumGainDb)}${apart}`;
+  return `sum gain on ${noteName(worst.note.pitch)}${held}; best possible ${signed(worst.lock.bestSumGainDb)}; target ${signed(document.targets.sumGainDb)} or more, within ${plain(document.targets.fromBestDb)} of the best${apart}`;
 }
 
 function bassToKick({ notes }: PassFigures, document: SoundDocument): Figure {
@@ -82,7 +82,7 @@ export function judge(document: SoundDocument, passes: readonly PassFigures[]): 
   const even = worstOf(passes.map((pass) => pass.evennessDb), (value) => value);
   const level = worstOf(passes.map((pass) => bassToKick(pass, document)), (value) => Math.abs(value - (targets.bassToKickMinDb + targets.bassToKickMaxDb) / 2));
   const highHz = passes[high.index].mono.worstHighHz;
-  const peakText = peak.figure.value === null ? '' : `; true peak ${plain(peak.figure.value)} dBTP`;
+  const peakText = peak.figure.value === null ? '' : `; true peak ${plain(peak.figure.value)} dBTP, ${plain(targets.truePeakDbtp)} at most`;
   return [
     {
       id: 'kickLock', label: 'Kick lock', unit: 'dB', figure: lock.figure, spread: lock.spread,
@@ -97,18 +97,18 @@ export function judge(document: SoundDocument, passes: readonly PassFigures[]): 
     },
     {
       id: 'highMono', label: 'Mono loss, high', unit: 'dB', figure: high.figure, spread: high.spread,
-      detail: `${highHz === null ? '250 Hz to 8 kHz' : `worst band ${highHz >= 1000 ? `${highHz / 1000} kHz` : `${highHz} Hz`}`}; target ${plain(targets.highMonoLossDb)}`,
+      detail: `${highHz === null ? '250 Hz to 8 kHz' : `worst band ${highHz >= 1000 ? `${highHz / 1000} kHz` : `${highHz} Hz`}`}; target ${plain(targets.highMonoLossDb)} or better`,
       verdict: judgeHighMono(high.figure, targets), miss: missText(high.figure.value, { least: targets.highMonoLossDb }),
     },
     {
       id: 'loudness', label: 'Loudness', unit: 'LUFS', figure: loudness.figure, spread: loudness.spread,
-      detail: `target ${plain(targets.loudnessLufs)}${peakText}`,
+      detail: `target ${plain(targets.loudnessLufs)} ± ${plain(targets.loudnessHoldsLu)}${peakText}`,
       verdict: worse(judgeLoudness(loudness.figure, targets), judgeTruePeak(peak.figure, targets)),
       miss: missText(loudness.figure.value, { least: targets.loudnessLufs - targets.loudnessHoldsLu, most: targets.loudnessLufs + targets.loudnessHoldsLu }) ?? peakMiss(peak.figure.value, targets.truePeakDbtp),
     },
     {
       id: 'evenness', label: 'Note to note', unit: 'dB', figure: even.figure, spread: even.spread,
-      detail: `sub level spread; target ${plain(targets.evennessDb)}`, verdict: judgeEvenness(even.figure, targets), miss: missText(even.figure.value, { most: targets.evennessDb }),
+      detail: `spread of sub level; target ${plain(targets.evennessDb)} at most`, verdict: judgeEvenness(even.figure, targets), miss: missText(even.figure.value, { most: targets.evennessDb }),
     },
     {
       id: 'bassToKick', label: 'Bass to kick', unit: 'dB', figure: level.figure, spread: level.spread,

@@ -1,7 +1,8 @@
-import type { SoundDocument } from '../document/index.js';
+import type { LineNote, SoundDocument } from '../document/index.js';
 import { bassNudgeMs, type LoopRender } from '../engine/index.js';
 import { decimate } from '../dsp/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
+import { noteToHz } from '../music/index.js';
 import { loopTicks } from '../units/index.js';
 import {
   findClicks, fundamental, known, measureLoudness, measureMono, middle, truePeakDb, unknown, type Click, type Figure, type LoudnessReport, type MonoReport,
@@ -11,7 +12,7 @@ import { noteStretches, soundingHz } from './meetings.js';
 
 /** What is found of one note of the line. */
 export interface NoteFigures extends NoteLevels {
-  /** Pitch found in the note against the written one, cents: beating and steering can pull a bass out of tune. */
+  /** Pitch found in the note, once its glide and its drop are over, against the nearest that its tones are asked for, cents: beating and steering can pull a bass out of tune. */
   readonly offPitchCents: Figure;
 }
 
@@ -33,6 +34,8 @@ const HIGHEST_EVEN_HZ = 100;
 /** Longest stretch of a note in which its pitch is looked for, and what is left out at its start for drops and glides, in seconds. */
 const PITCH_S = 0.4;
 const PITCH_FROM_S = 0.08;
+/** Most pitches of its tones that a note is measured against. */
+const MOST_ASKED = 6;
 /** Ratio of two semitones. */
 const NEAR = 2 ** (2 / 12);
 /** Frames of a period in which a pitch is looked for: few enough that only the first partials are left, many enough for a part of a cent. */
@@ -49,24 +52,44 @@ function atLowerRates(bass: Float32Array, sampleRateHz: number): (writtenHz: num
   };
 }
 
-/** Cents by which a note's found pitch lies from the written one: the period is looked for within two semitones of it. */
+/** Cents by which a note's found pitch lies from one that it is asked for: the period is looked for within two semitones of it. */
 function offPitch({ samples, rateHz }: { samples: Float64Array; rateHz: number }, fromS: number, toS: number, writtenHz: number, glideS: number): Figure {
   const settled = fromS + Math.max(toS - fromS > 3 * PITCH_FROM_S ? PITCH_FROM_S : 0, glideS);
   const from = Math.round(settled * rateHz);
   const to = Math.min(samples.length, Math.round(Math.min(toS, settled + Math.max(PITCH_S, 4.5 / writtenHz)) * rateHz));
-  if ((to - from) / rateHz < 4.2 / writtenHz) return unknown('shorter than four periods');
+  if ((to - from) / rateHz < 4.2 / writtenHz) return unknown(glideS > 0 ? 'gliding, or dropping, until fewer than four periods are left' : 'shorter than four periods');
   const found = fundamental(samples.subarray(from, to), rateHz, { minHz: writtenHz / NEAR, maxHz: writtenHz * NEAR, deepest: true });
   if (found.value === null) return found;
   return known(1200 * Math.log2(found.value / writtenHz));
 }
 
+/** What keeps a note from its own pitch at its start: glide and drop, in seconds; the note before it is the one that ends, or began, last before it. */
+function settlesS({ layers, line }: SoundDocument, note: LineNote): number {
+  const order = [...line.notes].sort((a, b) => a.tick - b.tick);
+  const before = order[(order.indexOf(note) - 1 + order.length) % order.length];
+  return Math.max(0, ...layers.filter(({ on }) => on).map(({ voice, drop }) => {
+    const glides = note.tie || voice.glide === 'always';
+    const octaves = voice.glideIn === 'octave' ? Math.abs(note.pitch - before.pitch) / 12 : 1;
+    return (glides ? voice.glideMs * octaves : 0) / 1000 + (drop.semitones > 0 ? drop.timeMs / 1000 : 0);
+  }));
+}
+
+/** The pitches that a note is asked to sound at, in hertz, lowest first: those of all tones that sound and follow the note, with their transposition. */
+function askedHz({ layers, ground }: SoundDocument, pitch: number): number[] {
+  const offsets = layers.flatMap((layer) => (layer.on ? layer.tones.flatMap(({ on, pitchIn, octave, semitones, cents }) => (on && pitchIn === 'note' ? [12 * octave + semitones + cents / 100] : [])) : []));
+  return [...new Set(offsets)].sort((a, b) => a - b).slice(0, MOST_ASKED).map((offset) => noteToHz(pitch + offset, ground.a4Hz));
+}
+
 function measureNotes(document: SoundDocument, kick: LowBand, bass: LowBand, before: LowBand, lower: ReturnType<typeof atLowerRates>): NoteFigures[] {
   const stretches = noteStretches(document, bass.re.length, bass.rateHz);
-  // A glide takes its time, by the octave about as long again.
-  const glideS = (1.5 * Math.max(...document.layers.map(({ voice }) => voice.glideMs))) / 1000;
   return noteLevels(document, kick, bass, before).map((levels, n) => {
     const { from, to, periodS } = stretches[n];
-    return { ...levels, offPitchCents: offPitch(lower(1 / periodS), from / bass.rateHz, to / bass.rateHz, 1 / periodS, levels.note.tie ? glideS : 0) };
+    const settles = settlesS(document, levels.note);
+    const asked = askedHz(document, levels.note.pitch);
+    // Of all that is asked for, the pitch that is found nearest: a body an octave under its sub is no stray sub.
+    const found = (asked.length > 0 ? asked : [1 / periodS]).map((hz) => offPitch(lower(hz), from / bass.rateHz, to / bass.rateHz, hz, settles));
+    const nearest = found.reduce((best, each) => (each.value !== null && (best.value === null || Math.abs(each.value) < Math.abs(best.value)) ? each : best));
+    return { ...levels, offPitchCents: nearest };
   });
 }
 

@@ -78,7 +78,7 @@ export function* soundingSteps(document: SoundDocument, options: SoundingOptions
   const bearings = passes[0].notes.map(({ meetings }, n) => meetings.map(({ hit, hitFrame }) => passes.flatMap(({ notes }) => bearingsOf(notes[n].meetings.filter((same) => same.hit === hit && same.hitFrame === hitFrame)))));
   const backing = render.backing && depth.backing
     ? { loudness: measureLoudness({ channels: [render.backing.left, render.backing.right], sampleRateHz: render.sampleRateHz, loop: true }).integrated, masked: maskedShare(depth.bass, depth.backing) } : null;
-  return { backing, render, pass: passes[0], passes: count, bearings, figures: judge(document, passes), depth, kick, told: [...toldOf(document, render, options.assets), ...pitchTold(passes[0].notes)] };
+  return { backing, render, pass: passes[0], passes: count, bearings, figures: judge(document, passes), depth, kick, told: [...toldOf(document, render, options.assets), ...pitchTold(document, passes[0].notes)] };
 }
 
 /** Renders and measures a sound at once; see `soundingSteps`. */

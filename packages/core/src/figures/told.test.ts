@@ -47,11 +47,45 @@ describe('the found pitch of a note', () => {
   it('is that of the note where nothing pulls it, and told where it is pulled', () => {
     const plain = sounding(() => undefined);
     expect(Math.abs(plain.pass.notes[0].offPitchCents.value!)).toBeLessThan(1);
-    const pulled = sounding((sound) => { sound.layers[0].tones[0] = sineTone({ cents: 60 }); });
+    const pulled = sounding((sound) => { sound.layers[0].tones = [sineTone({ levelDb: -50 }), sineTone({ pitchIn: 'hertz', fixedHz: 55 * 2 ** (60 / 1200) }), cleanTone()]; });
     expect(pulled.pass.notes[0].offPitchCents.value!).toBeCloseTo(60, 0);
-    expect(pulled.told.map(({ text }) => text)).toEqual([expect.stringMatching(/^A1 is found \+60 ct from where it is written/)]);
+    expect(pulled.told.map(({ text }) => text)).toEqual([expect.stringMatching(/^A1 is found \+60 ct from its pitch\. It may be a tone that is fixed in hertz\.$/)]);
     const short = sounding((sound) => { sound.line.notes[0] = { ...sound.line.notes[0], ticks: 60 }; });
     expect(short.pass.notes[0].offPitchCents).toEqual({ value: null, reason: 'shorter than four periods' });
+  });
+});
+
+describe('what a note is asked for', () => {
+  const strays = (change: (sound: SoundDocument) => void) => sounding(change).told.filter(({ place }) => place === 'pitch').map(({ text }) => text);
+
+  it.each([['a square an octave down', { octave: -1, source: cleanSource('shape', { shape: 'square' }) }], ['a tone a fifth up', { semitones: 7 }], ['a tone that is tuned by 40 cents', { cents: 40 }], ['a saw two octaves up', { octave: 2, source: cleanSource('shape', { shape: 'saw' }) }]])('is where it is: %s is no stray pitch', (_name, tone) => {
+    expect(strays((sound) => { sound.layers = [cleanLayer('sub'), { ...cleanLayer('body'), tones: [cleanTone({ on: true, ...tone }), cleanTone(), cleanTone()], filters: [cleanFilter(), cleanFilter()] }]; })).toEqual([]);
+    expect(strays((sound) => { sound.layers[0].tones = [cleanTone({ on: true, ...tone }), cleanTone(), cleanTone()]; })).toEqual([]);
+  });
+
+  it('moves with a glide and a drop, and is measured once they are over', () => {
+    for (const glideMs of [80, 400, 900]) for (const glideIn of ['time', 'octave'] as const) {
+      expect(strays((sound) => {
+        sound.layers[0].voice = { ...sound.layers[0].voice, glideMs, glideIn };
+        sound.line.notes = [cleanNote({ tick: 0, ticks: 900, pitch: 26 }), cleanNote({ tick: 900, ticks: 960, pitch: 38, tie: true })];
+      })).toEqual([]);
+    }
+    expect(strays((sound) => { sound.layers[0].drop = { semitones: 24, timeMs: 500, bend: 0 }; })).toEqual([]);
+  });
+});
+
+describe('a fundamental under the clean path', () => {
+  const cut = (change: (sound: SoundDocument) => void) => sounding((sound) => { sound.grit.cleanPath = { on: true, frequencyHz: 90 }; sound.layers = [{ ...cleanLayer('body'), tones: [cleanTone({ on: true }), cleanTone(), cleanTone()] }]; change(sound); }).told.filter(({ place }) => place.endsWith('clean')).map(({ text }) => text);
+
+  it('is told with its note and frequency, and who carries it', () => {
+    expect(cut(() => undefined)).toEqual(['Body’s fundamental on A1, 55.0 Hz, lies under the clean path at 90 Hz and is cut there. No Sub carries it: add one, lower the clean path, or switch it off.']);
+    expect(cut((sound) => { sound.layers.push(cleanLayer('sub')); })[0]).toMatch(/Sub carries it\.$/);
+  });
+
+  it('is not told where it lies above, or nothing is cut', () => {
+    expect(cut((sound) => { sound.layers[0].tones[0].octave = 1; })).toEqual([]);
+    expect(cut((sound) => { sound.grit.cleanPath.frequencyHz = 50; })).toEqual([]);
+    expect(cut((sound) => { sound.grit.cleanPath.on = false; })).toEqual([]);
   });
 });
 

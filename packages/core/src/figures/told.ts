@@ -15,8 +15,10 @@ const BELOW_HZ = 120;
 const LOST_DB = -1;
 /** A Sub whose filter lowers its fundamental by more than this is told. */
 const FILTER_DB = -6;
-/** A found pitch further from the written one than this is told, in cents: a filter that sweeps turns the phases of the harmonics, and moves it by 10 to 20. */
+/** A found pitch further from what is asked for than this is told, in cents: a filter that sweeps turns the phases of the harmonics, and moves it by 10 to 20. */
 const STRAYS_CENTS = 25;
+/** A fundamental under this share of the clean path is cut. */
+const CUT_UNDER = 0.9;
 /** A sample under this is silence. */
 const SILENT = 1e-4;
 /** What holds less than this of the louder one's energy below 120 Hz has no lows to cancel. */
@@ -97,17 +99,51 @@ function kickTold({ kick, layers }: SoundDocument, render: LoopRender): Told[] {
   return peak > SILENT ? [] : [{ place: 'kick', text: 'The kick is not heard: with one oscillator for both Sub carries its lows, and no Sub sounds; and it has no click. Add a Sub at Layers, or give the kick its own oscillator at Ground.' }];
 }
 
-/** The note whose found pitch strays furthest from the written one, where that is to be heard. */
-export function pitchTold(notes: readonly NoteFigures[]): Told[] {
+/** What in a sound can pull a note from its pitch, of what is switched on. */
+function pullsOf({ layers, links, feedback }: SoundDocument): string[] {
+  const on = layers.filter((layer) => layer.on);
+  const tones = on.flatMap((layer) => layer.tones.filter((tone) => tone.on).map((tone) => ({ layer, tone })));
+  return [
+    tones.some(({ tone }) => tone.copies > 1 && tone.detuneCents > 0) ? 'copies that beat' : null,
+    on.some(({ acts, tones: own }) => (own[1].on && acts.two.way !== 'add') || (own[2].on && acts.three.way !== 'add')) ? 'tones that act on each other' : null,
+    tones.some(({ tone }) => tone.source.kind === 'fm') ? 'FM' : null,
+    feedback.on || on.some((layer) => layer.feedback.on) ? 'feedback' : null,
+    links.some(({ on: linked, target }) => linked && /\.cents$|\.fixedHz$/.test(target)) ? 'a mover that carries the pitch' : null,
+    tones.some(({ tone }) => tone.pitchIn === 'hertz') ? 'a tone that is fixed in hertz' : null,
+    tones.some(({ tone }) => tone.driftCents > 0) ? 'drift' : null,
+  ].filter((cause) => cause !== null);
+}
+
+/** The note whose found pitch strays furthest from what it is asked for, where that is to be heard, and what may pull it. */
+export function pitchTold(document: SoundDocument, notes: readonly NoteFigures[]): Told[] {
   const strayed = notes.flatMap(({ note, offPitchCents }) => (offPitchCents.value !== null && Math.abs(offPitchCents.value) > STRAYS_CENTS ? [{ note, cents: offPitchCents.value }] : []));
   if (strayed.length === 0) return [];
   const { note, cents } = strayed.reduce((worst, each) => (Math.abs(each.cents) > Math.abs(worst.cents) ? each : worst));
-  const others = strayed.length > 1 ? `, and ${strayed.length - 1} more notes stray` : '';
-  return [{ place: 'pitch', text: `${noteName(note.pitch)} is found ${signed(cents, 0)} ct from where it is written${others}. Beating copies, steering or feedback can pull a bass out of tune.` }];
+  const others = strayed.length > 1 ? `, and ${strayed.length - 1} more ${strayed.length === 2 ? 'note strays' : 'notes stray'}` : '';
+  const pulls = pullsOf(document);
+  const causes = pulls.length === 0 ? '' : ` It may be ${pulls.length === 1 ? pulls[0] : `${pulls.slice(0, -1).join(', ')} or ${pulls[pulls.length - 1]}`}.`;
+  return [{ place: 'pitch', text: `${noteName(note.pitch)} is found ${signed(cents, 0)} ct from its pitch${others}.${causes}` }];
+}
+
+/** Layers whose fundamental lies under the clean path, below which only Sub sounds. */
+function cutTold(document: SoundDocument): Told[] {
+  const { grit: { cleanPath }, layers, line, ground } = document;
+  if (!cleanPath.on || line.notes.length === 0) return [];
+  const carried = layers.some(({ on, role }) => on && role === 'sub');
+  return layers.flatMap((layer) => {
+    if (!layer.on || layer.role === 'sub') return [];
+    const offsets = layer.tones.flatMap(({ on, pitchIn, levelDb, octave, semitones }) => (on && pitchIn === 'note' && levelDb > -60 ? [12 * octave + semitones] : []));
+    if (offsets.length === 0) return [];
+    const lowest = Math.min(...line.notes.map(({ pitch }) => pitch));
+    const hz = noteToHz(lowest + Math.min(...offsets), ground.a4Hz);
+    if (hz >= CUT_UNDER * cleanPath.frequencyHz) return [];
+    const instead = carried ? 'Sub carries it.' : 'No Sub carries it: add one, lower the clean path, or switch it off.';
+    return [{ place: `${layer.id} clean`, text: `${layer.name}’s fundamental on ${noteName(lowest)}, ${hz.toFixed(1)} Hz, lies under the clean path at ${Math.round(cleanPath.frequencyHz)} Hz and is cut there. ${instead}` }];
+  });
 }
 
 /** What takes the lows of a sound away: layers or tones that cancel each other, and filters. `render` is its loop with stems. */
 export function toldOf(document: SoundDocument, render: LoopRender, assets?: Assets): Told[] {
   const on = document.layers.filter((layer) => layer.on);
-  return [...kickTold(document, render), ...on.flatMap((layer) => subTold(document, layer)), ...layersTold(document, render), ...on.flatMap((layer) => tonesTold(document, layer, render.sampleRateHz, assets))];
+  return [...kickTold(document, render), ...cutTold(document), ...on.flatMap((layer) => subTold(document, layer)), ...layersTold(document, render), ...on.flatMap((layer) => tonesTold(document, layer, render.sampleRateHz, assets))];
 }
