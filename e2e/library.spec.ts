@@ -38,7 +38,7 @@ test('a sound goes out as a file and comes back in', async ({ abyssal, page }) =
 
 test.describe('files that cannot be taken', () => {
   for (const [name, text, sentence] of [
-    ['newer.json', '{"format":"abyssal.sound","formatVersion":6}', 'newer.json: formatVersion: the sound is of version 6; this program reads up to 5. Open it with a newer Abyssal.'],
+    ['newer.json', '{"format":"abyssal.sound","formatVersion":7}', 'newer.json: formatVersion: the sound is of version 7; this program reads up to 6. Open it with a newer Abyssal.'],
     ['words.json', 'no json at all', 'words.json: this is not a sound file: it is not JSON.'],
     ['nan.json', '{"format":"abyssal.sound","formatVersion":1,"name":NaN}', 'nan.json: this is not a sound file: it is not JSON.'],
     ['noise.mid', 'MThd and then nothing', 'noise.mid: this is not a MIDI file: it does not begin as one.'],

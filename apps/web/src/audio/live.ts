@@ -1,4 +1,5 @@
 import { KEY_NAMES, scaleNotes, type SoundDocument } from '@abyssal/core';
+import { create } from 'zustand';
 import { tell } from '../state/view-store';
 import { audio } from './audio-host';
 
@@ -19,11 +20,25 @@ export function keyNotes({ key, scale }: SoundDocument['ground']): ReadonlyMap<s
   return new Map([...from(DEEP_ROW, root), ...from(NEXT_ROW, root + 12)]);
 }
 
+/** Notes that are held now, by keys, pads or controllers. */
+export const useHeldNotes = create<{ readonly notes: ReadonlySet<number> }>(() => ({ notes: new Set() }));
+
+/** Plays a live note and keeps in mind that it is held; velocity 0 ends it. */
+function play(note: number, velocity: number): void {
+  audio.note(note, velocity);
+  useHeldNotes.setState(({ notes }) => {
+    const next = new Set(notes);
+    if (velocity > 0) next.add(note);
+    else next.delete(note);
+    return { notes: next };
+  });
+}
+
 /** Handles a message of a MIDI controller, real or simulated: note on and note off (MIDI 1.0); others are left alone. */
 export function takeMidi(bytes: ArrayLike<number>): void {
   const kind = bytes[0] & 0xf0;
-  if (kind === 0x90) audio.note(bytes[1], bytes[2]);
-  else if (kind === 0x80) audio.note(bytes[1], 0);
+  if (kind === 0x90) play(bytes[1], bytes[2]);
+  else if (kind === 0x80) play(bytes[1], 0);
 }
 
 const held = new Map<string, number>();
@@ -34,7 +49,7 @@ export function keyDown(code: string, accent: boolean, ground: SoundDocument['gr
   if (note === undefined) return false;
   if (!held.has(code)) {
     held.set(code, note);
-    audio.note(note, accent ? ACCENT : EVEN);
+    play(note, accent ? ACCENT : EVEN);
   }
   return true;
 }
@@ -43,7 +58,7 @@ export function keyUp(code: string): void {
   const note = held.get(code);
   if (note === undefined) return;
   held.delete(code);
-  audio.note(note, 0);
+  play(note, 0);
 }
 
 /** Lets go of every key, for a page that loses the keyboard. */

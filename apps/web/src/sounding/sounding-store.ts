@@ -71,7 +71,7 @@ function take({ data }: MessageEvent<FromSounding>): void {
 }
 
 /** Parts of a document that nobody hears. */
-const UNHEARD: readonly (keyof SoundDocument)[] = ['name', 'author', 'tags'];
+const UNHEARD: readonly (keyof SoundDocument)[] = ['name', 'author', 'tags', 'noteGrid'];
 
 /** Whether two states of a sound differ in nothing that is heard or measured: parts that an edit leaves alone stay the same objects. */
 function soundsAlike(a: SoundDocument, b: SoundDocument): boolean {

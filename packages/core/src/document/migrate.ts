@@ -92,6 +92,11 @@ function from4(value: Tree): Tree {
   return { ...value, formatVersion: 5, kick: kickFrom4(value.kick), layers: (value.layers as unknown[]).map(layerFrom4) };
 }
 
+/** Version 5 did not keep the note grid with the sound. */
+function from5(value: Tree): Tree {
+  return { ...value, formatVersion: 6, noteGrid: '1/16' };
+}
+
 /** Kinds of parts that are kept in the library by themselves. */
 export type PartKind = 'layer' | 'kick' | 'backing';
 
@@ -111,5 +116,6 @@ export function migrate(value: unknown): unknown {
   const second = value.formatVersion === 1 ? from1(value) : value;
   const third = second.formatVersion === 2 ? from2(second) : second;
   const fourth = third.formatVersion === 3 ? from3(third) : third;
-  return fourth.formatVersion === 4 ? from4(fourth) : fourth;
+  const fifth = fourth.formatVersion === 4 ? from4(fourth) : fourth;
+  return fifth.formatVersion === 5 ? from5(fifth) : fifth;
 }

@@ -6,7 +6,10 @@ import { feedbackShape, ID, layerShape } from './layer-shape.js';
 import { log, segments, whole } from './shape-parts.js';
 
 export const FORMAT = 'abyssal.sound';
-export const FORMAT_VERSION = 5;
+export const FORMAT_VERSION = 6;
+
+/** Steps of the note grid. */
+export const NOTE_GRIDS = ['1/4', '1/8', '1/8T', '1/16', '1/16T', '1/32'] as const;
 
 export const nodeShape = object({
   x: number('Position', '', 0, 1, 0, 'Place in the cycle.', { step: 0.005 }),
@@ -88,6 +91,8 @@ export const soundShape = object({
     }),
   }),
   line: object({ notes: list(noteShape, 0, 512) }),
+  /** The grid on which the line was drawn last. */
+  noteGrid: choice(NOTE_GRIDS, '1/16'),
   duck: duckShape,
   lock: lockShape,
   output: object({

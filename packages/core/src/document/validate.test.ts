@@ -42,7 +42,7 @@ describe('sound documents', () => {
   });
 
   it('refuses a newer version with a word on what to do, and no version at all', () => {
-    expect(problemsOf((s) => { s.formatVersion = FORMAT_VERSION + 1; })[0]).toMatch(/^formatVersion: the sound is of version 6; this program reads up to 5\. Open it with a newer Abyssal/);
+    expect(problemsOf((s) => { s.formatVersion = FORMAT_VERSION + 1; })[0]).toMatch(/^formatVersion: the sound is of version 7; this program reads up to 6\. Open it with a newer Abyssal/);
     expect(problemsOf((s) => { s.formatVersion = 'new'; })[0]).toMatch(/is no version/);
   });
 

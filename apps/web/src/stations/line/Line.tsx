@@ -1,7 +1,6 @@
-import { fileNameOf, noteName, readMidi, scaleNotes, writeMidi } from '@abyssal/core';
+import { fileNameOf, inScale, NOTE_GRIDS, noteName, parseDivision, readMidi, scaleNotes, TICKS_PER_BEAT, writeMidi } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { useRef, useState } from 'react';
-import { Columns } from '../../controls/Columns';
 import { Choice } from '../../controls/Choice';
 import { Row } from '../../controls/Row';
 import { ParameterRow } from '../../controls/ParameterRow';
@@ -12,10 +11,9 @@ import { edit, useDocument } from '../../state/document-store';
 import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { changeNotes } from './line-edits';
-import { LivePanel } from './LivePanel';
+import { PadStrip } from './PadStrip';
 import { NoteSheet } from './NoteSheet';
 
-const GRIDS = [{ value: '240', label: '1/8' }, { value: '120', label: '1/16' }, { value: '80', label: '1/16 triplet' }] as const;
 const LOW = 24;
 const HIGH = 48;
 const MOST_MIDI_BYTES = 4 * 1024 * 1024;
@@ -25,7 +23,6 @@ export function Line() {
   const document = useDocument();
   const { ground, line } = document;
   const [rowsOf, setRowsOf] = useState<'scale' | 'all'>('scale');
-  const [grid, setGrid] = useState<(typeof GRIDS)[number]['value']>('120');
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const picker = useRef<HTMLInputElement>(null);
   const pitches = line.notes.map(({ pitch }) => pitch);
@@ -34,6 +31,7 @@ export function Line() {
   const inRows = scaleNotes(ground.key, rowsOf === 'scale' ? ground.scale : 'chromatic', low, high);
   // A note outside the scale keeps a row of its own: folding hides no note.
   const rows = [...new Set([...inRows, ...pitches])].sort((a, b) => a - b);
+  const outside = new Set(rows.filter((pitch) => !inScale(pitch, ground.key, ground.scale)));
   const selection = new Set([...chosen].filter((i) => i < line.notes.length));
 
   const importMidi = async (file: File | undefined) => {
@@ -63,16 +61,16 @@ export function Line() {
         title="The line"
         aside={<>
           <Choice label="Rows" options={[{ value: 'scale', label: 'scale rows' }, { value: 'all', label: 'all rows' }]} value={rowsOf} onChange={setRowsOf} />
-          <Choice label="Grid" options={GRIDS} value={grid} onChange={setGrid} />
+          <Choice label="Grid" options={NOTE_GRIDS} value={document.noteGrid} onChange={(grid) => { edit('grid', (draft) => { draft.noteGrid = grid; }); }} />
           <Button variant="outlined" onClick={() => picker.current?.click()}>MIDI in</Button>
           <Button variant="outlined" disabled={line.notes.length === 0} onClick={() => { download(`${fileNameOf(document.name, 'line')}.mid`, writeMidi(line.notes, ground.tempoBpm, document.name) as Uint8Array<ArrayBuffer>, 'audio/midi'); }}>MIDI out</Button>
           <input ref={picker} type="file" hidden accept=".mid,.midi,audio/midi" aria-label="MIDI file" onChange={(event) => { void importMidi(event.target.files?.[0]); event.target.value = ''; }} />
         </>}
       >
-        <NoteSheet rows={rows} gridTicks={Number(grid)} chosen={selection} onChoose={setChosen} />
-        <Box sx={{ fontSize: 13, color: sea.ink2, mt: '6px' }}>Thickness is velocity and its ripple is the wobble on that note. Magenta notes are accents; a curved tie glides. Red cones mark the kick; over a note that meets it stands their sum gain in dB: ● holds, ◐ watch, ✕ falls short.</Box>
+        <NoteSheet rows={rows} outside={outside} gridTicks={Math.round(parseDivision(document.noteGrid)! * TICKS_PER_BEAT)} chosen={selection} onChoose={setChosen} />
+        <PadStrip />
+        <Box sx={{ fontSize: 13, color: sea.ink2, mt: '6px' }}>Thickness is velocity and its ripple is the wobble on that note. Magenta notes are accents; a curved tie glides; hatched rows lie outside the scale. Red cones mark the kick; over a note that meets it stands their sum gain in dB: ● holds, ◐ watch, ✕ falls short.</Box>
       </Panel>
-      <Columns>
         <Panel title={first === null ? 'Note' : selection.size === 1 ? `Note ${noteName(first.pitch)}` : `${selection.size} notes`} label="Note" aside={first ? <><ToggleTitle label="Accent" on={first.accent} onToggle={() => { toggle('accent'); }} /><ToggleTitle label="Tie" on={first.tie} onToggle={() => { toggle('tie'); }} /></> : undefined}>
           {first === null
             ? <Box sx={{ color: sea.ink2, fontSize: 13.5, lineHeight: 1.55 }}>Click an empty place to draw a note; drag a note to move it, its end to lengthen it. With a note in focus: arrows move, Shift and arrows lengthen, plus and minus change the velocity, Q accents, T ties, Delete removes.</Box>
@@ -87,8 +85,6 @@ export function Line() {
               </>
             )}
         </Panel>
-        <LivePanel />
-      </Columns>
     </Box>
   );
 }

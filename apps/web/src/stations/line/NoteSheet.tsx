@@ -1,7 +1,7 @@
 import { beats, BEATS_PER_BAR, isLock, judgeMeeting, KEY_NAMES, loopTicks, missText, moverTraces, noteName, shownGainDb, signed, TICKS_PER_BEAT, type Meeting, type NoteLock, type Targets } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
-import { useDeferredValue, useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
+import { useDeferredValue, useEffect, useId, useMemo, useRef, type KeyboardEvent } from 'react';
 import { audio } from '../../audio/audio-host';
 import { PLACE } from '../../audio/protocol';
 import { useSize } from '../../controls/use-size';
@@ -15,21 +15,25 @@ import { NoteShape } from './NoteShape';
 
 const LEFT = 44;
 const BOTTOM = 26;
-const HEIGHT = 372;
+const LEAST_HEIGHT = 372;
+/** A row is no lower than this, so that a note is a target of its own. */
+const LEAST_ROW = 24;
 /** A note this wide, in pixels, has its figure beside the mark. */
 const NUMBER_PX = 44;
 /** Pixels at a note's end by which it is lengthened. */
 const END_PX = 8;
 
-interface NoteSheetProps { readonly rows: readonly number[]; readonly gridTicks: number; readonly chosen: ReadonlySet<number>; readonly onChoose: (chosen: ReadonlySet<number>) => void }
+interface NoteSheetProps { readonly rows: readonly number[]; /** Of them, those outside the scale. */ readonly outside: ReadonlySet<number>; readonly gridTicks: number; readonly chosen: ReadonlySet<number>; readonly onChoose: (chosen: ReadonlySet<number>) => void }
 
 /** The notes over the loop, deep notes low; one row for each note of the scale. */
-export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps) {
+export function NoteSheet({ rows, outside, gridTicks, chosen, onChoose }: NoteSheetProps) {
   const document = useDocument();
   const { line: { notes }, ground, kick, targets } = document;
   const [ref, { width }] = useSize<HTMLDivElement>();
   const svg = useRef<SVGSVGElement>(null);
-  const lastTicks = useRef(240);
+  const hatch = useId();
+  /** Length last set by hand; until one was, a note is a step of the grid. */
+  const lastTicks = useRef<number | null>(null);
   const settled = useDeferredValue(document);
   const wobble = useMemo(() => {
     const mover = settled.movers.find(({ kind, on }) => kind === 'wobble' && on);
@@ -44,6 +48,7 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
 
   const total = loopTicks(ground.bars);
   const plot = width - LEFT;
+  const HEIGHT = Math.max(LEAST_HEIGHT, BOTTOM + LEAST_ROW * rows.length);
   const rowHeight = (HEIGHT - BOTTOM) / rows.length;
   const xOf = (tick: number) => LEFT + (tick / total) * plot;
   const yOf = (pitch: number) => HEIGHT - BOTTOM - (rows.indexOf(pitch) + 1) * rowHeight;
@@ -53,6 +58,11 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
     return { tick: ((clientX - box.left - LEFT) / plot) * total, pitch: rows[Math.min(rows.length - 1, Math.max(0, row))] };
   };
   const snap = (tick: number) => Math.round(tick / gridTicks) * gridTicks;
+  /** Length of a note that is drawn: the one last set, but it ends where the next one of its row begins. */
+  const lengthAt = (tick: number, pitch: number) => {
+    const next = Math.min(...notes.filter((note) => note.pitch === pitch && note.tick > tick).map((note) => note.tick), total);
+    return Math.min(lastTicks.current ?? gridTicks, next - tick);
+  };
   const perRow = (dy: number) => Math.round(-dy / rowHeight);
   const set = (label: string, next: typeof notes, group: string | null = null) => { edit(label, (draft) => { draft.line.notes = next; }, group); };
 
@@ -62,7 +72,7 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
       const at = place(initial[0], initial[1]);
       const tick = Math.floor(at.tick / gridTicks) * gridTicks;
       if (at.tick < 0 || tick >= total) return null;
-      const next = drawNote(notes, tick, at.pitch, lastTicks.current, ground.bars);
+      const next = drawNote(notes, tick, at.pitch, lengthAt(tick, at.pitch), ground.bars);
       set('draw note', next, `draw ${next.length}`);
       onChoose(new Set([next.length - 1]));
       return { index: next.length - 1, tick, from: at.tick };
@@ -89,7 +99,6 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
       onChoose(mine);
       const end = xOf(notes[i].tick + notes[i].ticks);
       const atEnd = x - svg.current!.getBoundingClientRect().left > Math.max(end - END_PX, xOf(notes[i].tick) + (end - xOf(notes[i].tick)) * 0.6);
-      lastTicks.current = notes[i].ticks;
       return { notes, mine, atEnd };
     }
     const from = memo as { notes: typeof notes; mine: ReadonlySet<number>; atEnd: boolean };
@@ -131,6 +140,7 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
     <Box ref={ref} sx={{ height: HEIGHT }}>
       {width > 0 && (
         <svg ref={svg} width={width} height={HEIGHT} role="group" aria-label={`The line: ${notes.length} ${notes.length === 1 ? 'note' : 'notes'} over ${ground.bars} bars. Enter on the grid adds a note.`}>
+          <defs><pattern id={hatch} width={6} height={6} patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line y2={6} stroke={sea.rule} strokeWidth={1.5} /></pattern></defs>
           <g
             {...draw()} tabIndex={0} role="button" aria-label="Add a note at the root"
             onKeyDown={(event) => {
@@ -138,7 +148,7 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
               event.preventDefault();
               const end = Math.max(0, ...notes.map((note) => note.tick + note.ticks));
               const pitch = rows.find((row) => row % 12 === root && row >= 28) ?? rows[0];
-              const next = drawNote(notes, end < total ? snap(end) % total : 0, pitch, lastTicks.current, ground.bars);
+              const next = drawNote(notes, end < total ? snap(end) % total : 0, pitch, lastTicks.current ?? gridTicks, ground.bars);
               set('draw note', next);
               onChoose(new Set([next.length - 1]));
             }}
@@ -153,6 +163,7 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
               return <line key={step} x1={xOf(tick)} x2={xOf(tick)} y2={HEIGHT - BOTTOM} stroke={sea.sheet} strokeWidth={wide} />;
             })}
           </g>
+          {rows.filter((pitch) => outside.has(pitch)).map((pitch) => <rect key={pitch} x={LEFT} y={yOf(pitch)} width={plot} height={rowHeight} fill={`url(#${hatch})`} pointerEvents="none" />)}
           {rows.map((pitch) => (rowHeight >= 12 || pitch % 12 === root) && (
             <text key={pitch} x={LEFT - 8} y={yOf(pitch) + rowHeight / 2 + 4} textAnchor="end" fontSize={12.5} fontFamily={NUMERALS} fontStyle="italic" fontWeight={pitch % 12 === root ? 600 : 400} fill={sea.ink2}>{noteName(pitch)}</text>
           ))}
@@ -167,11 +178,11 @@ export function NoteSheet({ rows, gridTicks, chosen, onChoose }: NoteSheetProps)
             return (
               <g
                 key={index} {...dragNote(index)} data-note={index} tabIndex={0} role="button" aria-pressed={chosen.has(index)}
-                aria-label={`${noteName(note.pitch)} at ${describePlace(note.tick)}, ${(note.ticks / TICKS_PER_BEAT).toFixed(2)} beats, velocity ${note.velocity}${note.accent ? ', accent' : ''}${note.tie ? ', tied' : ''}${lock ? lockWords(lock, targets) : ''}`}
+                aria-label={`${noteName(note.pitch)} at ${describePlace(note.tick)}, ${(note.ticks / TICKS_PER_BEAT).toFixed(2)} beats, velocity ${note.velocity}${outside.has(note.pitch) ? ', outside the scale' : ''}${note.accent ? ', accent' : ''}${note.tie ? ', tied' : ''}${lock ? lockWords(lock, targets) : ''}`}
                 onKeyDown={(event) => { onKeyDown(event, index); }} onFocus={() => { useView.setState({ hereTick: note.tick }); if (!chosen.has(index)) onChoose(new Set([index])); }}
                 style={{ cursor: 'move', touchAction: 'none', outlineOffset: 1 }}
               >
-                {note.tie && before && <path d={`M${xOf(before.tick + before.ticks) - 4} ${yOf(before.pitch) + rowHeight / 2}C${xOf(note.tick) + 3} ${yOf(before.pitch) + rowHeight / 2} ${xOf(note.tick) - 3} ${yOf(note.pitch) + rowHeight / 2} ${xOf(note.tick) + 4} ${yOf(note.pitch) + rowHeight / 2}`} fill="none" stroke={sea.note} strokeWidth={2} />}
+                {note.tie && before && <path d={`M${xOf(before.tick + before.ticks) - 4} ${yOf(before.pitch) + rowHeight / 2}C${xOf(note.tick) + 3} ${yOf(before.pitch) + rowHeight / 2} ${xOf(note.tick) - 3} ${yOf(note.pitch) + rowHeight / 2} ${xOf(note.tick) + 4} ${yOf(note.pitch) + rowHeight / 2}`} fill="none" stroke={sea.note} strokeWidth={2} pointerEvents="none" />}
                 <NoteShape note={note} x={xOf(note.tick)} width={across} y={yOf(note.pitch)} height={rowHeight} wobble={wobble} total={total} chosen={chosen.has(index)} />
                 {lock?.meetings.map((meeting) => <LockMark key={`${meeting.hit} ${meeting.from}`} meeting={meeting} targets={targets} x={xOf(Math.max(note.tick, tickOf(meeting.from))) + 1} y={yOf(note.pitch) - 3} wide={across / lock.meetings.length >= NUMBER_PX} />)}
               </g>
