@@ -10,6 +10,7 @@ import { useView } from '../state/view-store';
 import { sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
 import { BounceDialog } from './BounceDialog';
+import { TagsButton } from './TagsButton';
 
 const SAVE_WORDS: Record<SaveState, string> = {
   saved: 'saved', unsaved: 'not saved yet', saving: 'saving', away: 'kept in this browser', conflict: 'saved elsewhere', refused: 'not saved',
@@ -34,16 +35,16 @@ function SoundName() {
   const { version, save, reason } = useSession();
   const away = save === 'away' || save === 'refused' || save === 'conflict';
   return (
-    <Box sx={{ display: 'flex', alignItems: 'baseline', gap: '5px', fontSize: 12.5, color: sea.ink2, minWidth: 0 }}>
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: '4px', fontSize: 12.5, color: sea.ink2, minWidth: 0 }}>
       <Box
         component="input" aria-label="Name of the sound" value={name} maxLength={80} spellCheck={false}
         onChange={(event) => { const typed = event.target.value; edit('name', (draft) => { draft.name = typed; }, 'name'); }}
         onKeyDown={(event) => { event.stopPropagation(); if (event.key === 'Enter') event.currentTarget.blur(); }}
         sx={{ font: 'inherit', color: sea.ink, border: 0, p: 0, height: 24, bgcolor: 'transparent', minWidth: 40, fieldSizing: 'content', maxWidth: 104, textOverflow: 'ellipsis', '&:focus': { outline: 'none', borderBottom: `1px solid ${sea.note}` } }}
       />
-      <span>·</span>
+      <TagsButton />
       <Tooltip title={reason ?? `version ${version}`}>
-        <Box component="span" role="status" data-save={save} sx={{ whiteSpace: 'nowrap', color: away ? sea.short : undefined }}>{save === 'saved' ? `version ${version} · saved` : SAVE_WORDS[save]}</Box>
+        <Box component="span" role="status" data-save={save} sx={{ whiteSpace: 'nowrap', color: away ? sea.short : undefined }}>{save === 'saved' ? `v${version} · saved` : SAVE_WORDS[save]}</Box>
       </Tooltip>
     </Box>
   );

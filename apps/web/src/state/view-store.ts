@@ -1,4 +1,4 @@
-import type { Layer } from '@abyssal/core';
+import type { Layer, Tone } from '@abyssal/core';
 import { create } from 'zustand';
 
 /** A layer and the links into it, their targets within it. */
@@ -17,6 +17,8 @@ export interface ViewState {
   readonly solo: readonly string[];
   /** A layer that was copied, with its links, until the page is left. */
   readonly copied: CopiedLayer | null;
+  /** A tone that was copied, until the page is left. */
+  readonly copiedTone: Tone | null;
   readonly moverId: string | null;
   readonly playing: boolean;
   /** Tick of the loop from which “play from here” plays: the note chosen last, or where the loop was clicked. */
@@ -29,7 +31,7 @@ export interface ViewState {
   readonly notice: { readonly text: string; readonly action?: { readonly label: string; readonly run: () => void } } | null;
 }
 
-export const useView = create<ViewState>(() => ({ layerId: null, tone: 0, filter: 0, layerPanel: 'loudness', solo: [], copied: null, moverId: null, playing: false, hereTick: 0, keysShown: false, monitor: 'both', mono: false, notice: null }));
+export const useView = create<ViewState>(() => ({ layerId: null, tone: 0, filter: 0, layerPanel: 'loudness', solo: [], copied: null, copiedTone: null, moverId: null, playing: false, hereTick: 0, keysShown: false, monitor: 'both', mono: false, notice: null }));
 
 export function tell(text: string, action?: { label: string; run: () => void }): void {
   useView.setState({ notice: { text, action } });

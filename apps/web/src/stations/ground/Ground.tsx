@@ -1,4 +1,4 @@
-import { KEY_NAMES, loopTicks, SCALE_NAMES } from '@abyssal/core';
+import { KEY_NAMES, loopTicks, SCALE_NAMES, type KeyName, type ScaleName } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useState } from 'react';
 import { Choice } from '../../controls/Choice';
@@ -9,6 +9,7 @@ import { Panel } from '../../controls/Panel';
 import { Row } from '../../controls/Row';
 import { edit, useSound } from '../../state/document-store';
 import { BackingPanel } from './BackingPanel';
+import { KeyChangeDialog } from './KeyChangeDialog';
 import { KickBeats } from './KickBeats';
 import { KickFiguresPanel } from './KickFiguresPanel';
 import { KickPanel } from './KickPanel';
@@ -20,6 +21,13 @@ function Pick<T extends string>({ label, options, value, onChange }: { readonly 
 /** What the bass has to stand on: tempo, key, length, and the kick. */
 export function Ground() {
   const ground = useSound((sound) => sound.ground);
+  const [asked, setAsked] = useState<{ readonly key: KeyName; readonly scale: ScaleName } | null>(null);
+  const noted = useSound(({ line }) => line.notes.length > 0);
+  /** Without notes there is nothing to ask. */
+  const setKey = (to: { readonly key: KeyName; readonly scale: ScaleName }) => {
+    if (noted) setAsked(to);
+    else edit('key', (draft) => { Object.assign(draft.ground, to); });
+  };
   const [third, setThird] = useState<'aims' | 'backing'>('aims');
   /** A shorter loop keeps the notes and hits that lie within it; those beyond are cut, and undo brings them back. */
   const setBars = (bars: number) => {
@@ -37,8 +45,8 @@ export function Ground() {
       <Box sx={{ display: 'grid', gap: '10px' }}>
         <Panel title="Ground">
           <ParameterRow path={['ground', 'tempoBpm']} />
-          <Pick label="Key" options={KEY_NAMES} value={ground.key} onChange={(key) => { edit('key', (draft) => { draft.ground.key = key; }); }} />
-          <Pick label="Scale" options={SCALE_NAMES} value={ground.scale} onChange={(scale) => { edit('scale', (draft) => { draft.ground.scale = scale; }); }} />
+          <Pick label="Key" options={KEY_NAMES} value={ground.key} onChange={(key) => { setKey({ key, scale: ground.scale }); }} />
+          <Pick label="Scale" options={SCALE_NAMES} value={ground.scale} onChange={(scale) => { setKey({ key: ground.key, scale }); }} />
           <Pick label="Bars" options={['1', '2', '4', '8']} value={String(ground.bars)} onChange={(bars) => { setBars(Number(bars)); }} />
           <ParameterRow path={['ground', 'a4Hz']} />
         </Panel>
@@ -55,6 +63,7 @@ export function Ground() {
         </Panel>
       </Box>
       <Box sx={{ gridColumn: '1 / -1' }}><KickBeats /></Box>
+      {asked && <KeyChangeDialog to={asked} onClose={() => { setAsked(null); }} />}
     </Columns>
   );
 }

@@ -1,11 +1,12 @@
 import type { ToneKind } from '@abyssal/core';
-import { Box, ToggleButton } from '@mui/material';
+import { Box, IconButton, Menu, MenuItem, ToggleButton } from '@mui/material';
+import { MoreHorizontal } from 'lucide-react';
 import { memo, useState } from 'react';
 import { Choice } from '../../controls/Choice';
 import { Panel } from '../../controls/Panel';
 import { edit, useDocumentStore, useSound } from '../../state/document-store';
 import { toggleSolo } from '../../state/solo';
-import { useView } from '../../state/view-store';
+import { tell, useView } from '../../state/view-store';
 import { withKind } from './layer-edits';
 import { FmEditor } from './tones/FmEditor';
 import { FramesEditor } from './tones/FramesEditor';
@@ -31,6 +32,8 @@ export const TonePanel = memo(function TonePanel({ index }: { readonly index: nu
   const layerName = useSound(({ layers }) => layers[index].name);
   const kind = useSound(({ layers }) => layers[index].tones[t].source.kind);
   const on = useSound(({ layers }) => layers[index].tones.map((tone) => (tone.on ? '1' : '0')).join(''));
+  const copied = useView((state) => state.copiedTone);
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [part, setPart] = useState<'tuning' | 'copies'>('tuning');
   const of = `${layerName} tone ${t + 1}`;
   const name = `${id}.${t}`;
@@ -48,6 +51,11 @@ export const TonePanel = memo(function TonePanel({ index }: { readonly index: nu
           <Choice label="Tone" options={[0, 1, 2].map((n) => ({ value: String(n), label: `${n + 1}${on[n] === '1' ? '' : ' ·'}` }))} value={String(t)} onChange={(value) => { useView.setState({ tone: Number(value) }); }} />
           <ToggleButton value="on" size="small" selected={on[t] === '1'} onChange={() => { edit(`${of} ${on[t] === '1' ? 'off' : 'on'}`, (draft) => { draft.layers[index].tones[t].on = on[t] !== '1'; }); }} aria-label={`Tone ${t + 1} on`}>{on[t] === '1' ? 'on' : 'off'}</ToggleButton>
           <ToggleButton value="solo" size="small" selected={solo.includes(name)} onChange={() => { useView.setState({ solo: toggleSolo(solo, name) }); }} aria-label={`Solo tone ${t + 1}`}>solo</ToggleButton>
+          <IconButton size="small" aria-label={`More for tone ${t + 1}`} aria-haspopup="menu" onClick={(event) => { setMenu(event.currentTarget); }}><MoreHorizontal size={16} /></IconButton>
+          <Menu anchorEl={menu} open={menu !== null} onClose={() => { setMenu(null); }}>
+            <MenuItem onClick={() => { setMenu(null); useView.setState({ copiedTone: useDocumentStore.getState().document!.layers[index].tones[t] }); tell(`Tone ${t + 1} of ${layerName} is copied; paste it over another tone, here or in another sound.`); }}>Copy tone</MenuItem>
+            <MenuItem disabled={!copied} onClick={() => { setMenu(null); if (copied) edit(`paste over ${of}`, (draft) => { draft.layers[index].tones[t] = { ...structuredClone(copied), on: true }; }); }}>Paste over this tone</MenuItem>
+          </Menu>
         </Box>
       )}
     >

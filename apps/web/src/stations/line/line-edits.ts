@@ -1,4 +1,4 @@
-import { cleanNote, loopTicks, type LineNote } from '@abyssal/core';
+import { cleanNote, inScale, KEY_NAMES, loopTicks, type KeyName, type LineNote, type ScaleName } from '@abyssal/core';
 
 /** Notes are told apart by their place in the list; edits return a new list and never leave the loop. */
 export type Notes = readonly LineNote[];
@@ -35,4 +35,25 @@ export function drawNote(notes: Notes, tick: number, pitch: number, ticks: numbe
 export function stepPitch(rows: readonly number[], pitch: number, steps: number): number {
   const sorted = [...new Set([...rows, pitch])].sort((a, b) => a - b);
   return sorted[clamp(sorted.indexOf(pitch) + steps, 0, sorted.length - 1)];
+}
+
+/** Semitones from one key to another, the shorter way: −5 to 6. */
+export function semitonesBetween(from: KeyName, to: KeyName): number {
+  const up = (KEY_NAMES.indexOf(to) - KEY_NAMES.indexOf(from) + 12) % 12;
+  return up > 6 ? up - 12 : up;
+}
+
+/** Moves every note by semitones; one that would leave the range goes an octave back. */
+export function transposeNotes(notes: Notes, semitones: number): LineNote[] {
+  const within = (pitch: number) => (pitch < LOWEST_PITCH ? pitch + 12 : pitch > HIGHEST_PITCH ? pitch - 12 : pitch);
+  return notes.map((note) => ({ ...note, pitch: within(note.pitch + semitones) }));
+}
+
+/** Moves every note outside a scale to the nearest note of it; of two as near to the deeper. */
+export function foldNotes(notes: Notes, key: KeyName, scale: ScaleName): LineNote[] {
+  const nearest = (pitch: number) => {
+    for (let away = 0; away <= 12; away++) for (const to of [pitch - away, pitch + away]) if (to >= LOWEST_PITCH && to <= HIGHEST_PITCH && inScale(to, key, scale)) return to;
+    return pitch;
+  };
+  return notes.map((note) => ({ ...note, pitch: nearest(note.pitch) }));
 }

@@ -8,10 +8,13 @@ import { NUMERALS } from '../../../theme/theme';
 
 /** Rungs that are seen at once. */
 export const RUNGS = 12;
-const RUNG = 15;
+const RUNG = 24;
 const LEFT = 66;
 const RIGHT = 46;
 const FLOOR_DB = -60;
+/** A drag that begins so far left of the levels, at the number of a rung, chooses it. */
+const NUMBER_GAP = 6;
+const CHOOSES = 'chooses';
 
 interface LadderProps {
   readonly of: string;
@@ -37,10 +40,16 @@ export function Ladder({ of, first, chosen, hz, row, levels, heard, onDraw, onCh
   const height = RUNGS * RUNG;
   const span = Math.max(1, width - LEFT - RIGHT);
   const x = (db: number) => Math.max(0, Math.min(1, (db - FLOOR_DB) / -FLOOR_DB)) * span;
-  const bind = useDrag(({ xy: [px, py], event, memo }) => {
+  const bind = useDrag(({ first: first0, xy: [px, py], event, memo }) => {
     event.preventDefault();
     const box = element.current!.getBoundingClientRect();
     const rung = RUNGS - 1 - Math.max(0, Math.min(RUNGS - 1, Math.floor((py - box.top) / RUNG)));
+    // The number chooses and changes nothing.
+    if (first0 && px - box.left < LEFT - NUMBER_GAP) {
+      onChoose(first + rung);
+      return CHOOSES;
+    }
+    if (memo === CHOOSES) return CHOOSES;
     const share = (px - box.left - LEFT) / span;
     const db = share <= 0 ? row.min : Number(clampValue(row, FLOOR_DB + share * -FLOOR_DB).toFixed(1));
     // A fast drag leaves no rung between out.
@@ -72,14 +81,14 @@ export function Ladder({ of, first, chosen, hz, row, levels, heard, onDraw, onCh
             const top = (RUNGS - 1 - i) * RUNG;
             const tint = n < 3 ? sea.tint6 : n < 6 ? sea.tint5 : n < 12 ? sea.tint4 : sea.tint3;
             return (
-              <g key={n} data-harmonic={n} role="slider" tabIndex={n === chosen ? 0 : -1} aria-label={`Harmonic ${n + 1}`} aria-orientation="horizontal" aria-valuemin={row.min} aria-valuemax={row.max} aria-valuenow={db} aria-valuetext={formatValue(row, db)} onKeyDown={(event) => { onKeyDown(event, n); }}>
+              <g key={n} data-harmonic={n} role="slider" tabIndex={n === chosen ? 0 : -1} aria-label={`Harmonic ${n + 1}`} aria-orientation="horizontal" aria-valuemin={row.min} aria-valuemax={row.max} aria-valuenow={db} aria-valuetext={formatValue(row, db)} onFocus={() => { if (n !== chosen) onChoose(n); }} onKeyDown={(event) => { onKeyDown(event, n); }}>
                 <rect x={0} y={top} width={width} height={RUNG} fill={n === chosen ? sea.tint1 : 'transparent'} />
-                <text x={20} y={top + 11.5} fontSize={12.5} textAnchor="end" fill={sea.ink}>{n + 1}</text>
-                <text x={58} y={top + 11.5} fontSize={12} textAnchor="end" fill={sea.ink2} fontFamily={NUMERALS} fontStyle="italic">{depth(hz * (n + 1))}</text>
+                <text x={20} y={top + RUNG / 2 + 4} fontSize={12.5} textAnchor="end" fill={sea.ink}>{n + 1}</text>
+                <text x={58} y={top + RUNG / 2 + 4} fontSize={12} textAnchor="end" fill={sea.ink2} fontFamily={NUMERALS} fontStyle="italic">{depth(hz * (n + 1))}</text>
                 <line x1={LEFT} x2={LEFT + span} y1={top + RUNG / 2} y2={top + RUNG / 2} stroke={sea.hair} />
-                <rect x={LEFT} y={top + 3} width={x(Math.max(FLOOR_DB, heard[i]))} height={RUNG - 6} fill={tint} />
+                <rect x={LEFT} y={top + 5} width={x(Math.max(FLOOR_DB, heard[i]))} height={RUNG - 10} fill={tint} />
                 {Math.abs(heard[i] - db) > 0.05 && db > FLOOR_DB && <line x1={LEFT + x(db)} x2={LEFT + x(db)} y1={top + 2} y2={top + RUNG - 2} stroke={sea.note} strokeWidth={1.4} />}
-                <text x={width - 2} y={top + 11.5} fontSize={12} textAnchor="end" fill={sea.ink2}>{db <= row.min ? '–' : plain(db)}</text>
+                <text x={width - 2} y={top + RUNG / 2 + 4} fontSize={12} textAnchor="end" fill={sea.ink2}>{db <= row.min ? '–' : plain(db)}</text>
               </g>
             );
           })}

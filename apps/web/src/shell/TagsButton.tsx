@@ -1,0 +1,51 @@
+import { Autocomplete, Box, Button, Chip, Popover, TextField } from '@mui/material';
+import { useQuery } from '@tanstack/react-query';
+import { Tags } from 'lucide-react';
+import { useState } from 'react';
+import { listSounds } from '../api/sounds';
+import { edit, useSound } from '../state/document-store';
+import { sea } from '../theme/sea';
+
+const MOST_TAGS = 12;
+const MOST_TAG = 30;
+const MOST_AUTHOR = 80;
+
+const distinct = (words: readonly string[]) => [...new Set(words.filter((word) => word !== ''))].sort((a, b) => a.localeCompare(b));
+
+/** Tags and author of the sound, by which the Library finds it; those of the sounds saved last are offered. */
+export function TagsButton() {
+  const tags = useSound((sound) => sound.tags);
+  const author = useSound((sound) => sound.author);
+  const [at, setAt] = useState<HTMLElement | null>(null);
+  const { data } = useQuery({ queryKey: ['sounds', '', '-updated', 'first'], queryFn: () => listSounds('', '-updated', null), enabled: at !== null });
+  const setTags = (next: readonly string[]) => {
+    const kept = distinct(next.map((tag) => tag.trim().replace(/,/g, ' ').slice(0, MOST_TAG))).slice(0, MOST_TAGS);
+    edit('tags', (draft) => { draft.tags = kept; });
+  };
+  return (
+    <>
+      <Button
+        size="small" aria-label={`Tags and author: ${tags.length === 0 ? 'no tags' : tags.join(', ')}${author ? `; ${author}` : ''}`} aria-haspopup="dialog" title="Tags and author" onClick={(event) => { setAt(event.currentTarget); }}
+        startIcon={<Tags size={13} />} sx={{ color: sea.ink2, p: '0 4px', fontSize: 12.5, '& .MuiButton-startIcon': { mr: '3px', ml: 0 } }}
+      >{tags.length}</Button>
+      <Popover open={at !== null} anchorEl={at} onClose={() => { setAt(null); }} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }} slotProps={{ paper: { role: 'dialog', 'aria-label': 'Tags and author' } }}>
+        <Box sx={{ p: 2, width: 320, display: 'grid', gap: 2 }}>
+          <Autocomplete
+            multiple freeSolo size="small" options={distinct((data?.items ?? []).flatMap((item) => item.tags)).filter((tag) => !tags.includes(tag))} value={[...tags]} onChange={(_event, next) => { setTags(next); }}
+            renderValue={(chosen, getItemProps) => chosen.map((tag, index) => { const { key, ...props } = getItemProps({ index }); return <Chip key={key} label={tag} size="small" {...props} />; })}
+            renderInput={(input) => <TextField {...input} label="Tags" helperText="Enter or a comma ends a tag." onKeyDown={(event) => {
+              const typed = (event.target as HTMLInputElement).value;
+              if (event.key !== ',' || typed.trim() === '') return;
+              event.preventDefault();
+              setTags([...tags, typed]);
+            }} />}
+          />
+          <Autocomplete
+            freeSolo size="small" options={distinct((data?.items ?? []).map((item) => item.author))} inputValue={author} onInputChange={(_event, next) => { if (next !== author) edit('author', (draft) => { draft.author = next.slice(0, MOST_AUTHOR); }, 'author'); }}
+            renderInput={(input) => <TextField {...input} label="Author" />}
+          />
+        </Box>
+      </Popover>
+    </>
+  );
+}
