@@ -72,6 +72,13 @@ export class Abyssal {
     return made.id;
   }
 
+  /** Opens a demo sound itself, for what leaves it as it is. */
+  async openDemo(name: string): Promise<void> {
+    const list = (await (await this.page.request.get(`/api/sounds?search=${encodeURIComponent(name)}&sort=updated`)).json()) as { items: { id: string; name: string }[] };
+    await this.page.goto(`/sounds/${list.items.find((item) => item.name === name)!.id}/layers`);
+    await this.measured();
+  }
+
   /** Opens one of the further panels of a layer. */
   async panel(name: string): Promise<void> {
     await this.page.getByRole('group', { name: 'Further settings' }).getByRole('button', { name }).click();

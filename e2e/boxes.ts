@@ -31,11 +31,14 @@ export function findBoxFaults(): string[] {
     // A line is as wide to the pointer as its stroke, which its box leaves out.
     const stroke = element instanceof SVGPathElement ? parseFloat(getComputedStyle(element).strokeWidth) : 0;
     const drawn = element instanceof SVGElement;
-    if (Math.round(box.width + stroke) < LEAST || Math.round(box.height + stroke) < LEAST) faults.push(`${nameOf(element)} is ${Math.round(box.width)} by ${Math.round(box.height)}`);
+    // A note is as wide as it lasts.
+    if ((Math.round(box.width + stroke) < LEAST && !element.matches('[data-note]')) || Math.round(box.height + stroke) < LEAST) faults.push(`${nameOf(element)} is ${Math.round(box.width)} by ${Math.round(box.height)}`);
     if (box.left < -SLACK || box.right > window.innerWidth + SLACK) faults.push(`${nameOf(element)} stands out of the window`);
     const panel = element.closest('section, [role="dialog"], main, nav, footer, header');
     if (!panel || panel === element || drawn) continue;
     const frame = panel.getBoundingClientRect();
+    // One that is there for its role alone has no box of its own.
+    if (frame.width === 0) continue;
     if (box.left < frame.left - SLACK || box.right > frame.right + SLACK) faults.push(`${nameOf(element)} stands out of ${nameOf(panel)} sideways`);
     // Downward a panel that scrolls may hold more than it shows.
     else if ((box.top < frame.top - SLACK || box.bottom > frame.bottom + SLACK) && panel.tagName !== 'MAIN' && getComputedStyle(panel).overflowY === 'visible' && panel.closest('main') === null) faults.push(`${nameOf(element)} stands out of ${nameOf(panel)}`);

@@ -22,7 +22,7 @@ test.describe('parameters', () => {
 
   test('move by drag, by keys, by wheel, and go home by double click', async ({ abyssal, page }) => {
     await abyssal.openCopyOf('Trench Growl', 'Moved');
-    await abyssal.panel('voice');
+    await abyssal.panel('Voice');
     const slider = abyssal.slider('Body Touch to level');
     const text = () => slider.getAttribute('aria-valuetext');
     const box = (await slider.boundingBox())!;
@@ -46,7 +46,7 @@ test.describe('parameters', () => {
 
   test('undo takes a whole drag back in one step, and redo does it again', async ({ abyssal, page }) => {
     await abyssal.openCopyOf('Trench Growl', 'Undone');
-    await abyssal.panel('voice');
+    await abyssal.panel('Voice');
     const slider = abyssal.slider('Body Glide');
     const before = await slider.getAttribute('aria-valuetext');
     const box = (await slider.boundingBox())!;
@@ -68,7 +68,7 @@ test.describe('parameters', () => {
     const cutoff = abyssal.slider('Body cutoff');
     await cutoff.press('ArrowUp');
     await expect(page.getByRole('textbox', { name: 'Body Cutoff, value' })).toHaveValue('154 Hz');
-    await abyssal.panel('clean and clip');
+    await abyssal.panel('Clean path and clip');
     const clean = abyssal.slider('Clean path below');
     const box = (await clean.boundingBox())!;
     await page.mouse.move(box.x + 60, box.y + box.height / 2);
@@ -192,7 +192,7 @@ test.describe('lock', () => {
     await rose.press('ArrowRight');
     expect(Math.abs((await bearing()) - before - 1)).toBeLessThanOrEqual(1);
     await rose.press('PageUp');
-    await expect(page.getByRole('textbox', { name: 'Turn, value', exact: true })).toHaveValue('16°');
+    await expect(page.getByRole('textbox', { name: 'Turn, value', exact: true })).toHaveValue('156°');
     await abyssal.measured();
     // What was said to come is what is measured.
     expect(Math.abs((await bearing()) - before - 16)).toBeLessThan(8);

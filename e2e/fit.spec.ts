@@ -38,7 +38,7 @@ test('the bearing is turned by keys, a pitch by its own number, the polarity by 
   await bearing.press('PageUp');
   await bearing.press('ArrowRight');
   await abyssal.saved();
-  expect((await abyssal.kept(id)).lock.turnDeg).toBe(16);
+  expect((await abyssal.kept(id)).lock.turnDeg).toBe(99 + 16);
   await abyssal.roses();
   await abyssal.choose('Below', 'note by note');
   await expect(page.getByRole('table', { name: 'Notes that meet the kick' }).getByRole('row')).toHaveCount(17);
@@ -124,7 +124,7 @@ test('a kick from a WAV is trimmed at zero crossings, tuned, kept and fetched in
 
 test('a backing part is heard, measured and followed by the ducking; removed it leaves nothing behind', async ({ abyssal, page }) => {
   const id = await abyssal.openCopyOf('Mud Line', 'Backing', 'ground');
-  await abyssal.choose('Third panel', 'backing parts');
+  await abyssal.choose('Third panel', 'Backing parts');
   await expect(page.getByText('No backing part yet')).toBeVisible();
   const chords = Float32Array.from({ length: 90000 }, (_, i) => 0.3 * Math.sin((2 * Math.PI * 392 * i) / 48000));
   await page.getByLabel('Backing WAV').setInputFiles(wavFile('haze.wav', chords));
@@ -144,7 +144,7 @@ test('a backing part is heard, measured and followed by the ducking; removed it 
   expect(sound.duck).toMatchObject({ on: true, by: 'level', from: sound.backing[0].id });
   // A WAV that cannot be read is refused in words, and what there was stays.
   await abyssal.station('Ground');
-  await abyssal.choose('Third panel', 'backing parts');
+  await abyssal.choose('Third panel', 'Backing parts');
   await page.getByLabel('Backing WAV').setInputFiles({ name: 'bad.wav', mimeType: 'audio/wav', buffer: Buffer.from('no sound at all') });
   await expect(page.getByRole('alert').filter({ hasText: /WAV/ })).toBeVisible();
   await page.getByRole('button', { name: 'Remove haze' }).click();
@@ -255,7 +255,7 @@ test('a held note opens to its hits, each is looked at, and its phase restarts w
 
   await abyssal.station('Layers');
   await page.getByRole('tab', { name: /Sub/ }).click();
-  await abyssal.panel('voice');
+  await abyssal.panel('Voice');
   await abyssal.choose('Phase restarts', 'with the note and the kick');
   await abyssal.saved();
   expect((await abyssal.kept(id)).layers.map(({ voice }: { voice: { restart: string } }) => voice.restart)).toEqual(['note and kick', 'note', 'note']);
@@ -269,7 +269,7 @@ test('a held note opens to its hits, each is looked at, and its phase restarts w
 
 test('another sound of the library is a backing part: rendered at this tempo, and anew when the tempo has changed', async ({ abyssal, page }) => {
   const id = await abyssal.openCopyOf('Mud Line', 'Over another', 'ground');
-  await abyssal.choose('Third panel', 'backing parts');
+  await abyssal.choose('Third panel', 'Backing parts');
   await page.getByRole('button', { name: 'Add a sound…' }).click();
   const dialog = page.getByRole('dialog', { name: 'Another sound as a backing part' });
   await dialog.getByRole('searchbox', { name: 'Search sounds' }).fill('no such sound');
@@ -303,7 +303,7 @@ test('another sound of the library is a backing part: rendered at this tempo, an
   // A sound that has gone leaves what was rendered of it.
   const copy = await abyssal.openCopyOf('Keel Pluck', 'Soon gone', 'ground');
   await page.goto(`/sounds/${id}/ground`);
-  await abyssal.choose('Third panel', 'backing parts');
+  await abyssal.choose('Third panel', 'Backing parts');
   await page.getByRole('button', { name: 'Add a sound…' }).click();
   await dialog.getByRole('button', { name: /^Soon gone/ }).click();
   await expect(page.getByRole('button', { name: 'Render Soon gone anew' })).toBeVisible({ timeout: 20_000 });
@@ -315,10 +315,12 @@ test('another sound of the library is a backing part: rendered at this tempo, an
 
 test('a click that the ducking makes is told with its time, and goes with a slower fall', async ({ abyssal, page }) => {
   const id = await abyssal.openCopyOf('Slack Water', 'Clicking', 'lock');
-  const { document, version } = (await (await page.request.get(`/api/sounds/${id}`)).json()) as { document: { kick: { hits: object[] }; line: { notes: object[] } }; version: number };
+  const { document, version } = (await (await page.request.get(`/api/sounds/${id}`)).json()) as { document: { lock: { turnDeg: number }; kick: { hits: object[] }; line: { notes: object[] } }; version: number };
   // One note held over the loop, and a hit in the middle of it.
   document.line.notes = [{ ...document.line.notes[0], tick: 0, ticks: 7680, pitch: 38, tie: false }];
   document.kick.hits = [{ tick: 3840, velocity: 127 }];
+  // So that the bass stands away from zero as the hit falls.
+  document.lock.turnDeg = 120;
   expect((await page.request.put(`/api/sounds/${id}`, { data: { document }, headers: { 'If-Match': `"${version}"` } })).status()).toBe(200);
   await page.reload();
   await abyssal.measured();

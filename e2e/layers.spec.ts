@@ -128,9 +128,9 @@ test('harmonics are drawn by a drag across the rungs as one undo step', async ({
   await abyssal.choose('Kind of tone', 'Harmonics');
   const ladder = page.getByRole('group', { name: /harmonics 1 to 12/ });
   const box = (await ladder.boundingBox())!;
-  await page.mouse.move(box.x + 100, box.y + box.height - 20);
+  await page.mouse.move(box.x + 100, box.y + box.height - 36);
   await page.mouse.down();
-  await page.mouse.move(box.x + 200, box.y + box.height - 100, { steps: 4 });
+  await page.mouse.move(box.x + 200, box.y + box.height - 156, { steps: 4 });
   await page.mouse.up();
   await abyssal.saved();
   const drawn = (await abyssal.kept(id)).layers[1].tones[0].source.a.levelsDb as number[];
@@ -151,7 +151,7 @@ test('a tone keeps what kinds share, and solo is heard without being saved', asy
   await expect(page.getByRole('textbox', { name: 'Body tone 1 Semitones, value' })).toHaveValue('7 st');
   await abyssal.choose('Kind of tone', 'FM');
   await expect(page.getByRole('textbox', { name: 'Body tone 1 2 into 1, value' })).toHaveValue('4');
-  await page.getByRole('button', { name: 'Body alone' }).click();
+  await page.getByRole('button', { name: 'Solo Body' }).click();
   await abyssal.saved();
   expect((await abyssal.kept(id)).layers.every(({ on }: { on: boolean }) => on)).toBe(true);
 });

@@ -64,7 +64,7 @@ function Warnings() {
   return (
     <Box component="section" aria-label="Warnings" sx={{ borderTop: `1px solid ${sea.hair}`, pt: '7px' }}>
       <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600 }}>Warnings</Typography>
-      <Box component="ul" role="status" sx={{ m: 0, p: 0 }}>{told.map(({ place, text }) => <Box component="li" key={place} sx={{ listStyle: 'none', fontSize: 13, lineHeight: 1.35, my: '3px', color: sea.watch }}><span aria-hidden>◐</span> {text}</Box>)}</Box>
+      <Box role="status"><Box component="ul" sx={{ m: 0, p: 0 }}>{told.map(({ place, text }) => <Box component="li" key={place} sx={{ listStyle: 'none', fontSize: 13, lineHeight: 1.35, my: '3px', color: sea.watch }}><span aria-hidden>◐</span> {text}</Box>)}</Box></Box>
     </Box>
   );
 }

@@ -54,7 +54,7 @@ function SoundName() {
 function PageTitle() {
   const name = useSound((sound) => sound.name);
   const path = useLocation().pathname.split('/')[3];
-  return <Box component="h1" sx={{ position: 'absolute', width: 1, height: 1, m: '-1px', p: 0, overflow: 'hidden', clipPath: 'inset(50%)', whiteSpace: 'nowrap' }}>{name}, {STATIONS.find((station) => station.path === path)?.name}</Box>;
+  return <Box component="h1" sx={{ position: 'absolute', width: '1px', height: '1px', m: '-1px', p: 0, overflow: 'hidden', clipPath: 'inset(50%)', whiteSpace: 'nowrap' }}>{name}, {STATIONS.find((station) => station.path === path)?.name}</Box>;
 }
 
 /** The stations over a chart's scale bar, the present one marked below. */

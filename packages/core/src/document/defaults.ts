@@ -87,7 +87,7 @@ export function cleanNote(note: Partial<LineNote> = {}): LineNote {
 /** F1, the root of a new sound, in hertz. */
 const ROOT_HZ = 43.654;
 /** Start phase of its kick, at which the tail stands as a note that begins with it. */
-const KICK_DEG = -160;
+const KICK_DEG = 120;
 
 /** A new sound: Sub and Body, a kick on every beat whose tail is the root, a short root note with each, so that the two lock from the start; one wobble that moves nothing yet. */
 export function cleanSound(name = 'New sound'): SoundDocument {

@@ -16,6 +16,9 @@ export interface NoteFigures extends NoteLevels {
   readonly offPitchCents: Figure;
 }
 
+/** A note that starts or ends with a click. */
+export interface EdgeClick { readonly note: LineNote; readonly edge: 'starts' | 'ends' }
+
 /** What is measured of one rendered pass of a loop. */
 export interface PassFigures {
   readonly notes: readonly NoteFigures[];
@@ -24,6 +27,8 @@ export interface PassFigures {
   readonly truePeakDbtp: Figure;
   readonly evennessDb: Figure;
   readonly clicks: readonly Click[];
+  /** Notes at whose start or end there is a click. */
+  readonly edgeClicks: readonly EdgeClick[];
   /** Kick and bass below Lock's frequency, as they run through the loop. */
   readonly low: { readonly kick: LowBand; readonly bass: LowBand };
 }
@@ -36,6 +41,8 @@ const PITCH_S = 0.4;
 const PITCH_FROM_S = 0.08;
 /** Most pitches of its tones that a note is measured against. */
 const MOST_ASKED = 6;
+/** A click within this of a note's start or end belongs to it, in seconds. */
+const EDGE_S = 0.012;
 /** Ratio of two semitones. */
 const NEAR = 2 ** (2 / 12);
 /** Frames of a period in which a pitch is looked for: few enough that only the first partials are left, many enough for a part of a cent. */
@@ -123,8 +130,18 @@ export function* measurePassSteps(document: SoundDocument, render: LoopRender): 
   const mono = measureMono(bass);
   yield 0.8;
   const perTick = render.frames / loopTicks(document.ground.bars) / sampleRateHz;
-  const asked = document.line.notes.map((note) => note.tick * perTick + bassNudgeMs(document) / 1000);
+  const nudgeS = bassNudgeMs(document) / 1000;
+  const found = findClicks(bass);
+  const loopS = render.frames / sampleRateHz;
+  const at = (timeS: number) => found.some((click) => { const apart = Math.abs(((click.timeS - timeS) % loopS + loopS) % loopS); return Math.min(apart, loopS - apart) <= EDGE_S; });
+  const { notes: written } = document.line;
+  const edgeClicks = written.flatMap((note): EdgeClick[] => [
+    ...(at(note.tick * perTick + nudgeS) ? [{ note, edge: 'starts' } as const] : []),
+    // Where another note begins as it ends, the click is that one's.
+    ...(at((note.tick + note.ticks) * perTick + nudgeS) && !written.some(({ tick }) => tick === note.tick + note.ticks) ? [{ note, edge: 'ends' } as const] : []),
+  ]);
+  const asked = written.map((note) => note.tick * perTick + nudgeS);
   const clicks = findClicks(bass, asked);
   yield 1;
-  return { notes, mono, loudness, truePeakDbtp, evennessDb: evenness(document, notes), clicks, low };
+  return { notes, mono, loudness, truePeakDbtp, evennessDb: evenness(document, notes), clicks, edgeClicks, low };
 }

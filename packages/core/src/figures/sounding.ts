@@ -5,7 +5,7 @@ import { toEnd } from '../units/index.js';
 import { judge, type JudgedFigure } from './figures.js';
 import { bearingsOf } from './note-lock.js';
 import { measurePassSteps, type PassFigures } from './pass.js';
-import { pitchTold, toldOf, type Told } from './told.js';
+import { clicksTold, pitchTold, toldOf, type Told } from './told.js';
 
 /** Mean levels by depth in dB, at `DEPTH_BANDS_HZ`. */
 export interface DepthSpectra { readonly kick: Float64Array; readonly bass: Float64Array; /** The backing parts together; null where there is none. */ readonly backing: Float64Array | null; readonly layers: readonly { readonly id: string; readonly levels: Float64Array }[] }
@@ -78,7 +78,7 @@ export function* soundingSteps(document: SoundDocument, options: SoundingOptions
   const bearings = passes[0].notes.map(({ meetings }, n) => meetings.map(({ hit, hitFrame }) => passes.flatMap(({ notes }) => bearingsOf(notes[n].meetings.filter((same) => same.hit === hit && same.hitFrame === hitFrame)))));
   const backing = render.backing && depth.backing
     ? { loudness: measureLoudness({ channels: [render.backing.left, render.backing.right], sampleRateHz: render.sampleRateHz, loop: true }).integrated, masked: maskedShare(depth.bass, depth.backing) } : null;
-  return { backing, render, pass: passes[0], passes: count, bearings, figures: judge(document, passes), depth, kick, told: [...toldOf(document, render, options.assets), ...pitchTold(document, passes[0].notes)] };
+  return { backing, render, pass: passes[0], passes: count, bearings, figures: judge(document, passes), depth, kick, told: [...toldOf(document, render, options.assets), ...clicksTold(document, passes[0].edgeClicks), ...pitchTold(document, passes[0].notes)] };
 }
 
 /** Renders and measures a sound at once; see `soundingSteps`. */

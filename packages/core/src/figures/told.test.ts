@@ -2,7 +2,7 @@ import { cleanFilter, cleanLayer, cleanNote, cleanSound, cleanSource, cleanTone,
 import { lowBand } from '../lock/index.js';
 import { sine } from '../testing/signals.js';
 import { soundingOf } from './sounding.js';
-import { lowSumGainDb } from './told.js';
+import { lowSumGainDb, type Told } from './told.js';
 
 const RATE = 24000;
 const sineTone = (more = {}) => cleanTone({ on: true, source: cleanSource('shape', { shape: 'sine' }), ...more });
@@ -26,14 +26,17 @@ describe('lows that cancel', () => {
     expect(lowSumGainDb(low(0), low(phaseDeg))!).toBeCloseTo(wanted, 1);
   });
 
+  /** A tone that begins away from zero may click as well, which is told apart. */
+  const lows = (told: readonly Told[]) => told.filter(({ place }) => !place.startsWith('click'));
+
   it('are told of two layers, and of two tones of one', () => {
     const layers = sounding((sound) => { sound.layers = [cleanLayer('sub'), { ...cleanLayer('body'), tones: [sineTone({ startPhaseDeg: 170 }), cleanTone(), cleanTone()], filters: [cleanFilter(), cleanFilter()], levelDb: -6 }]; });
-    expect(layers.told.map(({ text }) => text)).toEqual([expect.stringMatching(/^Sub and Body cancel each other’s lows: together −\d+\.\d dB below 120 Hz/)]);
+    expect(lows(layers.told).map(({ text }) => text)).toEqual([expect.stringMatching(/^Sub and Body cancel each other’s lows: together −\d+\.\d dB below 120 Hz/)]);
     const tones = sounding((sound) => { sound.layers[0].tones = [sineTone(), sineTone({ startPhaseDeg: 150 }), cleanTone()]; });
-    expect(tones.told.map(({ place }) => place)).toEqual(['sub 0 1']);
-    expect(sounding((sound) => { sound.layers[0].tones = [sineTone(), sineTone({ startPhaseDeg: 60 }), cleanTone()]; }).told).toEqual([]);
+    expect(lows(tones.told).map(({ place }) => place)).toEqual(['sub 0 1']);
+    expect(lows(sounding((sound) => { sound.layers[0].tones = [sineTone(), sineTone({ startPhaseDeg: 60 }), cleanTone()]; }).told)).toEqual([]);
     // One that has no lows has none to cancel.
-    expect(sounding((sound) => { sound.layers[0].tones = [sineTone(), sineTone({ octave: 4, startPhaseDeg: 180 }), cleanTone()]; }).told).toEqual([]);
+    expect(lows(sounding((sound) => { sound.layers[0].tones = [sineTone(), sineTone({ octave: 4, startPhaseDeg: 180 }), cleanTone()]; }).told)).toEqual([]);
   });
 
   it('are told of a Sub whose own filter takes them away', () => {
@@ -71,6 +74,20 @@ describe('what a note is asked for', () => {
       })).toEqual([]);
     }
     expect(strays((sound) => { sound.layers[0].drop = { semitones: 24, timeMs: 500, bend: 0 }; })).toEqual([]);
+  });
+});
+
+describe('a note that starts or ends with a click', () => {
+  const clicks = (change: (sound: SoundDocument) => void) => sounding((sound) => { sound.line.notes = [cleanNote({ tick: 240, ticks: 960, pitch: 33 })]; change(sound); }).told.filter(({ place }) => place.startsWith('click')).map(({ text }) => text);
+
+  it('is told, with what takes it away', () => {
+    expect(clicks((sound) => { sound.layers[0].loudness.attackMs = 0; sound.layers[0].tones[0].startPhaseDeg = 90; })).toEqual([expect.stringMatching(/^A1 at 1\.1 starts with a click\. A longer attack/)]);
+    expect(clicks((sound) => { sound.layers[0].loudness.attackMs = 10; sound.layers[0].voice.end = 'at once'; sound.layers[0].loudness.releaseMs = 1; sound.layers[0].levelDb = 0; }).every((text) => /ends with a click/.test(text))).toBe(true);
+  });
+
+  it('is not told of one that swells and dies away, nor where a Knock is there to click', () => {
+    expect(clicks((sound) => { sound.layers[0].loudness.attackMs = 10; sound.layers[0].loudness.releaseMs = 40; })).toEqual([]);
+    expect(clicks((sound) => { sound.layers[0].loudness.attackMs = 0; sound.layers[0].tones[0].startPhaseDeg = 90; sound.layers.push({ ...cleanLayer('knock'), levelDb: -60 }); })).toEqual([]);
   });
 });
 

@@ -4,8 +4,8 @@ import { lowestTone, renderLoop, type Assets, type LoopRender } from '../engine/
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle, samplePeak } from '../measure/index.js';
 import { noteName, noteToHz } from '../music/index.js';
-import { gainToDb, plain, signed } from '../units/index.js';
-import type { NoteFigures } from './pass.js';
+import { BEATS_PER_BAR, gainToDb, plain, signed, TICKS_PER_BEAT } from '../units/index.js';
+import type { EdgeClick, NoteFigures } from './pass.js';
 
 /** Something that takes the lows away, told in words: where, and what. */
 export interface Told { readonly place: string; readonly text: string }
@@ -123,6 +123,20 @@ export function pitchTold(document: SoundDocument, notes: readonly NoteFigures[]
   const pulls = pullsOf(document);
   const causes = pulls.length === 0 ? '' : ` It may be ${pulls.length === 1 ? pulls[0] : `${pulls.slice(0, -1).join(', ')} or ${pulls[pulls.length - 1]}`}.`;
   return [{ place: 'pitch', text: `${noteName(note.pitch)} is found ${signed(cents, 0)} ct from its pitch${others}.${causes}` }];
+}
+
+/** Notes that start or end with a click; where a Knock sounds they start with one on purpose. */
+export function clicksTold({ layers }: SoundDocument, clicks: readonly EdgeClick[]): Told[] {
+  const knocks = layers.some(({ on, role }) => on && role === 'knock');
+  return (['starts', 'ends'] as const).flatMap((edge) => {
+    const own = clicks.filter((click) => click.edge === edge);
+    if (own.length === 0 || (edge === 'starts' && knocks)) return [];
+    const [{ note }] = own;
+    const beat = Math.floor(note.tick / TICKS_PER_BEAT);
+    const first = `${noteName(note.pitch)} at ${Math.floor(beat / BEATS_PER_BAR) + 1}.${(beat % BEATS_PER_BAR) + 1}`;
+    const who = own.length === 1 ? `${first} ${edge}` : `${first} and ${own.length - 1} more ${own.length === 2 ? 'note' : 'notes'} ${edge.slice(0, -1)}`;
+    return [{ place: `click ${edge}`, text: `${who} with a click. ${edge === 'starts' ? 'A longer attack, or a start phase at which the wave passes zero, takes it away.' : 'A longer release takes it away.'}` }];
+  });
 }
 
 /** Layers whose fundamental lies under the clean path, below which only Sub sounds. */

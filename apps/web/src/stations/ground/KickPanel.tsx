@@ -11,7 +11,7 @@ import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
 import { fetchPartAs, keep } from '../../parts/kept-parts';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
-import { takeWav } from '../../state/recordings';
+import { recording, takeWav } from '../../state/recordings';
 import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { MadeKickRows } from './MadeKickRows';
@@ -35,10 +35,14 @@ export function KickPanel() {
     setBusy(true);
     try {
       const asset = await takeWav(file);
+      const { channels, sampleRateHz } = await recording(asset);
+      const lengthMs = Number(((1000 * channels[0].length) / sampleRateHz).toFixed(1));
       edit('kick WAV', (draft) => {
         draft.kick.source = 'wav';
         draft.kick.name = file.name.replace(/\.wave?$/i, '').slice(0, 80);
-        draft.kick.wav = cleanWavKick(asset, file.name);
+        // Its end is where the recording ends, not as far as a trim may reach.
+        const wav = cleanWavKick(asset, file.name);
+        draft.kick.wav = { ...wav, endMs: Math.min(wav.endMs, Math.max(1, lengthMs)) };
       });
     } catch (error) {
       const sentence = error instanceof Error ? error.message : String(error);
@@ -53,13 +57,14 @@ export function KickPanel() {
     void take(event.dataTransfer.files[0]);
   };
   const wave = shown?.kickWave;
+  const tail = shown?.kick.tail ?? null;
   return (
     <Box onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={() => { setOver(false); }} onDrop={onDrop} sx={{ outline: over ? `2px dashed ${sea.note}` : 'none', outlineOffset: 2 }}>
       <Panel
         label="Kick" title={<ToggleTitle label="Kick" on={kick.on} onToggle={() => { edit('kick', (draft) => { draft.kick.on = !kick.on; }); }} />}
         aside={<Choice label="Kick source" options={[{ value: 'made', label: 'made here' }, { value: 'wav', label: 'WAV' }]} value={kick.source} onChange={(source) => { if (source === 'wav' && !kick.wav) picker.current?.click(); else edit('kick source', (draft) => { draft.kick.source = source; }); }} />}
       >
-        {kick.source === 'wav' && kick.wav ? <WaveTrim /> : <TimeChart label={`One hit of the kick “${kick.name}” over time`} stepS={wave?.stepS ?? 0.001} traces={[{ name: 'kick', colour: 'kick', values: wave?.values ?? [] }]} height={96} />}
+        {kick.source === 'wav' && kick.wav ? <WaveTrim /> : <TimeChart label={`One hit of the kick “${kick.name}” over time`} stepS={wave?.stepS ?? 0.001} traces={[{ name: 'kick', colour: 'kick', values: wave?.values ?? [] }]} marks={tail ? [{ ms: 1000 * tail.fromS, text: 'tail' }] : []} height={96} />}
         {busy && <LinearProgress aria-label="Reading the WAV" />}
         {problem && <Box role="alert" sx={{ color: sea.short, fontSize: 13.5, mt: 1 }}>{problem}</Box>}
         <Box sx={{ mt: 1 }}>

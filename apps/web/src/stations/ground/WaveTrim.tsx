@@ -1,6 +1,7 @@
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
 import { recording } from '../../state/recordings';
 import { tellError } from '../../state/view-store';
@@ -57,6 +58,9 @@ export function WaveTrim() {
     const box = svg.current!.getBoundingClientRect();
     set(end as 'startMs' | 'endMs', ((x - box.left) / box.width) * lengthMs);
   }, { pointer: { keys: false } });
+  // The tail is measured on what is played: trimmed, and resampled where it is retuned.
+  const tail = useSounding((state) => state.shown?.kick.tail ?? null);
+  const tailMs = tail && wav.startMs + 1000 * tail.fromS * 2 ** (wav.retuneSt / 12);
   const place = (ms: number) => (WIDTH * Math.min(ms, lengthMs)) / lengthMs;
   const handle = (end: 'startMs' | 'endMs', label: string) => {
     const ms = Math.min(wav[end], lengthMs);
@@ -75,12 +79,13 @@ export function WaveTrim() {
         }}
       >
         <line x1={x} x2={x} y1={0} y2={HEIGHT} stroke={sea.note} strokeWidth={1.6} vectorEffect="non-scaling-stroke" />
-        <rect x={x - 7} width={14} y={0} height={HEIGHT} fill="transparent" />
+        <rect x={x - 12} width={24} y={0} height={HEIGHT} fill="transparent" />
       </g>
     );
   };
   return (
-    <Box component="svg" ref={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none" role="group" aria-label={held ? `The recording, ${Math.round(lengthMs)} ms; what is kept lies between two handles` : 'Reading the recording'} sx={{ display: 'block', width: '100%', height: HEIGHT, bgcolor: sea.tint1 }}>
+    <Box component="svg" ref={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none" role="group" aria-label={held ? `The recording, ${Math.round(lengthMs)} ms; what is kept lies between two handles${tailMs === null ? '' : `; its tail begins at ${Math.round(tailMs)} ms`}` : 'Reading the recording'} sx={{ display: 'block', width: '100%', height: HEIGHT, bgcolor: sea.tint1 }}>
+      {tailMs !== null && <line x1={place(tailMs)} x2={place(tailMs)} y1={0} y2={HEIGHT} stroke={sea.note} strokeDasharray="4 3" vectorEffect="non-scaling-stroke"><title>the tail begins</title></line>}
       <path d={path} stroke={sea.kick} strokeWidth={1} fill="none" vectorEffect="non-scaling-stroke" />
       <rect x={0} y={0} width={place(wav.startMs)} height={HEIGHT} fill={sea.sheet} fillOpacity={0.75} />
       <rect x={place(wav.endMs)} y={0} width={Math.max(0, WIDTH - place(wav.endMs))} height={HEIGHT} fill={sea.sheet} fillOpacity={0.75} />

@@ -59,7 +59,7 @@ export const TonePanel = memo(function TonePanel({ index }: { readonly index: nu
         </Box>
       )}
     >
-      <Box sx={{ mb: '6px', '& .MuiToggleButtonGroup-root': { display: 'flex' }, '& .MuiToggleButton-root': { flex: 1, px: '2px' } }}>
+      <Box sx={{ mb: '6px', '& .MuiToggleButtonGroup-root': { display: 'flex' }, '& .MuiToggleButton-root': { flex: '1 0 auto', px: '4px' } }}>
         <Choice label="Kind of tone" options={KINDS} value={kind} onChange={changeKind} />
       </Box>
       <Box sx={{ opacity: on[t] === '1' ? 1 : 0.5 }}>

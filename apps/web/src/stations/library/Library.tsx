@@ -93,8 +93,8 @@ export function Library() {
 
   return (
     <Box sx={{ minHeight: '100%', display: 'grid', gridTemplateRows: '52px 1fr', bgcolor: sea.paper }} onDragOver={(event) => { event.preventDefault(); setDropping(true); }} onDragLeave={(event) => { if (event.currentTarget === event.target) setDropping(false); }} onDrop={onDrop}>
-      <Box sx={{ borderBottom: `1px solid ${sea.ink}`, bgcolor: sea.sheet, display: 'flex', alignItems: 'center', gap: 1.5, p: '0 14px' }}>
-        <Box><NameMark /><Box sx={{ fontSize: 12.5, color: sea.ink2 }}>Library</Box></Box>
+      <Box component="header" sx={{ borderBottom: `1px solid ${sea.ink}`, bgcolor: sea.sheet, display: 'flex', alignItems: 'center', gap: 1.5, p: '0 14px' }}>
+        <Box><NameMark /><Box component="h1" sx={{ m: 0, fontSize: 12.5, fontWeight: 400, color: sea.ink2 }}>Library</Box></Box>
         <Box sx={{ flex: 1 }} />
         <SchemeButton />
         <Button variant="outlined" onClick={() => picker.current?.click()} disabled={takeIn.isPending}>Import</Button>
@@ -117,7 +117,7 @@ export function Library() {
         )}
         {sounds.length > 0 && (
           <Box component="table" aria-label="Sounds" sx={{ width: '100%', borderCollapse: 'collapse', '& th': { textAlign: 'left', fontWeight: 500, fontSize: 12.5, color: sea.ink2, p: '0 10px 4px' }, '& td': { borderTop: `1px solid ${sea.hair}`, p: '0 10px', height: 46 }, '& tbody tr': { bgcolor: sea.sheet }, '& tbody tr:hover': { bgcolor: sea.tint1 } }}>
-            <thead><tr><th>Sound</th><th>Key</th><th>Tempo</th><th>Tags</th><th>Changed</th><th aria-label="Actions" /></tr></thead>
+            <thead><tr><th>Sound</th><th>Key</th><th>Tempo</th><th>Tags</th><th>Changed</th><td /></tr></thead>
             <tbody>
               {sounds.map((sound) => (
                 <tr key={sound.id}>

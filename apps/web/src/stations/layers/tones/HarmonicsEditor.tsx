@@ -78,7 +78,7 @@ export function HarmonicsEditor(props: ToneProps) {
         </>
       )}
       {part === 'ring' && (['stretchPct', 'ringMs', 'ringTiltPct'] as const).map((field) => <ParameterRow key={field} path={[...at, field]} of={of} disabled={field === 'ringTiltPct' && source.ringMs === 0} />)}
-      <Box component="span" sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clip: 'rect(0 0 0 0)' }} aria-live="polite">Harmonic {chosen + 1}: {formatValue(row, set.levelsDb[chosen] ?? FLOOR)}</Box>
+      <Box component="span" sx={{ position: 'absolute', width: '1px', height: '1px', overflow: 'hidden', clip: 'rect(0 0 0 0)' }} aria-live="polite">Harmonic {chosen + 1}: {formatValue(row, set.levelsDb[chosen] ?? FLOOR)}</Box>
     </>
   );
 }
