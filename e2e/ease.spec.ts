@@ -101,7 +101,15 @@ test('notes go along with another key where that is wanted, as one step', async 
 });
 
 test('where the browser gives no sound, play says so within two seconds', async ({ abyssal, page }) => {
-  await page.addInitScript(() => { AudioContext.prototype.resume = () => new Promise(() => undefined); Object.defineProperty(AudioContext.prototype, 'state', { get: () => 'suspended' }); AudioWorkletNode.prototype.connect = function connect() { return this as never; }; });
+  // A context that never runs, as where there is no device.
+  await page.addInitScript(() => {
+    const Made = AudioContext;
+    globalThis.AudioContext = class extends Made {
+      constructor(options?: AudioContextOptions) { super(options); void super.suspend(); }
+
+      override resume(): Promise<void> { return new Promise(() => undefined); }
+    };
+  });
   await abyssal.openCopyOf('Trench Growl', 'Mute browser');
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(page.getByText(/^The browser gives no sound\./)).toBeVisible({ timeout: 2600 });

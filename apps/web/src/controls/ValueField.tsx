@@ -1,13 +1,14 @@
 import { formatValue, parseEntry, type NumberNode } from '@abyssal/core';
 import { Box, Tooltip } from '@mui/material';
-import { useState } from 'react';
+import { useState, type MouseEvent } from 'react';
 import { tell } from '../state/view-store';
 import { sea } from '../theme/sea';
 
-interface ValueFieldProps { readonly row: NumberNode; readonly label: string; readonly value: number; readonly a4Hz: number; readonly width?: number; readonly onChange: (value: number) => void }
+interface ValueFieldProps { readonly row: NumberNode; readonly label: string; readonly value: number; readonly a4Hz: number; readonly width?: number; /** Whether the unit is left out of what is shown, for it stands beside. */ readonly bare?: boolean; readonly onChange: (value: number) => void }
 
 /** A value that is typed with its unit. What means nothing is told and leaves the value alone; what is out of bounds is cut to them, and that is told too. */
-export function ValueField({ row, label, value, a4Hz, width = 72, onChange }: ValueFieldProps) {
+export function ValueField({ row, label, value, a4Hz, width = 72, bare = false, onChange }: ValueFieldProps) {
+  const shown = formatValue(bare ? { ...row, unit: '' } : row, value);
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
   /** A value has been entered: until something is typed anew the keys of the page work as anywhere else. */
@@ -31,8 +32,15 @@ export function ValueField({ row, label, value, a4Hz, width = 72, onChange }: Va
     <Tooltip open={wrong !== null} title={wrong ?? ''} placement="top-end" disableFocusListener disableHoverListener disableTouchListener>
       <Box
         component="input" aria-label={`${label}, value`} aria-invalid={wrong !== null} spellCheck={false} autoComplete="off"
-        value={typed ?? formatValue(row, value)}
-        data-rests={rests || undefined} onFocus={(event) => { setTyped(formatValue(row, value)); setRests(false); event.target.select(); }}
+        value={typed ?? shown}
+        data-rests={rests || undefined} onFocus={(event) => { setTyped(shown); setRests(false); event.target.select(); }}
+        onClick={(event: MouseEvent<HTMLInputElement>) => {
+          // A click into a field that rests begins anew.
+          if (!rests) return;
+          setTyped(shown);
+          setRests(false);
+          event.currentTarget.select();
+        }}
         onChange={(event) => { setTyped(event.target.value); setWrong(null); setRests(false); }}
         onBlur={() => { const entry = typed === null ? null : parseEntry(row, typed, a4Hz); if (entry?.ok) take(); else leave(); }}
         onKeyDown={(event) => {

@@ -29,7 +29,7 @@ export function FootPlay() {
       >{playing ? <Square size={15} fill="currentColor" /> : <Play size={18} fill="currentColor" style={{ marginLeft: 2 }} />}</IconButton>
       <Box sx={{ minWidth: 0 }}>
         <Box sx={{ display: 'flex', alignItems: 'baseline', '& input': { fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 21, textAlign: 'left', borderBottomColor: 'transparent', height: 26 } }}>
-          <ValueField row={{ ...tempo, unit: '' }} label="Tempo" value={ground.tempoBpm} a4Hz={440} width={54} onChange={(value) => { edit('tempo', (draft) => { draft.ground.tempoBpm = value; }, 'tempo'); }} />
+          <ValueField bare row={tempo} label="Tempo" value={ground.tempoBpm} a4Hz={440} width={54} onChange={(value) => { edit('tempo', (draft) => { draft.ground.tempoBpm = value; }, 'tempo'); }} />
           <Box component="span" sx={{ fontSize: 13, color: sea.ink2 }}>bpm</Box>
         </Box>
         <Box sx={{ fontSize: 13, color: sea.ink2, whiteSpace: 'nowrap' }}>{ground.key} {ground.scale} · {ground.bars} {ground.bars === 1 ? 'bar' : 'bars'}</Box>

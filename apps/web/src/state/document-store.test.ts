@@ -102,3 +102,26 @@ describe('undo', () => {
     expect(state().document).toBeNull();
   });
 });
+
+describe('an edit of a tone that is off', () => {
+  const tone = (t: number) => state().document!.layers[0].tones[t];
+
+  it('turns it on as part of the same step, whether a number changes or the whole tone', () => {
+    edit('level', (draft) => { draft.layers[0].tones[1].levelDb = -3; });
+    expect(tone(1)).toMatchObject({ on: true, levelDb: -3 });
+    const whole = Object.freeze({ ...tone(2), semitones: 7 });
+    edit('tone', (draft) => { draft.layers[0].tones[2] = whole; });
+    expect(tone(2)).toMatchObject({ on: true, semitones: 7 });
+    undo();
+    undo();
+    expect([tone(1).on, tone(2).on]).toEqual([false, false]);
+    expect(state().past).toHaveLength(0);
+  });
+
+  it('leaves it off where that is what is edited, and the others as they are', () => {
+    edit('off', (draft) => { draft.layers[0].tones[0].on = false; });
+    expect(tone(0).on).toBe(false);
+    edit('layer', (draft) => { draft.layers[0].levelDb = -9; });
+    expect([tone(0).on, tone(1).on]).toEqual([false, false]);
+  });
+});

@@ -53,7 +53,8 @@ export function edit(label: string, recipe: (draft: Draft<SoundDocument>) => voi
   const off = offTones(document, first[0], first[1]);
   const [next, redo, undo] = off.length === 0 ? first : produceWithPatches(document, (draft) => {
     recipe(draft);
-    for (const [layer, tone] of off) draft.layers[layer].tones[tone].on = true;
+    // Another object each time: what the recipe puts in whole may be frozen.
+    for (const [layer, tone] of off) draft.layers[layer].tones[tone] = { ...draft.layers[layer].tones[tone], on: true };
   });
   for (const [layer, tone] of off) tell(`Tone ${tone + 1} of ${next.layers[layer].name} was off; your edit has turned it on.`);
   if (redo.length === 0) return;
