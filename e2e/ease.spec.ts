@@ -37,7 +37,7 @@ test('a value beyond its bounds is cut, and that is said; a group is entered at 
   const tempo = page.getByRole('textbox', { name: 'Tempo, value', exact: true });
   await tempo.fill('9999 bpm');
   await tempo.press('Enter');
-  await expect(page.getByText('Tempo goes from 40 to 240; 9999 bpm became 240.')).toBeVisible();
+  await expect(page.getByText('Tempo goes from 40 bpm to 240 bpm; 9999 bpm became 240 bpm.')).toBeVisible();
   const slopes = page.getByRole('group', { name: 'Slope', exact: true }).getByRole('button');
   expect(await slopes.evaluateAll((all) => all.map((each) => (each as HTMLElement).tabIndex))).toEqual([-1, -1, -1, 0]);
   await slopes.nth(3).focus();

@@ -8,7 +8,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { useSize } from '../controls/use-size';
 import { useSounding } from '../sounding/sounding-store';
 import { edit, useDocumentStore, useSound } from '../state/document-store';
-import { useView } from '../state/view-store';
+import { shownLayer, useView } from '../state/view-store';
 import { ROLE_TINT, sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
 import { DepthHandle } from './DepthHandle';
@@ -38,7 +38,7 @@ export function DepthChart() {
   const y = depthScale(height);
   const right = width - RIGHT;
   const roots = Array.from({ length: 9 }, (_, octave) => 24 + KEY_NAMES.indexOf(key) + 12 * octave).filter((note) => noteToHz(note) < 13000);
-  const chosen = ({ layers }: SoundDocument) => layers.find(({ id }) => id === layerId) ?? layers.find(({ role }) => role !== 'sub') ?? layers[0];
+  const chosen = (sound: SoundDocument) => sound.layers[shownLayer(sound, layerId)];
   const id = useSound((sound) => chosen(sound).id);
   const name = useSound((sound) => chosen(sound).name);
   const filter = useSound((sound) => chosen(sound).filters[filterNumber]);

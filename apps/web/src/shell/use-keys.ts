@@ -5,7 +5,7 @@ import { allKeysUp, keyDown, keyUp } from '../audio/live';
 import { STATIONS } from '../stations';
 import { redo, undo, useDocumentStore } from '../state/document-store';
 import { saveNow, useSession } from '../state/session';
-import { tellError, useView } from '../state/view-store';
+import { shownLayer, tellError, useView } from '../state/view-store';
 
 /** Whether keys go into a field: not where its value has been entered and it rests. */
 const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && !target.dataset.rests && (target.isContentEditable || ['TEXTAREA', 'SELECT'].includes(target.tagName) || (target instanceof HTMLInputElement && target.type !== 'checkbox' && target.type !== 'range'));
@@ -22,8 +22,8 @@ function stepLayer(by: number): void {
   const { document } = useDocumentStore.getState();
   if (!document) return;
   const ids = document.layers.map(({ id }) => id).reverse();
-  const at = ids.indexOf(useView.getState().layerId ?? '');
-  useView.setState({ layerId: ids[(Math.max(0, at) + (at < 0 ? 0 : by) + ids.length) % ids.length], tone: 0 });
+  const shown = ids.length - 1 - shownLayer(document, useView.getState().layerId);
+  useView.setState({ layerId: ids[(shown + by + ids.length) % ids.length], tone: 0 });
 }
 
 /**

@@ -1,4 +1,4 @@
-import type { Layer, Tone } from '@abyssal/core';
+import type { Layer, SoundDocument, Tone } from '@abyssal/core';
 import { create } from 'zustand';
 
 /** A layer and the links into it, their targets within it. */
@@ -32,6 +32,12 @@ export interface ViewState {
 }
 
 export const useView = create<ViewState>(() => ({ layerId: null, tone: 0, filter: 0, layerPanel: 'loudness', solo: [], copied: null, copiedTone: null, moverId: null, playing: false, hereTick: 0, keysShown: false, monitor: 'both', mono: false, notice: null }));
+
+/** Place of the layer that is looked at: the chosen one; where none was chosen, the first that is no sub. */
+export function shownLayer({ layers }: SoundDocument, layerId: string | null): number {
+  const chosen = layers.findIndex(({ id }) => id === layerId);
+  return Math.max(0, chosen >= 0 ? chosen : layers.findIndex(({ role }) => role !== 'sub'));
+}
 
 export function tell(text: string, action?: { label: string; run: () => void }): void {
   useView.setState({ notice: { text, action } });

@@ -2,7 +2,7 @@ import { Box } from '@mui/material';
 import { Columns } from '../../controls/Columns';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { useSound } from '../../state/document-store';
-import { useView } from '../../state/view-store';
+import { shownLayer, useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { ActsPanel } from './ActsPanel';
 import { FilterPanel } from './FilterPanel';
@@ -14,10 +14,7 @@ import { VoicePanel } from './VoicePanel';
 /** What the sound is made of: a stack of layers by depth. */
 export function Layers() {
   const wanted = useView((state) => state.layerId);
-  const index = useSound(({ layers }) => {
-    const chosen = wanted === null ? -1 : layers.findIndex(({ id }) => id === wanted);
-    return Math.max(0, chosen >= 0 ? chosen : layers.findIndex(({ role }) => role !== 'sub'));
-  });
+  const index = useSound((sound) => shownLayer(sound, wanted));
   const id = useSound(({ layers }) => layers[index].id);
   const name = useSound(({ layers }) => layers[index].name);
   return (
