@@ -112,7 +112,7 @@ test('where the browser gives no sound, play says so within two seconds', async 
   });
   await abyssal.openCopyOf('Trench Growl', 'Mute browser');
   await page.getByRole('button', { name: 'Play', exact: true }).click();
-  await expect(page.getByText(/^The browser gives no sound\./)).toBeVisible({ timeout: 2600 });
+  await expect(page.getByText(/^The browser is not playing any sound\./)).toBeVisible({ timeout: 2600 });
 });
 
 test('a layer is frozen, sounds as before, and thaws with an edit', async ({ abyssal, page }) => {

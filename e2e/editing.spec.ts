@@ -13,7 +13,7 @@ test.describe('parameters', () => {
     await expect(field).toHaveValue('20 kHz');
     await field.fill('loud');
     await field.press('Enter');
-    await expect(page.getByText('Cutoff wants a frequency such as 420, 1.2k or G#4, from 20 Hz to 20 kHz')).toBeVisible();
+    await expect(page.getByText('Cutoff takes a frequency such as 420, 1.2k or G#4, from 20 Hz to 20 kHz')).toBeVisible();
     await field.press('Escape');
     await expect(field).toHaveValue('20 kHz');
     await abyssal.type('Body Level', '-3dB');
@@ -23,7 +23,7 @@ test.describe('parameters', () => {
   test('move by drag, by keys, by wheel, and go home by double click', async ({ abyssal, page }) => {
     await abyssal.openCopyOf('Trench Growl', 'Moved');
     await abyssal.panel('Voice');
-    const slider = abyssal.slider('Body Touch to level');
+    const slider = abyssal.slider('Body Velocity to level');
     const text = () => slider.getAttribute('aria-valuetext');
     const box = (await slider.boundingBox())!;
     await page.mouse.move(box.x + box.width * 0.2, box.y + 10);
@@ -219,7 +219,7 @@ test.describe('lock', () => {
     await page.mouse.up();
     const turnAfter = Number((await page.getByRole('textbox', { name: 'Turn, value', exact: true }).inputValue()).replace('−', '-').replace('°', ''));
     expect(Math.abs(((turnAfter - turnBefore - 90 + 540) % 360) - 180)).toBeLessThan(4);
-    await page.getByRole('button', { name: 'As written' }).click();
+    await page.getByRole('button', { name: 'Reset' }).click();
     await expect(page.getByRole('textbox', { name: 'Turn, value', exact: true })).toHaveValue('0°');
     await abyssal.measured();
     await page.getByRole('button', { name: /^Nudge: / }).click();

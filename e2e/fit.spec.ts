@@ -12,10 +12,10 @@ test('advice is rendered, heard before and after in time, drawn over, applied as
   expect(before).toBeLessThan(-1);
   await abyssal.fitted();
   const best = proposals(abyssal).first();
-  await expect(best).toContainText(/Tune the kick up \d+ ct to G1 and give each pitch of the bass a start phase of its own/);
+  await expect(best).toContainText(/Tune the kick up \d+ ct to G1 and give each note pitch its own start phase/);
   const promised = Number(/every hit adds (\d+\.\d) dB or more/.exec(await best.innerText())![1]);
 
-  await best.getByRole('button', { name: /^Draw over/ }).click();
+  await best.getByRole('button', { name: /^Show on the overlay/ }).click();
   await expect(page.getByRole('img', { name: /and the sum after the change/ })).toBeVisible();
   await best.getByRole('button', { name: /^Hear it/ }).click();
   await expect(best).toContainText('Before is heard');
@@ -41,7 +41,7 @@ test('the bearing is turned by keys, a pitch by its own number, the polarity by 
   expect((await abyssal.kept(id)).lock.turnDeg).toBe(99 + 16);
   await abyssal.roses();
   await abyssal.choose('Below', 'note by note');
-  await expect(page.getByRole('table', { name: 'Notes that meet the kick' }).getByRole('row')).toHaveCount(17);
+  await expect(page.getByRole('table', { name: 'Notes under the kick' }).getByRole('row')).toHaveCount(17);
   await abyssal.type('Turn of F1', '-40');
   await page.getByRole('button', { name: 'Best for G1' }).click();
   await page.getByRole('button', { name: 'Polarity' }).click();
@@ -50,7 +50,7 @@ test('the bearing is turned by keys, a pitch by its own number, the polarity by 
   expect(lock.turns[0]).toEqual({ pitch: 29, turnDeg: -40 });
   expect(lock.turns[1].pitch).toBe(31);
   expect(lock.invert).toBe(true);
-  await page.getByRole('button', { name: 'As written' }).click();
+  await page.getByRole('button', { name: 'Reset' }).click();
   await abyssal.saved();
   expect((await abyssal.kept(id)).lock).toMatchObject({ turnDeg: 0, turns: [], invert: false });
 });
@@ -76,10 +76,10 @@ test('hard ducking and one oscillator for both are answers: the lock holds, and 
 
 test('the kick is designed: its tail tuned, a drop by phase that turns back marked, beats from a start, swung', async ({ abyssal, page }) => {
   const id = await abyssal.openCopyOf('Mud Line', 'Designed', 'ground');
-  await page.getByRole('button', { name: 'Tail on the root' }).click();
+  await page.getByRole('button', { name: 'Tune to the root' }).click();
   await abyssal.measured();
   await expect(page.getByRole('region', { name: 'Kick figures' })).toContainText('G1');
-  await expect(page.getByRole('button', { name: 'Tail on the root' })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Tune to the root' })).toHaveCount(0);
   await abyssal.choose('Drop goes', 'by phase');
   await abyssal.type('Kick Drop cycles', '-4');
   await expect(page.getByText('The wave turns back on itself where it is marked')).toBeVisible();
@@ -102,7 +102,7 @@ test('a kick from a WAV is trimmed at zero crossings, tuned, kept and fetched in
   await page.getByLabel('Kick WAV').setInputFiles(wavFile('hull.wav', kickWav(46.2)));
   await expect(page.getByText('hull.wav')).toBeVisible();
   await abyssal.measured();
-  await page.getByRole('button', { name: 'Tail on the root' }).click();
+  await page.getByRole('button', { name: 'Tune to the root' }).click();
   const to = abyssal.slider('Trim to');
   await to.press('PageDown');
   await abyssal.saved();
@@ -114,7 +114,7 @@ test('a kick from a WAV is trimmed at zero crossings, tuned, kept and fetched in
   await expect(page.getByText('hull is kept in the library.')).toBeVisible();
 
   const other = await abyssal.openCopyOf('Trench Growl', 'Other', 'ground');
-  await page.getByRole('button', { name: 'Fetch…' }).first().click();
+  await page.getByRole('button', { name: 'Load…' }).first().click();
   await page.getByRole('dialog').getByRole('button', { name: /^hull/ }).first().click();
   await abyssal.saved();
   const fetched = (await abyssal.kept(other)).kick;
@@ -226,7 +226,7 @@ test('a kick of another key is dropped into a new sound: the first advice is hea
   expect(value).toBeLessThan(promised + 0.2);
   await expect(abyssal.figure('kickLock')).toContainText('holds');
   await abyssal.choose('Below', 'note by note');
-  const rows = page.getByRole('table', { name: 'Notes that meet the kick' }).getByRole('row');
+  const rows = page.getByRole('table', { name: 'Notes under the kick' }).getByRole('row');
   await expect(rows).toHaveCount(9);
   for (const text of await rows.allInnerTexts()) if (!text.startsWith('note')) expect(text).toMatch(/\+\d\.\d dB/);
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -240,7 +240,7 @@ test('a held note opens to its hits, each is looked at, and its phase restarts w
   await abyssal.station('Lock');
   await abyssal.roses();
   await abyssal.choose('Below', 'note by note');
-  const table = page.getByRole('table', { name: 'Notes that meet the kick' });
+  const table = page.getByRole('table', { name: 'Notes under the kick' });
   await expect(table.getByRole('row')).toHaveCount(3);
   await page.getByRole('button', { name: 'The 4 hits of C1 at 1.1' }).click();
   await expect(table.getByRole('row')).toHaveCount(7);
@@ -327,9 +327,9 @@ test('a click that the ducking makes is told with its time, and goes with a slow
   await abyssal.choose('Below', 'ducking');
   await expect(page.getByRole('switch', { name: 'Duck the bass' })).toBeChecked();
   await abyssal.type('Duck Amount', '50');
-  await abyssal.type('Duck Fall', '0.5');
+  await abyssal.type('Duck Attack', '0.5');
   // The hit falls on bar 3 of 4: at 140 bpm 3.43 s.
   await expect(page.getByText(/heard in the bass, the first at 3\.4\d s/)).toBeVisible({ timeout: 20_000 });
-  await abyssal.type('Duck Fall', '20');
+  await abyssal.type('Duck Attack', '20');
   await expect(page.getByText(/heard in the bass/)).toBeHidden({ timeout: 20_000 });
 });

@@ -31,7 +31,7 @@ test('frames go out as a WAV and come back from it, by a length that is given or
   // What cannot be cut is refused in words, and what was there stays.
   await page.getByLabel('Cycle length in frames').fill('9999');
   await take.setInputFiles({ name: 'short.wav', mimeType: 'audio/wav', buffer: Buffer.from(writeWav([saw.slice(0, 900)], 48000, '24')) });
-  await expect(page.getByText(/A cycle of 9999 frames cannot be cut: 16 to 900 is wanted/)).toBeVisible();
+  await expect(page.getByText(/A cycle of 9999 frames cannot be cut from it; give 16 to 900/)).toBeVisible();
   await abyssal.saved();
   ({ wav } = (await abyssal.kept(id)).layers[1].tones[0].source);
   expect(wav.fileName).toBe('saw.wav');
@@ -79,7 +79,7 @@ test('a Sub whose filter takes its lows away is told, and the telling ends with 
   await page.getByRole('switch', { name: 'Sub filter' }).click();
   await page.getByRole('combobox', { name: 'Filter kind' }).selectOption('high-pass');
   await abyssal.type('Sub Cutoff', '300');
-  const telling = page.getByRole('status').filter({ hasText: 'Sub’s own filter takes its lows away' });
+  const telling = page.getByRole('status').filter({ hasText: 'Sub’s filter takes its lows away' });
   await expect(telling).toBeVisible();
   await page.getByRole('switch', { name: 'Sub filter' }).click();
   await expect(telling).toHaveCount(0);
@@ -93,7 +93,7 @@ test('kept layers: an empty library, one that does not answer, and one taken out
   };
   for (const { id } of (await (await page.request.get('/api/parts?kind=layer')).json()) as { id: string }[]) await page.request.delete(`/api/parts/${id}`);
   const dialog = page.getByRole('dialog');
-  await more('Fetch from the library…');
+  await more('Load from the library…');
   await expect(dialog).toContainText('No layer is kept yet');
   await dialog.getByRole('button', { name: 'Close' }).click();
 
@@ -102,19 +102,19 @@ test('kept layers: an empty library, one that does not answer, and one taken out
   await more('Keep in the library');
   await page.unroute('**/api/parts?*');
   await expect(page.getByText('Body is kept in the library.')).toBeVisible();
-  await more('Fetch from the library…');
+  await more('Load from the library…');
   await dialog.getByRole('button', { name: 'Take Body out of the library' }).click();
   await expect(dialog).toContainText('No layer is kept yet');
   await dialog.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
-  await more('Fetch from the library…');
+  await more('Load from the library…');
   await expect(dialog.getByRole('button', { name: 'Take Body out of the library' })).toBeVisible();
   await dialog.getByRole('button', { name: 'Close' }).click();
 
   await page.route('**/api/parts?*', (route) => route.fulfill({ status: 503, contentType: 'application/problem+json', body: JSON.stringify({ title: 'away', status: 503, detail: 'The database does not answer.' }) }));
   await page.reload();
   await abyssal.measured();
-  await more('Fetch from the library…');
+  await more('Load from the library…');
   await expect(dialog.getByRole('alert')).toContainText('The library does not answer', { timeout: 30_000 });
   await page.unroute('**/api/parts?*');
   await dialog.getByRole('button', { name: 'Try again' }).click();

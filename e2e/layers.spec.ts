@@ -56,7 +56,7 @@ test('a sound is built from clean with one tone of each kind, and renders the sa
   await abyssal.type('Edge tone 1 Position', '40');
   await tone(2);
   await abyssal.choose('Kind of tone', 'Vowel');
-  await abyssal.type('Edge tone 2 Glide', '60');
+  await abyssal.type('Edge tone 2 Vowel', '60');
   await tone(3);
   await abyssal.choose('Kind of tone', 'Noise');
   await abyssal.type('Edge tone 3 Level', '-20dB');
@@ -108,7 +108,7 @@ test('layers are ordered by keys, copied, kept, fetched back and compared, and u
 
   await more('Body', 'Duplicate');
   await expect(tabs).toHaveCount(3);
-  await more('Body copy', 'Fetch from the library');
+  await more('Body copy', 'Load from the library');
   await page.getByRole('dialog').getByRole('button', { name: /^Body/ }).first().click();
   await expect(tabs).toHaveCount(4);
   await expect(page.getByRole('textbox', { name: 'Body Cutoff, value' })).toHaveValue('150 Hz');

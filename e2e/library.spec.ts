@@ -41,7 +41,7 @@ test.describe('files that cannot be taken', () => {
     ['newer.json', '{"format":"abyssal.sound","formatVersion":7}', 'newer.json: formatVersion: the sound is of version 7; this program reads up to 6. Open it with a newer Abyssal.'],
     ['words.json', 'no json at all', 'words.json: this is not a sound file: it is not JSON.'],
     ['nan.json', '{"format":"abyssal.sound","formatVersion":1,"name":NaN}', 'nan.json: this is not a sound file: it is not JSON.'],
-    ['noise.mid', 'MThd and then nothing', 'noise.mid: this is not a MIDI file: it does not begin as one.'],
+    ['noise.mid', 'MThd and then nothing', 'noise.mid: this is not a MIDI file.'],
   ] as const) {
     test(`${name} gets one sentence, and the list stays`, async ({ abyssal, page }) => {
       await abyssal.openLibrary();
@@ -66,7 +66,7 @@ test('a new sound begins clean, sounds, and is kept', async ({ abyssal, page }) 
 
 test('night watch is kept over a reload', async ({ abyssal, page }) => {
   await abyssal.openLibrary();
-  await page.getByRole('button', { name: 'To night watch' }).click();
+  await page.getByRole('button', { name: 'Switch to night watch' }).click();
   await expect(page.locator('html')).toHaveAttribute('data-scheme', 'dark');
   await page.reload();
   await expect(page.locator('html')).toHaveAttribute('data-scheme', 'dark');

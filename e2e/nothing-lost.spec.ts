@@ -49,8 +49,8 @@ test('with the database stopped the work stays in the browser, over a reload, an
   try {
     await abyssal.type('Body Cutoff', '321');
     await expect(state).toHaveAttribute('data-save', 'away', { timeout: 30_000 });
-    await expect(state).toHaveText('kept in this browser');
-    await expect(page.getByRole('alert').filter({ hasText: 'Your work stays in the browser' })).toBeVisible();
+    await expect(state).toHaveText('kept in browser');
+    await expect(page.getByRole('alert').filter({ hasText: 'Your work stays in this browser' })).toBeVisible();
     await abyssal.station('Ground');
     await drop(page, page.getByRole('region', { name: 'Kick', exact: true }), 'away.wav', writeWav([Float32Array.from({ length: 9600 }, (_, i) => Math.sin(i / 150) * (1 - i / 9600))], 48000, '24'));
     await expect(page.getByText('away.wav')).toBeVisible({ timeout: 30_000 });

@@ -21,7 +21,8 @@ async function* statesOf(abyssal: Abyssal, station: string): AsyncGenerator<stri
   }
 }
 
-for (const [width, height] of [[1024, 768], [1280, 800], [1600, 900]] as const) {
+// The least is 1280 by 800 at 150 % zoom.
+for (const [width, height] of [[853, 533], [1024, 768], [1280, 800], [1600, 900]] as const) {
   test(`at ${width} by ${height} no interactive part stands over another, out of its panel, or under 24 pixels, in any demo sound`, async ({ abyssal, page }) => {
     test.setTimeout(240_000);
     await page.setViewportSize({ width, height });
@@ -35,6 +36,30 @@ for (const [width, height] of [[1024, 768], [1280, 800], [1600, 900]] as const) 
     }
   });
 }
+
+/** Texts of the foot and the state of saving that are cut off, or stand out of the window or over each other. */
+const cutTexts = () => {
+  const whole = [...document.querySelectorAll<HTMLElement>('footer span, footer button, footer input, [data-save]')].filter((element) => element.checkVisibility());
+  return whole.flatMap((element) => {
+    const box = element.getBoundingClientRect();
+    const cell = element.closest('footer > *, header > *')!.getBoundingClientRect();
+    const out = box.left < cell.left || box.right > cell.right + 0.5 || box.bottom > Math.min(cell.bottom, window.innerHeight) + 0.5 || element.scrollWidth > element.clientWidth + 1;
+    return out && element.clientWidth > 0 ? [element.textContent || element.getAttribute('aria-label')!] : [];
+  });
+};
+
+test('at 150 % zoom the foot and the state of saving are whole, whatever it is', async ({ abyssal, page }) => {
+  await page.setViewportSize({ width: 853, height: 533 });
+  await abyssal.openCopyOf('Trench Growl', 'A name that is rather too long for its place');
+  expect(await page.evaluate(cutTexts)).toEqual([]);
+  await page.route('**/api/sounds/*', (route) => (route.request().method() === 'PUT' ? route.abort() : route.continue()));
+  await abyssal.station('Layers');
+  await abyssal.type('Body Level', '-3');
+  await expect(page.locator('[data-save="away"]')).toBeVisible();
+  expect(await page.evaluate(cutTexts)).toEqual([]);
+  await page.locator('[data-save]').evaluate((element) => { element.textContent = 'kept in this browser of yours'; });
+  expect(await page.evaluate(cutTexts)).toEqual(['kept in this browser of yours']);
+});
 
 test('every kind of tone keeps its parts apart at 1024', async ({ abyssal, page }) => {
   await page.setViewportSize({ width: 1024, height: 768 });
@@ -67,7 +92,7 @@ for (const scheme of ['paper', 'night watch'] as const) {
   test(`axe finds nothing at any station, on ${scheme}`, async ({ abyssal, page }) => {
     test.setTimeout(120_000);
     await abyssal.openDemo('Trench Growl');
-    if (scheme === 'night watch') await page.getByRole('button', { name: 'To night watch' }).click();
+    if (scheme === 'night watch') await page.getByRole('button', { name: 'Switch to night watch' }).click();
     for (const station of STATIONS) {
       await abyssal.station(station);
       await abyssal.measured();

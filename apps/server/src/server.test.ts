@@ -279,7 +279,7 @@ describe('recordings', () => {
 
 describe('the server', () => {
   it('answers what nobody asked for with problem details', async () => {
-    isProblem(await call('GET', '/nothing'), 404, /nothing at this address/);
+    isProblem(await call('GET', '/nothing'), 404, /no page at this address/);
   });
 
   it('describes itself in OpenAPI', async () => {
@@ -309,7 +309,7 @@ describe('a database that goes away', () => {
       expect(await until(() => Promise.resolve(still()))).toBe(true);
       const [health, list] = await Promise.all([call('GET', '/health'), call('GET', '/sounds')]);
       expect([health.status, health.body.status]).toEqual([503, 'database away']);
-      isProblem(list, 503, /The database does not answer\. Your work stays in the browser/);
+      isProblem(list, 503, /The database does not answer\. Your work stays in this browser/);
     } finally {
       process.kill(databasePid(), 'SIGCONT');
     }

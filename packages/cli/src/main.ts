@@ -15,7 +15,7 @@ program.command('render <sound>').description('render the loop of a sound file t
   .option('--rate <hz>', 'sample rate', '48000').option('--bits <bits>', '16, 24 or 32f', '24')
   .action(async (sound, flags) => { print(await render(sound, flags)); });
 program.command('measure <wav>').description('measure a WAV file').action(async (wav) => { print(await measure(wav)); });
-program.command('lock <kick> <bass>').description('measure how a bass stands to a kick').option('--below <hz>', 'compare below', '120')
+program.command('lock <kick> <bass>').description('measure how a bass locks with a kick').option('--below <hz>', 'compare below', '120')
   .action(async (kick, bass, flags) => { print(await lock(kick, bass, flags)); });
 program.command('fit <sound>').description('find what makes bass and kick agree, and apply the best of it')
   .requiredOption('--apply <file>', 'where the changed sound is written').option('--kick <wav>', 'a WAV to be the kick')

@@ -34,7 +34,7 @@ export class KeepPartDto {
   @ApiProperty() @IsString() @Length(1, 80)
   name!: string;
 
-  @ApiProperty({ type: Object, description: 'A layer, kick or backing part, as it stands in a sound document.' }) @IsPart()
+  @ApiProperty({ type: Object, description: 'A layer, kick or backing part, as it is in a sound document.' }) @IsPart()
   content!: PartContent;
 }
 

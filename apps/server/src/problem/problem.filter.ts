@@ -21,11 +21,11 @@ const tooLarge = () => new Problem(413, 'too-large', 'The request is too large: 
 
 function toProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
-  if (isAway(error)) return new Problem(503, 'database-away', 'The database does not answer. Your work stays in the browser and is saved when it is back.');
+  if (isAway(error)) return new Problem(503, 'database-away', 'The database does not answer. Your work stays in this browser and is saved once it is back.');
   if (error instanceof HttpException) {
     const status = error.getStatus();
     if (status === 413) return tooLarge();
-    return new Problem(status, status === 404 ? 'not-found' : 'refused', status === 404 ? 'There is nothing at this address.' : error.message);
+    return new Problem(status, status === 404 ? 'not-found' : 'refused', status === 404 ? 'There is no page at this address.' : error.message);
   }
   const { status, statusCode, type } = error as HttpishError;
   if (type === 'entity.parse.failed') return new Problem(400, 'not-json', 'The request is not valid JSON.');

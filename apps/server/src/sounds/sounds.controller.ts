@@ -9,9 +9,9 @@ const soundId = new ParseUUIDPipe({ exceptionFactory: () => new Problem(404, 'no
 
 /** The version that an `If-Match` header names. */
 function versionOf(ifMatch: string | undefined): number {
-  if (ifMatch === undefined) throw new Problem(428, 'version-wanted', 'An If-Match header with the version that the change began from is wanted.');
+  if (ifMatch === undefined) throw new Problem(428, 'version-wanted', 'Send an If-Match header with the version your change started from.');
   const match = /^"(\d{1,9})"$/.exec(ifMatch.trim());
-  if (!match) throw new Problem(400, 'not-valid', 'If-Match: a version in quotes such as "3" is wanted.');
+  if (!match) throw new Problem(400, 'not-valid', 'If-Match takes a version in quotes, such as "3".');
   return Number(match[1]);
 }
 

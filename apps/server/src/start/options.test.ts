@@ -10,7 +10,7 @@ describe('start options', () => {
     expect(readOptions(['--port=81'], '/p').port).toBe(81);
   });
 
-  it.each([[['--port', 'x'], /--port x: a number/], [['--port', '70000'], /0 to 65535/], [['--colour'], /--help/], [['sound.json'], /--help/]])('refuse %j in one sentence', (args, sentence) => {
+  it.each([[['--port', 'x'], /--port x: give a number/], [['--port', '70000'], /0 to 65535/], [['--colour'], /--help/], [['sound.json'], /--help/]])('refuse %j in one sentence', (args, sentence) => {
     expect(() => readOptions(args, '/p')).toThrow(OptionError);
     expect(() => readOptions(args, '/p')).toThrow(sentence);
   });

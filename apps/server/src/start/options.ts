@@ -17,6 +17,6 @@ export function readOptions(args: readonly string[], root: string): StartOptions
     throw new OptionError(`${(error as Error).message.split('.')[0]}; see bin/start --help`);
   }
   const port = Number(values.port ?? 4820);
-  if (!Number.isInteger(port) || port < 0 || port > 65535) throw new OptionError(`--port ${values.port}: a number from 0 to 65535 is wanted`);
+  if (!Number.isInteger(port) || port < 0 || port > 65535) throw new OptionError(`--port ${values.port}: give a number from 0 to 65535`);
   return { port, data: resolve(values.data ?? `${root}/data`), demo: !values['no-demo'], web: `${root}/apps/web/dist` };
 }

@@ -11,7 +11,7 @@ export class ApiProblem extends Error {
   }
 }
 
-const NO_ANSWER = 'The server does not answer. Your work stays in the browser and is saved when it is back.';
+const NO_ANSWER = 'The server does not answer. Your work stays in this browser and is saved once it is back.';
 
 /** Calls the API and returns the answer; throws an `ApiProblem` for anything but success. */
 export async function call(path: string, init: RequestInit = {}): Promise<Response> {

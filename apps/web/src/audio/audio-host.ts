@@ -128,7 +128,7 @@ class AudioHost {
     const before = state[FRAMES];
     clearTimeout(this.watching);
     this.watching = setTimeout(() => {
-      if (state[FRAMES] === before) tell('The browser gives no sound. See that this page may play sound, that an output is connected and chosen in the system, and press play again; if that does not help, reload the page.');
+      if (state[FRAMES] === before) tell('The browser is not playing any sound. Check that this page is allowed to play sound and that an output is connected and selected, then press play again. If that does not help, reload the page.');
     }, SILENT_MS);
   }
 

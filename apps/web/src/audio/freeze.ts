@@ -21,7 +21,7 @@ export async function freeze(id: string): Promise<void> {
     const now = useDocumentStore.getState().document;
     if (now && freezeKey(now, id, sampleRateHz) !== key) {
       thaw(id);
-      tell('The layer was edited while it was being frozen, so it plays itself. Freeze it again.');
+      tell('The layer was edited while it was freezing, so it still plays live. Freeze it again.');
     } else audio.refreeze();
   } catch (error) {
     useFreezes.setState(({ making }) => ({ making: without(making, id) }));

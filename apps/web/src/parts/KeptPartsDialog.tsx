@@ -21,7 +21,7 @@ export function KeptPartsDialog({ kind, title, empty, onClose, onChoose }: KeptP
   const remove = useMutation({
     mutationFn: ({ id }: PartSummary) => removePart(id),
     onSuccess: (_done, part) => {
-      tell(`“${part.name}” was taken out of the library.`, { label: 'Undo', run: () => { restorePart(part.id).then(refresh, tellError); } });
+      tell(`“${part.name}” was removed from the library.`, { label: 'Undo', run: () => { restorePart(part.id).then(refresh, tellError); } });
       return refresh();
     },
     onError: tellError,
@@ -36,7 +36,7 @@ export function KeptPartsDialog({ kind, title, empty, onClose, onChoose }: KeptP
         {data && data.length > 0 && (
           <List dense>
             {data.map((part) => (
-              <ListItem key={part.id} disablePadding secondaryAction={<IconButton size="small" edge="end" aria-label={`Take ${part.name} out of the library`} disabled={remove.isPending} onClick={() => { remove.mutate(part); }}><Trash2 size={16} /></IconButton>}>
+              <ListItem key={part.id} disablePadding secondaryAction={<IconButton size="small" edge="end" aria-label={`Remove ${part.name} from the library`} disabled={remove.isPending} onClick={() => { remove.mutate(part); }}><Trash2 size={16} /></IconButton>}>
                 <ListItemButton onClick={() => { onChoose(part.id); }}><ListItemText primary={part.name} secondary={new Date(part.keptAt).toLocaleString()} /></ListItemButton>
               </ListItem>
             ))}

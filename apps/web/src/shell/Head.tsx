@@ -1,9 +1,10 @@
 import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material';
 import { useColorScheme } from '@mui/material/styles';
-import { CircleHelp, Moon, Sun } from 'lucide-react';
+import { CircleHelp, Moon, Redo2, Sun, Undo2, type LucideIcon } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { STATIONS } from '../stations';
+import { cutText } from '../state/cut-text';
 import { edit, redo, undo, useSound, useDocumentStore } from '../state/document-store';
 import { useSession, type SaveState } from '../state/session';
 import { useView } from '../state/view-store';
@@ -13,15 +14,15 @@ import { BounceDialog } from './BounceDialog';
 import { TagsButton } from './TagsButton';
 
 const SAVE_WORDS: Record<SaveState, string> = {
-  saved: 'saved', unsaved: 'not saved yet', saving: 'saving', away: 'kept in this browser', conflict: 'saved elsewhere', refused: 'not saved',
+  saved: 'saved', unsaved: 'not saved yet', saving: 'saving', away: 'kept in browser', conflict: 'saved elsewhere', refused: 'not saved',
 };
 
 export function SchemeButton() {
   const { mode, setMode } = useColorScheme();
   const night = mode === 'dark';
   return (
-    <Tooltip title={night ? 'To paper' : 'To night watch'}>
-      <IconButton size="small" aria-label={night ? 'To paper' : 'To night watch'} onClick={() => { setMode(night ? 'light' : 'dark'); }}>{night ? <Sun size={15} /> : <Moon size={15} />}</IconButton>
+    <Tooltip title={night ? 'Switch to paper' : 'Switch to night watch'}>
+      <IconButton size="small" aria-label={night ? 'Switch to paper' : 'Switch to night watch'} onClick={() => { setMode(night ? 'light' : 'dark'); }}>{night ? <Sun size={15} /> : <Moon size={15} />}</IconButton>
     </Tooltip>
   );
 }
@@ -30,22 +31,31 @@ export function NameMark() {
   return <Typography component={Link} to="/" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontWeight: 600, fontSize: 18, lineHeight: 1.2, color: sea.ink, textDecoration: 'none', display: 'inline-block', minHeight: 24 }}>Abyssal</Typography>;
 }
 
-function SoundName() {
-  const name = useSound((sound) => sound.name);
+/** Whether the work is saved. */
+function SaveStatus() {
   const { version, save, reason } = useSession();
   const away = save === 'away' || save === 'refused' || save === 'conflict';
   return (
+    <Tooltip title={reason ?? `version ${version}`}>
+      <Box component="span" role="status" data-save={save} sx={{ fontSize: 12.5, whiteSpace: 'nowrap', color: away ? sea.short : sea.ink2 }}>{save === 'saved' ? `v${version} · saved` : SAVE_WORDS[save]}</Box>
+    </Tooltip>
+  );
+}
+
+/** Most characters of a sound's name. */
+const MOST_NAME = 80;
+
+function SoundName() {
+  const name = useSound((sound) => sound.name);
+  return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: '4px', fontSize: 12.5, color: sea.ink2, minWidth: 0 }}>
       <Box
-        component="input" aria-label="Name of the sound" value={name} maxLength={80} spellCheck={false}
-        onChange={(event) => { const typed = event.target.value; edit('name', (draft) => { draft.name = typed; }, 'name'); }}
+        component="input" aria-label="Name of the sound" value={name} spellCheck={false}
+        onChange={(event) => { const typed = cutText('A name', event.target.value, MOST_NAME); edit('name', (draft) => { draft.name = typed; }, 'name'); }}
         onKeyDown={(event) => { event.stopPropagation(); if (event.key === 'Enter') event.currentTarget.blur(); }}
-        sx={{ font: 'inherit', color: sea.ink, border: 0, p: 0, height: 24, bgcolor: 'transparent', minWidth: 40, fieldSizing: 'content', maxWidth: 104, textOverflow: 'ellipsis', '&:focus': { outline: 'none', borderBottom: `1px solid ${sea.note}` } }}
+        sx={{ font: 'inherit', color: sea.ink, border: 0, p: 0, height: 24, bgcolor: 'transparent', minWidth: 40, fieldSizing: 'content', maxWidth: 170, textOverflow: 'ellipsis', '&:focus': { outline: 'none', borderBottom: `1px solid ${sea.note}` } }}
       />
       <TagsButton />
-      <Tooltip title={reason ?? `version ${version}`}>
-        <Box component="span" role="status" data-save={save} sx={{ whiteSpace: 'nowrap', color: away ? sea.short : undefined }}>{save === 'saved' ? `v${version} · saved` : SAVE_WORDS[save]}</Box>
-      </Tooltip>
     </Box>
   );
 }
@@ -74,6 +84,20 @@ function StationBar() {
   );
 }
 
+/** Undo or redo: its name, or where the page is narrow a sign for it. */
+function StepButton({ name, icon: Icon, title, disabled, onClick }: { readonly name: string; readonly icon: LucideIcon; readonly title: string; readonly disabled: boolean; readonly onClick: () => void }) {
+  return (
+    <Tooltip title={title}>
+      <span>
+        <Button disabled={disabled} onClick={onClick} aria-label={name} sx={{ color: sea.ink2, '@media (max-width: 1023px)': { minWidth: 28, p: 0 } }}>
+          <Box component="span" sx={{ '@media (max-width: 1023px)': { display: 'none' } }}>{name}</Box>
+          <Box component={Icon} size={15} sx={{ '@media (min-width: 1024px)': { display: 'none' } }} />
+        </Button>
+      </span>
+    </Tooltip>
+  );
+}
+
 /** The head of a sound. */
 export function Head() {
   const undoable = useDocumentStore(({ past }) => past[past.length - 1]?.label);
@@ -82,13 +106,13 @@ export function Head() {
   const edge = { borderBottom: `1px solid ${sea.ink}`, bgcolor: sea.sheet };
   return (
     <>
-      <Box sx={{ ...edge, p: '2px 14px', minWidth: 0, borderRight: `1px solid ${sea.rule}` }}><PageTitle /><NameMark /><SoundName /></Box>
+      <Box sx={{ ...edge, p: '2px 14px', minWidth: 0, borderRight: `1px solid ${sea.rule}`, '@media (max-width: 1023px)': { p: '2px 8px' } }}><PageTitle /><Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between', gap: '6px' }}><NameMark /><SaveStatus /></Box><SoundName /></Box>
       <Box sx={{ ...edge, display: 'grid' }}><StationBar /></Box>
       <Box sx={{ ...edge, borderLeft: `1px solid ${sea.rule}`, display: 'flex', alignItems: 'center', justifyContent: 'flex-end', gap: '3px', pr: '14px' }}>
         <Tooltip title="Keys, and what this station is for (?)"><IconButton size="small" aria-label="Keys and help" onClick={() => { useView.setState({ keysShown: true }); }}><CircleHelp size={15} /></IconButton></Tooltip>
         <SchemeButton />
-        <Tooltip title={undoable ? `Undo ${undoable} (Ctrl+Z)` : 'Nothing to undo'}><span><Button disabled={!undoable} onClick={undo} sx={{ color: sea.ink2 }}>Undo</Button></span></Tooltip>
-        <Tooltip title={redoable ? `Redo ${redoable} (Ctrl+Shift+Z)` : 'Nothing to redo'}><span><Button disabled={!redoable} onClick={redo} sx={{ color: sea.ink2 }}>Redo</Button></span></Tooltip>
+        <StepButton name="Undo" icon={Undo2} title={undoable ? `Undo ${undoable} (Ctrl+Z)` : 'Nothing to undo'} disabled={!undoable} onClick={undo} />
+        <StepButton name="Redo" icon={Redo2} title={redoable ? `Redo ${redoable} (Ctrl+Shift+Z)` : 'Nothing to redo'} disabled={!redoable} onClick={redo} />
         <Button variant="contained" onClick={() => { setBouncing(true); }}>Bounce</Button>
       </Box>
       {bouncing && <BounceDialog onClose={() => { setBouncing(false); }} />}

@@ -7,18 +7,18 @@ import { sea } from '../theme/sea';
 type Keys = readonly (readonly [string, string])[];
 
 const EVERYWHERE: Keys = [
-  ['Space', 'play or stop'], ['P', 'play from here: the chosen note, or where the loop was clicked last'], [`1 – ${STATIONS.length}`, 'the stations, in their order'], ['[ and ]', 'the layer before, the layer after'], ['U, I, O', 'tone 1, 2, 3 of the layer'],
-  ['Z – / and A – ;', 'play the scale, an octave apart; with Shift as an accent'], ['Ctrl Z, Ctrl Y', 'undo, redo (Ctrl Shift Z too)'], ['Ctrl S', 'save now'], ['?', 'this sheet'],
+  ['Space', 'play or stop'], ['P', 'play from the chosen note, or from where you last clicked the loop'], [`1 – ${STATIONS.length}`, 'go to a station'], ['[ and ]', 'previous layer, next layer'], ['U, I, O', 'tone 1, 2, 3 of the layer'],
+  ['Z – / and A – ;', 'play the scale in two octaves; with Shift, accented'], ['Ctrl Z, Ctrl Y', 'undo, redo (Ctrl Shift Z too)'], ['Ctrl S', 'save now'], ['?', 'show or hide this sheet'],
 ];
-const ROWS: Keys = [['arrows', 'change the value; with Shift finely'], ['Page Up, Page Down', 'change it in large steps'], ['Home, End', 'the least, the greatest'], ['Delete', 'the default'], ['wheel', 'change the value that is in focus'], ['double click', 'the default']];
+const ROWS: Keys = [['arrows', 'change the value; with Shift, finely'], ['Page Up, Page Down', 'change it in large steps'], ['Home, End', 'lowest, highest value'], ['Delete', 'back to the default'], ['wheel', 'change the focused value'], ['double click', 'back to the default']];
 
 /** What each station is for, and the keys that work there alone. */
 const HERE: Readonly<Record<string, { readonly what: string; readonly keys: Keys }>> = {
-  ground: { what: 'What the bass has to stand on: tempo, key, length, the kick and on which beats it falls, parts it must leave room for, and the targets that the figures are held against.', keys: [['↑ ↓ on a beat', 'how hard the kick hits there']] },
-  layers: { what: 'What the sound is made of: layers from the sub up, each with up to three tones, two filters, an envelope and a voice of its own. The warnings beside the figures tell what takes the lows away.', keys: [['← → on a layer’s tab', 'the next layer; with Alt its place'], ['arrows on a drawing', 'move the corner or bend the line in focus']] },
-  motion: { what: 'What makes the sound move: wobbles and envelopes, drawn by hand, and the links that carry their movement to any number of the sound.', keys: [['arrows on a node', 'move it'], ['Insert or double click', 'another node'], ['Delete on a node', 'take it away']] },
-  line: { what: 'What the sound plays: a note grid folded to the scale, deep notes low. Over a note that meets the kick stands how well the two add up.', keys: [['arrows', 'move the chosen notes; ↑ ↓ with Shift by an octave'], ['Shift ← →', 'shorter, longer'], ['+ and −', 'velocity'], ['Q', 'accent'], ['T', 'tie'], ['Delete', 'take the notes away'], ['Ctrl A', 'choose all notes']] },
-  lock: { what: 'How the bass sits with the kick: both below one frequency, hit by hit, the phase between them as a rose that can be turned, and what would make them agree, each proposal rendered before it is offered.', keys: [['← → on the rose', 'turn the bass; with Shift finely'], ['← → on the overlay', 'the hit before, the hit after']] },
+  ground: { what: 'What the bass has to fit: tempo, key, length, the kick and its beats, the parts it must leave room for, and the targets for the figures.', keys: [['↑ ↓ on a beat', 'how hard the kick hits there']] },
+  layers: { what: 'What the sound is made of: layers from the sub up, each with up to three tones, two filters, an envelope and a voice of its own. Warnings under the figures say what takes the lows away.', keys: [['← → on a layer’s tab', 'previous, next layer; with Alt, move the layer'], ['arrows on a drawing', 'move the focused corner, or bend the focused line']] },
+  motion: { what: 'What makes the sound move: wobbles and envelopes, drawn by hand, and the links that send them to any parameter.', keys: [['arrows on a node', 'move it'], ['Insert or double click', 'add a node'], ['Delete on a node', 'remove it']] },
+  line: { what: 'What the sound plays: a note grid folded to the scale, deep notes low. Above each note under a kick you read how well the two add up.', keys: [['arrows', 'move the chosen notes; Shift ↑ ↓ by an octave'], ['Shift ← →', 'shorter, longer'], ['+ and −', 'velocity'], ['Q', 'accent'], ['T', 'tie'], ['Delete', 'delete the notes'], ['Ctrl A', 'choose all notes']] },
+  lock: { what: 'How the bass sits with the kick, hit by hit: their waves below one frequency, the phase between them as a rose you can turn, and advice on what would make them agree, each proposal rendered before it is offered.', keys: [['← → on the rose', 'turn the bass; with Shift, finely'], ['← → on the overlay', 'previous hit, next hit']] },
 };
 
 function KeyList({ title, keys }: { readonly title: string; readonly keys: Keys }) {

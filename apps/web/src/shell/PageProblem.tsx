@@ -5,7 +5,7 @@ import { sea } from '../theme/sea';
 /** What is shown where a page is not, or has failed. */
 export function PageProblem({ sentence, onRetry }: { readonly sentence?: string; readonly onRetry?: () => void }) {
   const error = useRouteError();
-  const text = sentence ?? (error instanceof Error ? `This page failed: ${error.message}` : 'There is nothing at this address.');
+  const text = sentence ?? (error instanceof Error ? `This page failed: ${error.message}` : 'There is no page at this address.');
   return (
     <Box role="alert" sx={{ height: '100%', display: 'grid', placeContent: 'center', justifyItems: 'start', gap: 1.5, p: 4 }}>
       <Typography component="h1" sx={{ fontSize: 20, fontWeight: 600, maxWidth: 560 }}>{text}</Typography>

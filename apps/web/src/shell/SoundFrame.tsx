@@ -42,8 +42,8 @@ export function SoundFrame() {
   if (!here || !open) return <Box sx={{ height: '100%', display: 'grid', placeContent: 'center' }}><CircularProgress aria-label="Opening the sound" /></Box>;
   return (
     <Box sx={{
-      height: '100%', minHeight: 560, display: 'grid', gridTemplateColumns: '236px minmax(0, 1fr) 240px', gridTemplateRows: '52px minmax(0, 1fr) 72px', bgcolor: sea.paper,
-      '@media (max-width: 1023px)': { gridTemplateColumns: '150px minmax(0, 1fr) 190px' },
+      height: '100%', minHeight: 400, display: 'grid', gridTemplateColumns: '236px minmax(0, 1fr) 240px', gridTemplateRows: '52px minmax(0, 1fr) 72px', bgcolor: sea.paper,
+      '@media (max-width: 1023px)': { gridTemplateColumns: '172px minmax(0, 1fr) 204px' },
     }}>
       <Box component="header" sx={{ display: 'contents' }}><Head /></Box>
       <Box sx={{ borderRight: `1px solid ${sea.rule}`, bgcolor: sea.sheet, minHeight: 0 }}><DepthChart /></Box>

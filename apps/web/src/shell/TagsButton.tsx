@@ -3,7 +3,9 @@ import { useQuery } from '@tanstack/react-query';
 import { Tags } from 'lucide-react';
 import { useState } from 'react';
 import { listSounds } from '../api/sounds';
+import { cutText } from '../state/cut-text';
 import { edit, useSound } from '../state/document-store';
+import { tell } from '../state/view-store';
 import { sea } from '../theme/sea';
 
 const MOST_TAGS = 12;
@@ -19,8 +21,9 @@ export function TagsButton() {
   const [at, setAt] = useState<HTMLElement | null>(null);
   const { data } = useQuery({ queryKey: ['sounds', '', '-updated', 'first'], queryFn: () => listSounds('', '-updated', null), enabled: at !== null });
   const setTags = (next: readonly string[]) => {
-    const kept = distinct(next.map((tag) => tag.trim().replace(/,/g, ' ').slice(0, MOST_TAG))).slice(0, MOST_TAGS);
-    edit('tags', (draft) => { draft.tags = kept; });
+    const kept = distinct(next.map((tag) => cutText('A tag', tag.trim().replace(/,/g, ' '), MOST_TAG)));
+    if (kept.length > MOST_TAGS) tell(`A sound can have up to ${MOST_TAGS} tags; the last ones were left out.`);
+    edit('tags', (draft) => { draft.tags = kept.slice(0, MOST_TAGS); });
   };
   return (
     <>
@@ -41,7 +44,7 @@ export function TagsButton() {
             }} />}
           />
           <Autocomplete
-            freeSolo size="small" options={distinct((data?.items ?? []).map((item) => item.author))} inputValue={author} onInputChange={(_event, next) => { if (next !== author) edit('author', (draft) => { draft.author = next.slice(0, MOST_AUTHOR); }, 'author'); }}
+            freeSolo size="small" options={distinct((data?.items ?? []).map((item) => item.author))} inputValue={author} onInputChange={(_event, next) => { if (next !== author) edit('author', (draft) => { draft.author = cutText('An author', next, MOST_AUTHOR); }, 'author'); }}
             renderInput={(input) => <TextField {...input} label="Author" />}
           />
         </Box>

@@ -41,7 +41,7 @@ export async function fit(path: string, flags: { apply: string; kick?: string })
   const best = found.proposals.find((offered) => isWorth(found.before, offered) || (offered.steps[0] === 'level' && settles(offered.after)));
   const changed = best?.document ?? sound;
   await writeFile(flags.apply, writeSoundFile({ sound: changed, assets: bundled }));
-  if (found.before.meetings === 0) process.stderr.write('no note of the line meets the kick: there is nothing to fit\n');
+  if (found.before.meetings === 0) process.stderr.write('no kick lands on a note of the line, so there is nothing to fit\n');
   else if (!best) process.stderr.write(`${found.against ?? 'nothing that is offered makes it better'}: the sound is written as it was\n`.replace('.:', ':'));
   return {
     before: line(found.before), why: found.why, notes: meetings(notes, sound.ground.a4Hz), against: found.against, proposals: found.proposals.map(proposal), applied: best ? best.id : null, after: line(best?.after ?? found.before), file: flags.apply,

@@ -4,7 +4,7 @@ import { loadWav } from '../files.js';
 /** Measures how the bass in one WAV stands to the kick in another, both from their first frame: a pair of files is one meeting. */
 export async function lock(kickPath: string, bassPath: string, flags: { below: string }) {
   const belowHz = Number(flags.below);
-  if (!(belowHz >= 60 && belowHz <= 250)) throw new FormatError(`--below ${flags.below}: 60 to 250 Hz is wanted`);
+  if (!(belowHz >= 60 && belowHz <= 250)) throw new FormatError(`--below ${flags.below}: give 60 to 250 Hz`);
   const [kickWav, bassWav] = await Promise.all([loadWav(kickPath), loadWav(bassPath)]);
   const rate = Math.max(kickWav.sampleRateHz, bassWav.sampleRateHz);
   const kickSignal = middle(atRate(kickWav, rate));

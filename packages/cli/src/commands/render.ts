@@ -8,8 +8,8 @@ export interface RenderFlags { out: string; stems?: boolean; dryStems?: boolean;
 /** Renders a sound's loop, and its stems where asked, to WAV files. */
 export async function render(path: string, flags: RenderFlags) {
   const rate = Number(flags.rate);
-  if (!Number.isInteger(rate) || rate < 8000 || rate > 192000) throw new FormatError(`--rate ${flags.rate}: a whole number from 8000 to 192000 is wanted`);
-  if (!['16', '24', '32f'].includes(flags.bits)) throw new FormatError(`--bits ${flags.bits}: 16, 24 or 32f is wanted`);
+  if (!Number.isInteger(rate) || rate < 8000 || rate > 192000) throw new FormatError(`--rate ${flags.rate}: give a whole number from 8000 to 192000`);
+  if (!['16', '24', '32f'].includes(flags.bits)) throw new FormatError(`--bits ${flags.bits}: give 16, 24 or 32f`);
   const { sound, assets } = await loadSound(path);
   const stems = flags.dryStems ? 'dry' : flags.stems ? 'shares' : 'none';
   const started = performance.now();

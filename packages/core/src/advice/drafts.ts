@@ -50,11 +50,11 @@ export function turnsChange(turns: ReadonlyMap<number, Turn>): Change | null {
     for (const [pitch, { turnDeg }] of turns) own.set(pitch, wrapDegrees((own.get(pitch) ?? 0) + turnDeg));
     return { ...document, lock: { ...document.lock, turns: [...own].sort(([a], [b]) => a - b).filter(([, turnDeg]) => turnDeg !== 0).map(([pitch, turnDeg]) => ({ pitch, turnDeg })) } };
   };
-  return { step: 'turns', phrase: 'give each pitch of the bass a start phase of its own', costs: [], apply };
+  return { step: 'turns', phrase: 'give each note pitch its own start phase', costs: [], apply };
 }
 
 /** The bass turned about. */
-export const INVERT: Change = { step: 'invert', phrase: 'turn the polarity of the bass about', costs: [], apply: (document) => ({ ...document, lock: { ...document.lock, invert: !document.lock.invert } }) };
+export const INVERT: Change = { step: 'invert', phrase: 'flip the polarity of the bass', costs: [], apply: (document) => ({ ...document, lock: { ...document.lock, invert: !document.lock.invert } }) };
 
 /** The whole bass moved in time. */
 export function nudgeChange({ kick }: SoundDocument, nudge: Nudge | null): Change | null {
@@ -94,7 +94,7 @@ export function shortenChange(document: SoundDocument, lengthS: number | null, t
 }
 
 /** The bass's own oscillator carries the kick's drop: one wave, one phase. */
-export const SHARED: Change = { step: 'shared', phrase: 'play kick and bass from one oscillator', costs: ['the bass itself makes the kick’s drop, and the kick lends what lies above'], apply: (document) => ({ ...document, kick: { ...document.kick, shared: true } }) };
+export const SHARED: Change = { step: 'shared', phrase: 'play kick and bass from one oscillator', costs: ['the bass plays the kick’s drop, and the kick adds only its highs'], apply: (document) => ({ ...document, kick: { ...document.kick, shared: true } }) };
 
 /** Ducking as it was found, in words. */
 export function duckChange({ duck }: SoundDocument): Change {
@@ -123,7 +123,7 @@ export function levelChange({ targets }: SoundDocument, bassToKickDb: number | n
   if (bassToKickDb === null || (bassToKickDb >= min && bassToKickDb <= max)) return null;
   const by = Math.round(10 * ((min + max) / 2 - bassToKickDb)) / 10;
   return {
-    step: 'level', phrase: `${by > 0 ? 'raise' : 'lower'} the bass by ${Math.abs(by).toFixed(1)} dB`, costs: [`it stood ${Math.abs(bassToKickDb).toFixed(1)} dB ${bassToKickDb < 0 ? 'under' : 'over'} the kick`],
+    step: 'level', phrase: `${by > 0 ? 'raise' : 'lower'} the bass by ${Math.abs(by).toFixed(1)} dB`, costs: [`it was ${Math.abs(bassToKickDb).toFixed(1)} dB ${bassToKickDb < 0 ? 'under' : 'over'} the kick`],
     apply: (document) => ({ ...document, output: { ...document.output, levelDb: Math.max(-24, Math.min(12, tidy(document.output.levelDb + by, 1))) } }),
   };
 }

@@ -18,7 +18,7 @@ describe('the advice', () => {
 
   it('offers first to tune the kick and to turn the bass to it, and more after that', () => {
     expect(fit.proposals[0].id).toBe('retune-turns');
-    expect(fit.proposals[0].title).toMatch(/^Tune the kick up \d+ ct to G1 and give each pitch of the bass a start phase of its own$/);
+    expect(fit.proposals[0].title).toMatch(/^Tune the kick up \d+ ct to G1 and give each note pitch its own start phase$/);
     expect(fit.proposals[0].says).toMatch(/^every hit adds 0\.\d dB or more$/);
     expect(fit.proposals.map(({ id }) => id)).toEqual(expect.arrayContaining(['turns', 'turn', 'duck', 'duck-beats', 'shared', 'nudge']));
     expect(new Set(fit.tried.map(({ id }) => id)).size).toBe(fit.tried.length);
@@ -88,7 +88,7 @@ describe('the advice', () => {
   });
 
   it('has nothing to say without a kick or a line', () => {
-    expect(fitOf({ ...sound, line: { notes: [] } }, { sampleRateHz: RATE })).toMatchObject({ before: { meetings: 0, worstSumGainDb: null }, proposals: [], against: null, why: 'No note of the line meets the kick.' });
+    expect(fitOf({ ...sound, line: { notes: [] } }, { sampleRateHz: RATE })).toMatchObject({ before: { meetings: 0, worstSumGainDb: null }, proposals: [], against: null, why: 'No kick lands on a note of the line.' });
     expect(fitOf({ ...sound, kick: { ...sound.kick, on: false } }, { sampleRateHz: RATE }).proposals).toEqual([]);
   });
 });

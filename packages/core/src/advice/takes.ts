@@ -71,9 +71,9 @@ export function harshness({ lowsDb, grooveMs, kickCents, kickLengthMs, kickRepla
 /** What it takes, in words, shortest first; empty where it takes nothing. */
 export function takesWords({ lowsDb, grooveMs, toneDb, keySemitones }: Takes): string[] {
   return [
-    ...(lowsDb > LOWS_DB ? [`it takes ${lowsDb.toFixed(1)} dB of the bass’s lows`] : []),
-    ...(grooveMs > GROOVE_MS ? [`the bass stands ${grooveMs.toFixed(1)} ms further from its beats, which is felt`] : []),
-    ...(toneDb > TONE_DB ? [`its tone changes by up to ${toneDb.toFixed(1)} dB`] : []),
-    ...(keySemitones % 12 === 0 ? [] : ['the line is in another key']),
+    ...(lowsDb > LOWS_DB ? [`the bass loses ${lowsDb.toFixed(1)} dB of its lows`] : []),
+    ...(grooveMs > GROOVE_MS ? [`the bass sits ${grooveMs.toFixed(1)} ms further off the beat, which is felt`] : []),
+    ...(toneDb > TONE_DB ? [`the tone changes by up to ${toneDb.toFixed(1)} dB`] : []),
+    ...(keySemitones % 12 === 0 ? [] : ['the line changes key']),
   ];
 }

@@ -25,7 +25,7 @@ describe('typed entry', () => {
   ])('%s reads %p as %p', (id, text, wanted) => { expect(value(id, text)).toBeCloseTo(wanted, 9); });
 
   it('takes decibels for amplitudes alone', () => {
-    expect(value('layers.*.tones.*.spreadPct', '-6dB')).toMatch(/^Spread wants a share/);
+    expect(value('layers.*.tones.*.spreadPct', '-6dB')).toMatch(/^Spread takes a share/);
   });
 
   // MIDI 1.0 note numbers, equal temperament from A4 = 440 Hz: G♯4 is 415.305 Hz.
@@ -43,7 +43,7 @@ describe('typed entry', () => {
   });
 
   it.each(['', 'loud', '3 bananas', '1/0', '--3', 'NaN', 'Infinity', '1e999'])('refuses %p with a sentence', (text) => {
-    expect(parseEntry(row(CUTOFF), text)).toEqual({ ok: false, message: 'Cutoff wants a frequency such as 420, 1.2k or G#4, from 20 Hz to 20 kHz' });
+    expect(parseEntry(row(CUTOFF), text)).toEqual({ ok: false, message: 'Cutoff takes a frequency such as 420, 1.2k or G#4, from 20 Hz to 20 kHz' });
   });
 
   it.each([[CUTOFF, 420, '420 Hz'], [CUTOFF, 1234, '1.23 kHz'], ['kick.levelDb', -3, '−3.0 dB'], [RATE, 1 / 3, '1/8T'], [RATE, 0.75, '1/8.'], [RATE, 0.9, '0.9 beats'], ['line.notes.*.pitch', 29, 'F1'], ['layers.*.voice.glideMs', 1500, '1.5 s']])('%s writes %p as %p', (id, given, wanted) => {

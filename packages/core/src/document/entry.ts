@@ -70,7 +70,7 @@ export function parseEntry(row: NumberNode, typed: string, a4Hz = 440): Entry {
   const text = typed.trim().replace(MINUS, '-').replace(COMMA, '$1.$2');
   const value = text === '' ? null : parse(row, text, a4Hz);
   if (value === null || !Number.isFinite(value)) {
-    return { ok: false, message: `${row.label} wants ${WANTED[row.unit] ?? 'a number'}, from ${formatValue(row, row.min)} to ${formatValue(row, row.max)}` };
+    return { ok: false, message: `${row.label} takes ${WANTED[row.unit] ?? 'a number'}, from ${formatValue(row, row.min)} to ${formatValue(row, row.max)}` };
   }
   const kept = clampValue(row, value);
   return { ok: true, value: kept, held: kept !== (row.whole ? Math.round(value) : value) };

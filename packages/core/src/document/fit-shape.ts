@@ -15,8 +15,8 @@ export const backingShape = object({
   fileName: text(200),
   /** The sound of the library that it was rendered from; empty for a recording that was brought in. */
   sound: text(40, '', /^[0-9a-f-]*$/),
-  startTick: number('Start', 'ticks', 0, 15359, 0, 'Place in the loop at which it begins; 480 a beat.', whole),
-  gainDb: number('Part gain', 'dB', -60, 12, 0, 'Gain of the part; at the least it is silent.', { step: 0.1 }),
+  startTick: number('Start', 'ticks', 0, 15359, 0, 'Where in the loop the part starts; 480 ticks a beat.', whole),
+  gainDb: number('Part gain', 'dB', -60, 12, 0, 'Gain of the part; all the way down is silent.', { step: 0.1 }),
 });
 
 /** Ducking of the bass. */
@@ -27,26 +27,26 @@ export const duckShape = object({
   acts: choice(['level', 'low', 'filter'], 'level'),
   curve: choice(['exponential', 'linear'], 'exponential'),
   hard: flag(false),
-  amountDb: number('Amount', 'dB', 0, 60, 9, 'How far the bass goes down, at the most.', { step: 0.1 }),
-  belowHz: number('Duck below', 'Hz', 40, 500, 120, 'Only what lies below goes down; or where the filter closes to.', log),
-  attackMs: number('Fall', 'ms', 0.5, 50, 3, 'How long the bass takes to go down.', log),
+  amountDb: number('Amount', 'dB', 0, 60, 9, 'How far the bass is turned down at most.', { step: 0.1 }),
+  belowHz: number('Duck below', 'Hz', 40, 500, 120, 'Only what lies below this is ducked; with the filter, how far it closes.', log),
+  attackMs: number('Attack', 'ms', 0.5, 50, 3, 'How long the bass takes to duck.', log),
   holdMs: number('Hold', 'ms', 0, 500, 30, 'How long it stays down.', { step: 1 }),
-  returnMs: number('Return', 'ms', 5, 1000, 160, 'How long it takes to come back.', log),
-  bend: bend('Return'),
-  lookAheadMs: number('Look-ahead', 'ms', 0, 20, 0, 'By how much the fall begins before the beat.', { step: 0.1 }),
-  thresholdDb: number('Threshold', 'dB', -60, 0, -24, 'Above this level of what is followed the bass goes down.', { step: 0.5 }),
-  ratio: number('Ratio', '', 1, 20, 4, 'How much of what stands above the threshold is taken off: 4 leaves a quarter.', log),
+  returnMs: number('Release', 'ms', 5, 1000, 160, 'How long it takes to come back.', log),
+  bend: bend('Release'),
+  lookAheadMs: number('Look-ahead', 'ms', 0, 20, 0, 'How long before the beat the ducking starts.', { step: 0.1 }),
+  thresholdDb: number('Threshold', 'dB', -60, 0, -24, 'The bass ducks while the level of what it follows is above this.', { step: 0.5 }),
+  ratio: number('Ratio', '', 1, 20, 4, 'How much of the level above the threshold is taken off; 4 leaves a quarter.', log),
 });
 
 export const lockShape = object({
-  belowHz: number('Below', 'Hz', 60, 250, 120, 'Kick and bass are compared below this.', log),
-  turnDeg: number('Turn', '°', -180, 180, 0, 'Turns the phase of the bass at the start of each note.', { step: 1 }),
-  nudgeMs: number('Nudge', 'ms', -20, 20, 0, 'Moves the bass against the kick; above 0 it comes later.', { step: 0.01 }),
+  belowHz: number('Compare below', 'Hz', 60, 250, 120, 'Kick and bass are compared below this frequency.', log),
+  turnDeg: number('Turn', '°', -180, 180, 0, 'Shifts the phase of the bass at the start of every note.', { step: 1 }),
+  nudgeMs: number('Nudge', 'ms', -20, 20, 0, 'Moves the bass in time against the kick; positive is later.', { step: 0.01 }),
   invert: flag(false),
   /** Turns of single pitches, beside the turn of all. */
   turns: list(object({
     pitch: number('Note', 'note', 0, 96, 29, 'MIDI note number; 29 is F1.', whole),
-    turnDeg: number('Turn of the note', '°', -180, 180, 0, 'Turns the phase of the bass at the start of notes of this pitch, beside the turn of all.', { step: 1 }),
+    turnDeg: number('Turn of the note', '°', -180, 180, 0, 'Shifts the phase of notes of this pitch, on top of the turn of all notes.', { step: 1 }),
   }), 0, 97, 'pitch'),
 });
 

@@ -5,14 +5,14 @@ export const log = { scale: 'log' } as const;
 export const movable = { movable: true } as const;
 export const whole = { whole: true } as const;
 
-export const bend = (of: string) => number(`${of} bend`, '', -1, 1, 0, 'Above 0 the segment starts slowly, below 0 it starts fast.', { step: 0.01 });
+export const bend = (of: string) => number(`${of} bend`, '', -1, 1, 0, 'Positive starts slowly, negative starts fast.', { step: 0.01 });
 
 export const segments = (attack: number, decay: number, sustain: number, release: number) => ({
   attackMs: number('Attack', 'ms', 0.5, 5000, attack, 'Time from the start of the note to full level.', log),
   attackBend: bend('Attack'),
-  decayMs: number('Decay', 'ms', 1, 10000, decay, 'Time from full level to the sustained level.', log),
+  decayMs: number('Decay', 'ms', 1, 10000, decay, 'Time from full level down to the sustain level.', log),
   decayBend: { ...bend('Decay'), default: -0.5 },
-  sustainPct: number('Sustain', '%', 0, 100, sustain, 'Level held while the note lasts; −6dB may be typed too.', { step: 1, amplitude: true }),
+  sustainPct: number('Sustain', '%', 0, 100, sustain, 'Level held for as long as the note lasts; you can also type −6dB.', { step: 1, amplitude: true }),
   releaseMs: number('Release', 'ms', 1, 10000, release, 'Time from the end of the note to silence.', log),
   releaseBend: { ...bend('Release'), default: -0.5 },
 });

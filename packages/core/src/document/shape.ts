@@ -12,9 +12,9 @@ export const FORMAT_VERSION = 6;
 export const NOTE_GRIDS = ['1/4', '1/8', '1/8T', '1/16', '1/16T', '1/32'] as const;
 
 export const nodeShape = object({
-  x: number('Position', '', 0, 1, 0, 'Place in the cycle.', { step: 0.005 }),
-  y: number('Value', '', 0, 1, 0, 'Value at this place.', { step: 0.005 }),
-  bend: number('Bend', '', -1, 1, 0, 'Bend of the segment that follows; above 0 it starts slowly.', { step: 0.01 }),
+  x: number('Position', '', 0, 1, 0, 'Position in the cycle.', { step: 0.005 }),
+  y: number('Value', '', 0, 1, 0, 'Value at this position.', { step: 0.005 }),
+  bend: number('Bend', '', -1, 1, 0, 'Bend of the segment that follows; positive starts slowly.', { step: 0.01 }),
 });
 
 export const moverShape = variant({
@@ -24,11 +24,11 @@ export const moverShape = variant({
     name: text(40, 'Wobble 1'),
     on: flag(true),
     rateIn: choice(['beats', 'hertz'], 'beats'),
-    rateBeats: number('Rate', 'beats', 1 / 24, 32, 1, 'Length of a cycle: 1/4 is one beat, T a triplet, a dot one and a half.', log),
-    rateHz: number('Rate', 'Hz', 0.02, 40, 4, 'Cycles in a second.', log),
+    rateBeats: number('Rate', 'beats', 1 / 24, 32, 1, 'Length of a cycle: 1/4 is one beat; T is a triplet, a dot is dotted.', log),
+    rateHz: number('Rate', 'Hz', 0.02, 40, 4, 'Cycles per second.', log),
     restart: choice(['note', 'free'], 'note'),
-    startDeg: number('Start at', '°', 0, 360, 0, 'Where in the cycle it starts.', { step: 1 }),
-    smoothMs: number('Smooth', 'ms', 0, 200, 3, 'Rounds its corners.', { step: 0.5 }),
+    startDeg: number('Start phase', '°', 0, 360, 0, 'Where in the cycle it starts.', { step: 1 }),
+    smoothMs: number('Smooth', 'ms', 0, 200, 3, 'Rounds off sharp corners.', { step: 0.5 }),
     nodes: list(nodeShape, 2, 32),
   }),
   envelope: object({
@@ -49,10 +49,10 @@ export const linkShape = object({
 });
 
 export const noteShape = object({
-  tick: number('Place', 'ticks', 0, 15359, 0, 'Place in the loop; 480 a beat.', whole),
-  ticks: number('Length', 'ticks', 1, 15360, 240, 'Length; 480 a beat.', whole),
+  tick: number('Position', 'ticks', 0, 15359, 0, 'Position in the loop; 480 ticks a beat.', whole),
+  ticks: number('Length', 'ticks', 1, 15360, 240, 'Length of the note; 480 ticks a beat.', whole),
   pitch: number('Note', 'note', 0, 96, 29, 'MIDI note number; 29 is F1.', whole),
-  velocity: number('Velocity', '', 1, 127, 100, 'How hard the note is.', whole),
+  velocity: number('Velocity', '', 1, 127, 100, 'How hard the note is played.', whole),
   accent: flag(false),
   tie: flag(false),
   /** With one oscillator for both, whether the note is bass and kick, the kick alone or the bass alone. */
@@ -65,13 +65,13 @@ export const soundShape = object({
   name: text(80, 'New sound'),
   author: text(80),
   tags: list(text(30), 0, 12),
-  seed: number('Seed', '', 0, 4294967295, 1, 'Start of every random number in the sound.', whole),
+  seed: number('Seed', '', 0, 4294967295, 1, 'Starting point of everything random in the sound.', whole),
   ground: object({
-    tempoBpm: number('Tempo', 'bpm', 40, 240, 140, 'Beats in a minute.', { step: 0.1 }),
+    tempoBpm: number('Tempo', 'bpm', 40, 240, 140, 'Beats per minute.', { step: 0.1 }),
     key: choice(KEY_NAMES, 'F'),
     scale: choice(SCALE_NAMES, 'minor'),
-    bars: number('Bars', '', 1, 8, 2, 'Length of the loop.', whole),
-    a4Hz: number('A4', 'Hz', 415, 466, 440, 'Frequency of the A above middle C.', { step: 0.1 }),
+    bars: number('Bars', '', 1, 8, 2, 'Length of the loop in bars.', whole),
+    a4Hz: number('A4', 'Hz', 415, 466, 440, 'Tuning: the frequency of the A above middle C.', { step: 0.1 }),
   }),
   kick: kickShape,
   backing: list(backingShape, 0, MOST_BACKING, 'id'),
@@ -82,12 +82,12 @@ export const soundShape = object({
   grit: object({
     cleanPath: object({
       on: flag(true),
-      frequencyHz: number('Clean path below', 'Hz', 40, 250, 90, 'Below it only Sub sounds, in mono and past the clip.', log),
+      frequencyHz: number('Clean path below', 'Hz', 40, 250, 90, 'Below this only the Sub plays, in mono and unclipped.', log),
     }),
     clip: object({
       on: flag(true),
-      driveDb: number('Drive', 'dB', 0, 36, 6, 'Level into the soft clip.', { movable: true, step: 0.1 }),
-      levelDb: number('Level after', 'dB', -24, 12, -3, 'Level after the soft clip.', { movable: true, step: 0.1 }),
+      driveDb: number('Drive', 'dB', 0, 36, 6, 'Pushes the bass into the soft clip.', { movable: true, step: 0.1 }),
+      levelDb: number('Output', 'dB', -24, 12, -3, 'Level after the soft clip.', { movable: true, step: 0.1 }),
     }),
   }),
   line: object({ notes: list(noteShape, 0, 512) }),
@@ -97,27 +97,27 @@ export const soundShape = object({
   lock: lockShape,
   output: object({
     levelDb: number('Level', 'dB', -24, 12, 0, 'Level of the bass.', { step: 0.1 }),
-    ceilingDb: number('Ceiling', 'dB', -12, 0, -1.2, 'No sample of the sum stands above it.', { step: 0.1 }),
+    ceilingDb: number('Ceiling', 'dB', -12, 0, -1.2, 'The true peak of the whole never goes above this.', { step: 0.1 }),
   }),
   targets: object({
-    sumGainDb: number('Kick lock', 'dB', -6, 3, 0, 'Least sum gain that holds.', { step: 0.1 }),
-    fromBestDb: number('From the best', 'dB', 0.1, 6, 1, 'How far under the best sum gain still holds.', { step: 0.1 }),
-    sumGainWatchDb: number('Kick lock, watch', 'dB', -12, 3, -1, 'Least sum gain to watch.', { step: 0.1 }),
-    lowMonoLossDb: number('Mono loss, low', 'dB', -3, 0, -0.3, 'Greatest loss below 120 Hz that holds.', { step: 0.05 }),
-    lowMonoLossWatchDb: number('Mono loss, low, watch', 'dB', -6, 0, -1, 'Greatest loss below 120 Hz to watch.', { step: 0.05 }),
-    highMonoLossDb: number('Mono loss, high', 'dB', -12, 0, -3.2, 'Greatest loss from 250 Hz that holds.', { step: 0.1 }),
-    highMonoLossWatchDb: number('Mono loss, high, watch', 'dB', -24, 0, -6, 'Greatest loss from 250 Hz to watch.', { step: 0.1 }),
-    evennessDb: number('Evenness', 'dB', 0.5, 12, 2, 'Greatest spread of sub level that holds.', { step: 0.1 }),
-    evennessWatchDb: number('Evenness, watch', 'dB', 0.5, 24, 4, 'Greatest spread of sub level to watch.', { step: 0.1 }),
-    loudnessLufs: number('Loudness', 'LUFS', -30, -4, -11, 'Integrated loudness aimed at.', { step: 0.1 }),
-    loudnessHoldsLu: number('Loudness, holds', 'LU', 0.1, 10, 2, 'How far from it still holds.', { step: 0.1 }),
-    loudnessWatchLu: number('Loudness, watch', 'LU', 0.1, 20, 4, 'How far from it is to be watched.', { step: 0.1 }),
-    truePeakDbtp: number('True peak', 'dBTP', -6, 0, -1, 'Greatest true peak that holds.', { step: 0.1 }),
-    truePeakWatchDbtp: number('True peak, watch', 'dBTP', -6, 3, 0, 'Greatest true peak to watch.', { step: 0.1 }),
-    bassToKickMinDb: number('Bass to kick, least', 'dB', -24, 12, -6, 'Least level of the bass against the kick that holds.', { step: 0.1 }),
-    bassToKickMaxDb: number('Bass to kick, most', 'dB', -24, 12, 3, 'Greatest level of the bass against the kick that holds.', { step: 0.1 }),
-    bassToKickWatchMinDb: number('Bass to kick, least to watch', 'dB', -30, 12, -9, 'Least to watch.', { step: 0.1 }),
-    bassToKickWatchMaxDb: number('Bass to kick, most to watch', 'dB', -24, 24, 6, 'Greatest to watch.', { step: 0.1 }),
+    sumGainDb: number('Kick lock', 'dB', -6, 3, 0, 'Lowest sum gain that holds.', { step: 0.1 }),
+    fromBestDb: number('From the best', 'dB', 0.1, 6, 1, 'How far below the best sum gain still holds.', { step: 0.1 }),
+    sumGainWatchDb: number('Kick lock, watch', 'dB', -12, 3, -1, 'Lowest sum gain before it falls short.', { step: 0.1 }),
+    lowMonoLossDb: number('Mono loss, low', 'dB', -3, 0, -0.3, 'Most that may be lost below 120 Hz in mono.', { step: 0.05 }),
+    lowMonoLossWatchDb: number('Mono loss, low, watch', 'dB', -6, 0, -1, 'More loss than this below 120 Hz falls short.', { step: 0.05 }),
+    highMonoLossDb: number('Mono loss, high', 'dB', -12, 0, -3.2, 'Most that may be lost from 250 Hz up in mono.', { step: 0.1 }),
+    highMonoLossWatchDb: number('Mono loss, high, watch', 'dB', -24, 0, -6, 'More loss than this from 250 Hz up falls short.', { step: 0.1 }),
+    evennessDb: number('Evenness', 'dB', 0.5, 12, 2, 'Most that the sub level may vary from note to note.', { step: 0.1 }),
+    evennessWatchDb: number('Evenness, watch', 'dB', 0.5, 24, 4, 'More variation than this falls short.', { step: 0.1 }),
+    loudnessLufs: number('Loudness', 'LUFS', -30, -4, -11, 'Integrated loudness to aim for.', { step: 0.1 }),
+    loudnessHoldsLu: number('Loudness, holds', 'LU', 0.1, 10, 2, 'How far from the target still holds.', { step: 0.1 }),
+    loudnessWatchLu: number('Loudness, watch', 'LU', 0.1, 20, 4, 'Further from the target than this falls short.', { step: 0.1 }),
+    truePeakDbtp: number('True peak', 'dBTP', -6, 0, -1, 'Highest true peak that holds.', { step: 0.1 }),
+    truePeakWatchDbtp: number('True peak, watch', 'dBTP', -6, 3, 0, 'A higher true peak than this falls short.', { step: 0.1 }),
+    bassToKickMinDb: number('Bass to kick, least', 'dB', -24, 12, -6, 'Lowest level of the bass against the kick that holds.', { step: 0.1 }),
+    bassToKickMaxDb: number('Bass to kick, most', 'dB', -24, 12, 3, 'Highest level of the bass against the kick that holds.', { step: 0.1 }),
+    bassToKickWatchMinDb: number('Bass to kick, least, watch', 'dB', -30, 12, -9, 'A lower bass than this falls short.', { step: 0.1 }),
+    bassToKickWatchMaxDb: number('Bass to kick, most, watch', 'dB', -24, 24, 6, 'A higher bass than this falls short.', { step: 0.1 }),
   }),
 });
 

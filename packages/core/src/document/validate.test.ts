@@ -56,7 +56,7 @@ describe('sound documents', () => {
     expect(problemsOf((s) => { s.links.push({ id: 'link-1', mover: 'nobody', target: 'layers.body.levelDb', reachPct: 10, on: true }); })).toEqual(['links[0].mover: there is no mover "nobody"']);
     expect(problemsOf((s) => { s.links.push({ id: 'link-1', mover: 'wobble-1', target: 'duck.amountDb', reachPct: 10, on: true }); })[0]).toMatch(/is no parameter that movers may reach/);
     expect(problemsOf((s) => { s.kick.source = 'wav'; })).toEqual(['kick.wav: is missing, though the kick is a WAV']);
-    expect(problemsOf((s) => { s.layers[1].id = 'sub'; })).toEqual(['layers[1].id: "sub" stands twice']);
+    expect(problemsOf((s) => { s.layers[1].id = 'sub'; })).toEqual(['layers[1].id: "sub" appears twice']);
     expect(problemsOf((s) => { s.movers[0].nodes[1].x = 0; s.movers[0].nodes[2].x = 0.5; })).toEqual(['movers[0].nodes: must run from x 0 to x 1']);
   });
 
@@ -128,8 +128,8 @@ describe('the parameter table', () => {
     const problems = (source: ReturnType<typeof cleanSource>) => { const sound = cleanSound(); sound.layers[0].tones[2].source = source; return findProblems(sound).map(({ path, message }) => `${path}: ${message}`); };
     const zone = { asset: 'a'.repeat(64), fileName: 'a.wav', rootPitch: 36, lowPitch: 0, highPitch: 127, lowVelocity: 1, highVelocity: 127, loop: null };
     expect(problems(cleanSource('harmonics', { pocket: { on: true, fromHz: 900, toHz: 300, amountDb: -6, pitch: 29 } }))).toEqual(['layers[0].tones[2].source.pocket: begins at 900 Hz, above its end at 300 Hz']);
-    expect(problems(cleanSource('sample', { zones: [{ ...zone, lowPitch: 60, highPitch: 50 }] }))).toEqual(['layers[0].tones[2].source.zones[0]: its lowest note lies above its highest']);
-    expect(problems(cleanSource('sample', { zones: [zone, { ...zone, lowVelocity: 90, highVelocity: 80 }] }))).toEqual(['layers[0].tones[2].source.zones[1]: its least velocity lies above its greatest']);
+    expect(problems(cleanSource('sample', { zones: [{ ...zone, lowPitch: 60, highPitch: 50 }] }))).toEqual(['layers[0].tones[2].source.zones[0]: its lowest note is above its highest']);
+    expect(problems(cleanSource('sample', { zones: [zone, { ...zone, lowVelocity: 90, highVelocity: 80 }] }))).toEqual(['layers[0].tones[2].source.zones[1]: its lowest velocity is above its highest']);
     expect(problems(cleanSource('sample', { zones: [{ ...zone, loop: { from: 500, to: 500 } }] }))).toEqual(['layers[0].tones[2].source.zones[0]: its loop ends before it begins']);
     expect(problems(cleanSource('sample', { zones: [{ ...zone, asset: 'no hash' }] }))[0]).toMatch(/zones\[0\]\.asset: "no hash" is not of the form/);
   });
@@ -149,7 +149,7 @@ describe('kick, backing parts and ducking', () => {
     expect(problemsOf((s) => { s.backing = [part]; s.duck.from = 'part-1'; })).toEqual([]);
     expect(problemsOf((s) => { s.duck.from = 'part-1'; })).toEqual(['duck.from: there is no backing part "part-1"']);
     expect(problemsOf((s) => { s.backing = [{ ...part, startTick: 5000 }]; })).toEqual(['backing[0].startTick: 5000 is not before the loop\'s end at 3840']);
-    expect(problemsOf((s) => { s.backing = [part, part]; })).toEqual(['backing[1].id: "part-1" stands twice']);
+    expect(problemsOf((s) => { s.backing = [part, part]; })).toEqual(['backing[1].id: "part-1" appears twice']);
     expect(problemsOf((s) => { s.kick.wav = { asset: 'a'.repeat(64), fileName: 'k.wav', gainDb: 0, startMs: 500, endMs: 400, fadeMs: 2, retuneSt: 0, shiftMs: 0 }; })).toEqual(['kick.wav: is trimmed to nothing: from 500 to 400 ms']);
     expect(problemsOf((s) => { s.lock.turns = [{ pitch: 31, turnDeg: 200 }]; })).toEqual(['lock.turns[0].turnDeg: 200 is above 180']);
   });

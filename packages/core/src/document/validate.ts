@@ -67,7 +67,7 @@ function check(node: SchemaNode, value: unknown, path: string, problems: Problem
         const seen = new Set<unknown>();
         value.forEach((entry, i) => {
           const key = isObject(entry) ? entry[node.unique!] : undefined;
-          if (seen.has(key)) problems.push({ path: `${path}[${i}].${node.unique}`, message: `${describe(key)} stands twice` });
+          if (seen.has(key)) problems.push({ path: `${path}[${i}].${node.unique}`, message: `${describe(key)} appears twice` });
           seen.add(key);
         });
       }
@@ -101,8 +101,8 @@ function checkLayer(layer: Layer, at: string, problems: Problem[]): void {
     if (source.kind !== 'sample') return;
     source.zones.forEach((zone, z) => {
       const fail = (message: string) => { problems.push({ path: `${path}.zones[${z}]`, message }); };
-      if (zone.lowPitch > zone.highPitch) fail('its lowest note lies above its highest');
-      if (zone.lowVelocity > zone.highVelocity) fail('its least velocity lies above its greatest');
+      if (zone.lowPitch > zone.highPitch) fail('its lowest note is above its highest');
+      if (zone.lowVelocity > zone.highVelocity) fail('its lowest velocity is above its highest');
       if (zone.loop && zone.loop.from >= zone.loop.to) fail('its loop ends before it begins');
     });
   });
@@ -139,7 +139,7 @@ function checkWhole(sound: SoundDocument, problems: Problem[]): void {
 
 /** Every problem of a value taken as a sound document of this version; empty when it is valid. */
 export function findProblems(value: unknown): Problem[] {
-  if (!isObject(value)) return [{ path: '', message: 'this is not a sound: a JSON object is wanted' }];
+  if (!isObject(value)) return [{ path: '', message: 'this is not a sound: a sound is a JSON object' }];
   if (value.format !== FORMAT) return [{ path: 'format', message: `this is not a sound: ${describe(value.format)} is not "${FORMAT}"` }];
   const version = value.formatVersion;
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) {

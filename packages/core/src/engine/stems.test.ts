@@ -43,14 +43,13 @@ describe('stems of the layers', () => {
 
   it('are each what a layer is in the clip: a quiet one beside a loud one is held down with it', () => {
     const sound = trenchGrowl();
-    sound.layers[1].levelDb = -30;
+    sound.grit.cleanPath.on = false;
     sound.grit.clip = { on: true, driveDb: 24, levelDb: 0 };
-    const together = render(sound).layers;
-    const quiet = together.find(({ id }) => id === sound.layers[1].id)!;
-    const alone = render({ ...sound, layers: sound.layers.map((layer) => ({ ...layer, on: layer.id === quiet.id })) }).layers.find(({ id }) => id === quiet.id)!;
-    const power = (x: Float32Array) => x.reduce((sum, v) => sum + v * v, 0);
-    expect(db(Math.sqrt(power(quiet.left) / power(alone.left)))).toBeLessThan(30);
-    console.log(together.map((l)=>[l.id, power(l.left)]), sound.layers.map((l)=>[l.id,l.on,l.levelDb]), power(alone.left));
+    sound.layers[1].levelDb = -30;
+    const power = ({ left }: { readonly left: Float32Array }) => left.reduce((sum, v) => sum + v * v, 0);
+    const body = (document: typeof sound) => power(render(document).layers.find(({ id }) => id === sound.layers[1].id)!);
+    const alone = body({ ...sound, layers: sound.layers.map((layer, index) => ({ ...layer, on: index === 1 })) });
+    expect(10 * Math.log10(body(sound) / alone)).toBeLessThan(-3);
   });
 
   it('are dry on request: as they go into the clip, whatever its drive', () => {

@@ -93,7 +93,7 @@ describe('figures that cannot be told', () => {
     const sound = trenchGrowl();
     sound.kick = { ...sound.kick, source: 'wav', wav: cleanWavKick(asset, 'silence.wav') };
     const sounding = soundingOf(sound, { sampleRateHz: 48000, assets: new Map([[asset, { channels: [new Float32Array(4800)], sampleRateHz: 48000 }]]) });
-    expect(figure(sounding, 'kickLock').figure).toEqual({ value: null, reason: 'no note of the line meets the kick for a whole period' });
+    expect(figure(sounding, 'kickLock').figure).toEqual({ value: null, reason: 'no kick overlaps a note for a whole cycle' });
     expect(sounding.kick).toEqual({ tail: null, lengthS: null });
   });
 
@@ -104,7 +104,7 @@ describe('figures that cannot be told', () => {
 
   it('a high note does not count for evenness', () => {
     const sounding = without((s) => { s.line.notes = [cleanNote({ tick: 0, ticks: 400, pitch: 60 })]; });
-    expect(figure(sounding, 'evenness').figure.reason).toMatch(/no note of the line has its fundamental below 100 Hz/);
+    expect(figure(sounding, 'evenness').figure.reason).toMatch(/no note has a fundamental below 100 Hz/);
   });
 });
 

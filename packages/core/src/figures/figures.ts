@@ -44,14 +44,14 @@ function noLockReason(document: SoundDocument, notes: readonly NoteLock[] = []):
   if (apart && !isLock(apart.lock)) return apart.lock.reason;
   if (document.line.notes.length === 0) return 'the line is empty';
   if (!document.kick.on || document.kick.hits.length === 0) return 'there is no kick';
-  return 'no note of the line meets the kick for a whole period';
+  return 'no kick overlaps a note for a whole cycle';
 }
 
 /** What the kick's lock is measured over: the worst note, over how many hits it is held, and what has no common phase. */
 function lockDetail(document: SoundDocument, worst: NoteLock | null, { beating, withoutPhase: lost }: LineLock): string {
   if (!worst || !isLock(worst.lock)) return `sum gain below ${Math.round(document.lock.belowHz)} Hz`;
   const held = worst.meetings.length > 1 ? `, worst of ${worst.meetings.length} hits` : '';
-  const one = lost === 1 ? 'one meeting' : `${lost} meetings`;
+  const one = lost === 1 ? 'one hit' : `${lost} hits`;
   const apart = lost === 0 ? '' : beating === lost ? `; ${one} beat${lost === 1 ? 's' : ''} at different pitches` : `; ${one} without a common phase`;
   return `sum gain on ${noteName(worst.note.pitch)}${held}; best possible ${signed(worst.lock.bestSumGainDb)}; target ${signed(document.targets.sumGainDb)} or more, within ${plain(document.targets.fromBestDb)} of the best${apart}`;
 }

@@ -36,7 +36,7 @@ export function noteLevels(document: SoundDocument, kick: LowBand, bass: LowBand
     const period = periodS * bass.rateHz;
     const level = loudestPeriod(before, from, to, period);
     const kickLevel = Math.max(0, ...standing.meetings.map((meeting) => loudestPeriod(kick, meeting.from, meeting.to, period)));
-    const subLevelDb = level > SILENCE ? known(gainToDb(level)) : unknown('nothing sounds below Lock’s frequency in this note, or it is shorter than one period');
+    const subLevelDb = level > SILENCE ? known(gainToDb(level)) : unknown('nothing sounds below the compare frequency in this note, or the note is shorter than one cycle');
     return {
       ...standing, subLevelDb,
       bassToKickDb: subLevelDb.value === null ? subLevelDb : kickLevel > 0 ? known(subLevelDb.value - gainToDb(kickLevel)) : unknown(NOT_MET),

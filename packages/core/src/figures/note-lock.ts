@@ -12,7 +12,7 @@ const GONE = 10 ** (-20 / 20);
 const APART_WORST_DB = -1.5;
 const APART_DB = -0.5;
 /** The reason of a lock that is none because no kick sounds for a period of the note. */
-export const NOT_MET = 'no kick meets this note';
+export const NOT_MET = 'no kick lands on this note';
 /** The reason of a lock that is none because ducking keeps the two apart on purpose; such a meeting holds. */
 export const KEPT_APART = 'kept apart';
 /** The reason of a lock that is none because bass and kick are one wave; such a meeting holds too. */

@@ -64,7 +64,7 @@ function offPitch({ samples, rateHz }: { samples: Float64Array; rateHz: number }
   const settled = fromS + Math.max(toS - fromS > 3 * PITCH_FROM_S ? PITCH_FROM_S : 0, glideS);
   const from = Math.round(settled * rateHz);
   const to = Math.min(samples.length, Math.round(Math.min(toS, settled + Math.max(PITCH_S, 4.5 / writtenHz)) * rateHz));
-  if ((to - from) / rateHz < 4.2 / writtenHz) return unknown(glideS > 0 ? 'gliding, or dropping, until fewer than four periods are left' : 'shorter than four periods');
+  if ((to - from) / rateHz < 4.2 / writtenHz) return unknown(glideS > 0 ? 'the glide or drop leaves fewer than four steady cycles' : 'shorter than four cycles');
   const found = fundamental(samples.subarray(from, to), rateHz, { minHz: writtenHz / NEAR, maxHz: writtenHz * NEAR, deepest: true });
   if (found.value === null) return found;
   return known(1200 * Math.log2(found.value / writtenHz));
@@ -105,7 +105,7 @@ function evenness(document: SoundDocument, notes: readonly NoteFigures[]): Figur
     .filter(({ note }) => soundingHz(document, note.pitch) <= HIGHEST_EVEN_HZ)
     .map(({ subLevelDb }) => subLevelDb.value)
     .filter((level) => level !== null);
-  if (levels.length === 0) return unknown(notes.length === 0 ? 'the line is empty' : 'no note of the line has its fundamental below 100 Hz and sounds there');
+  if (levels.length === 0) return unknown(notes.length === 0 ? 'the line is empty' : 'no note has a fundamental below 100 Hz');
   return known(Math.max(...levels) - Math.min(...levels));
 }
 

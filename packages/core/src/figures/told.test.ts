@@ -31,7 +31,7 @@ describe('lows that cancel', () => {
 
   it('are told of two layers, and of two tones of one', () => {
     const layers = sounding((sound) => { sound.layers = [cleanLayer('sub'), { ...cleanLayer('body'), tones: [sineTone({ startPhaseDeg: 170 }), cleanTone(), cleanTone()], filters: [cleanFilter(), cleanFilter()], levelDb: -6 }]; });
-    expect(lows(layers.told).map(({ text }) => text)).toEqual([expect.stringMatching(/^Sub and Body cancel each other’s lows: together −\d+\.\d dB below 120 Hz/)]);
+    expect(lows(layers.told).map(({ text }) => text)).toEqual([expect.stringMatching(/^Sub and Body cancel each other’s lows: −\d+\.\d dB together below 120 Hz/)]);
     const tones = sounding((sound) => { sound.layers[0].tones = [sineTone(), sineTone({ startPhaseDeg: 150 }), cleanTone()]; });
     expect(lows(tones.told).map(({ place }) => place)).toEqual(['sub 0 1']);
     expect(lows(sounding((sound) => { sound.layers[0].tones = [sineTone(), sineTone({ startPhaseDeg: 60 }), cleanTone()]; }).told)).toEqual([]);
@@ -41,7 +41,7 @@ describe('lows that cancel', () => {
 
   it('are told of a Sub whose own filter takes them away', () => {
     const of = (cutoffHz: number, followPct = 0) => sounding((sound) => { sound.layers[0].filters[0] = cleanFilter({ on: true, mode: 'high', slope: '24', cutoffHz, followPct }); }).told.map(({ text }) => text);
-    expect(of(120)).toEqual([expect.stringMatching(/^Sub’s own filter takes its lows away: −\d+\.\d dB/)]);
+    expect(of(120)).toEqual([expect.stringMatching(/^Sub’s filter takes its lows away: −\d+\.\d dB/)]);
     expect(of(25)).toEqual([]);
   });
 });
@@ -52,9 +52,9 @@ describe('the found pitch of a note', () => {
     expect(Math.abs(plain.pass.notes[0].offPitchCents.value!)).toBeLessThan(1);
     const pulled = sounding((sound) => { sound.layers[0].tones = [sineTone({ levelDb: -50 }), sineTone({ pitchIn: 'hertz', fixedHz: 55 * 2 ** (60 / 1200) }), cleanTone()]; });
     expect(pulled.pass.notes[0].offPitchCents.value!).toBeCloseTo(60, 0);
-    expect(pulled.told.map(({ text }) => text)).toEqual([expect.stringMatching(/^A1 is found \+60 ct from its pitch\. It may be a tone that is fixed in hertz\.$/)]);
+    expect(pulled.told.map(({ text }) => text)).toEqual([expect.stringMatching(/^A1 sounds \+60 ct off its pitch\. It may be a tone with a fixed pitch\.$/)]);
     const short = sounding((sound) => { sound.line.notes[0] = { ...sound.line.notes[0], ticks: 60 }; });
-    expect(short.pass.notes[0].offPitchCents).toEqual({ value: null, reason: 'shorter than four periods' });
+    expect(short.pass.notes[0].offPitchCents).toEqual({ value: null, reason: 'shorter than four cycles' });
   });
 });
 
@@ -95,8 +95,8 @@ describe('a fundamental under the clean path', () => {
   const cut = (change: (sound: SoundDocument) => void) => sounding((sound) => { sound.grit.cleanPath = { on: true, frequencyHz: 90 }; sound.layers = [{ ...cleanLayer('body'), tones: [cleanTone({ on: true }), cleanTone(), cleanTone()] }]; change(sound); }).told.filter(({ place }) => place.endsWith('clean')).map(({ text }) => text);
 
   it('is told with its note and frequency, and who carries it', () => {
-    expect(cut(() => undefined)).toEqual(['Body’s fundamental on A1, 55.0 Hz, lies under the clean path at 90 Hz and is cut there. No Sub carries it: add one, lower the clean path, or switch it off.']);
-    expect(cut((sound) => { sound.layers.push(cleanLayer('sub')); })[0]).toMatch(/Sub carries it\.$/);
+    expect(cut(() => undefined)).toEqual(['Body’s fundamental on A1, 55.0 Hz, is below the clean path at 90 Hz, so it is cut. No Sub plays it instead: add one, lower the clean path, or switch it off.']);
+    expect(cut((sound) => { sound.layers.push(cleanLayer('sub')); })[0]).toMatch(/Sub plays it instead\.$/);
   });
 
   it('is not told where it lies above, or nothing is cut', () => {
@@ -125,7 +125,7 @@ describe('a kick that is not heard', () => {
   }).told.map(({ text }) => text).filter((text) => text.startsWith('The kick'));
 
   it('is told with a way out where there is neither a Sub to carry it nor a click', () => {
-    expect(texts(() => undefined)).toEqual([expect.stringMatching(/^The kick is not heard: .*Add a Sub at Layers, or give the kick its own oscillator at Ground\.$/)]);
+    expect(texts(() => undefined)).toEqual([expect.stringMatching(/^The kick is silent: .*Add a Sub at Layers, or give the kick its own oscillator at Ground\.$/)]);
     expect(texts((sound) => { sound.kick.made.click = 'noise'; })).toEqual([]);
     expect(texts((sound) => { sound.kick.shared = false; })).toEqual([]);
     expect(texts((sound) => { sound.layers.push(cleanLayer('sub')); })).toEqual([]);

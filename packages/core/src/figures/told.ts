@@ -46,7 +46,7 @@ function layersTold(document: SoundDocument, render: LoopRender): Told[] {
   });
   return lows.flatMap(({ layer, low }, i) => lows.slice(i + 1).flatMap((other) => {
     const gain = lowSumGainDb(low, other.low);
-    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${other.layer.id}`, text: `${layer.name} and ${other.layer.name} cancel each other’s lows: together ${plain(gain)} dB below 120 Hz. Turn the start phase of one.` }] : [];
+    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${other.layer.id}`, text: `${layer.name} and ${other.layer.name} cancel each other’s lows: ${plain(gain)} dB together below 120 Hz. Turn the start phase of one.` }] : [];
   }));
 }
 
@@ -73,7 +73,7 @@ function tonesTold(document: SoundDocument, layer: Layer, sampleRateHz: number, 
   const lows = on.map((t) => lowBand(renderLoop(toneAlone(document, layer, t), { sampleRateHz, assets, stems: 'none' }).bass.left, sampleRateHz, BELOW_HZ, true));
   return on.flatMap((t, i) => on.slice(i + 1).flatMap((other, j) => {
     const gain = lowSumGainDb(lows[i], lows[i + 1 + j]);
-    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${t} ${other}`, text: `${layer.name}: tones ${t + 1} and ${other + 1} cancel each other’s lows: together ${plain(gain)} dB below 120 Hz. Turn the start phase of one.` }] : [];
+    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${t} ${other}`, text: `${layer.name}: tones ${t + 1} and ${other + 1} cancel each other’s lows: ${plain(gain)} dB together below 120 Hz. Turn the start phase of one.` }] : [];
   }));
 }
 
@@ -89,14 +89,14 @@ function subTold(document: SoundDocument, layer: Layer): Told[] {
       return db + (magnitude === null ? 0 : gainToDb(magnitude) + (filter.on ? filter.levelDb : 0));
     }, 0);
   }));
-  return worst < FILTER_DB ? [{ place: `${layer.id} filter`, text: `${layer.name}’s own filter takes its lows away: ${plain(worst)} dB at a fundamental of the line. Open it, or let it follow the keys.` }] : [];
+  return worst < FILTER_DB ? [{ place: `${layer.id} filter`, text: `${layer.name}’s filter takes its lows away: ${plain(worst)} dB at a fundamental of the line. Open it, or raise its key tracking.` }] : [];
 }
 
 /** A kick that gives its lows to the bass where no Sub can carry them, and has nothing above them: it is not heard at all. */
 function kickTold({ kick, layers }: SoundDocument, render: LoopRender): Told[] {
   if (!kick.on || !kick.shared || kick.hits.length === 0 || layers.some(({ on, role }) => on && role === 'sub')) return [];
   const peak = Math.max(samplePeak([render.kick.left]), samplePeak([render.kick.right]));
-  return peak > SILENT ? [] : [{ place: 'kick', text: 'The kick is not heard: with one oscillator for both Sub carries its lows, and no Sub sounds; and it has no click. Add a Sub at Layers, or give the kick its own oscillator at Ground.' }];
+  return peak > SILENT ? [] : [{ place: 'kick', text: 'The kick is silent: with one oscillator for both, Sub plays its lows, but no Sub is on, and the kick has no click. Add a Sub at Layers, or give the kick its own oscillator at Ground.' }];
 }
 
 /** What in a sound can pull a note from its pitch, of what is switched on. */
@@ -108,8 +108,8 @@ function pullsOf({ layers, links, feedback }: SoundDocument): string[] {
     on.some(({ acts, tones: own }) => (own[1].on && acts.two.way !== 'add') || (own[2].on && acts.three.way !== 'add')) ? 'tones that act on each other' : null,
     tones.some(({ tone }) => tone.source.kind === 'fm') ? 'FM' : null,
     feedback.on || on.some((layer) => layer.feedback.on) ? 'feedback' : null,
-    links.some(({ on: linked, target }) => linked && /\.cents$|\.fixedHz$/.test(target)) ? 'a mover that carries the pitch' : null,
-    tones.some(({ tone }) => tone.pitchIn === 'hertz') ? 'a tone that is fixed in hertz' : null,
+    links.some(({ on: linked, target }) => linked && /\.cents$|\.fixedHz$/.test(target)) ? 'a mover on the pitch' : null,
+    tones.some(({ tone }) => tone.pitchIn === 'hertz') ? 'a tone with a fixed pitch' : null,
     tones.some(({ tone }) => tone.driftCents > 0) ? 'drift' : null,
   ].filter((cause) => cause !== null);
 }
@@ -119,10 +119,10 @@ export function pitchTold(document: SoundDocument, notes: readonly NoteFigures[]
   const strayed = notes.flatMap(({ note, offPitchCents }) => (offPitchCents.value !== null && Math.abs(offPitchCents.value) > STRAYS_CENTS ? [{ note, cents: offPitchCents.value }] : []));
   if (strayed.length === 0) return [];
   const { note, cents } = strayed.reduce((worst, each) => (Math.abs(each.cents) > Math.abs(worst.cents) ? each : worst));
-  const others = strayed.length > 1 ? `, and ${strayed.length - 1} more ${strayed.length === 2 ? 'note strays' : 'notes stray'}` : '';
+  const others = strayed.length > 1 ? `, and so ${strayed.length === 2 ? 'does 1 more note' : `do ${strayed.length - 1} more notes`}` : '';
   const pulls = pullsOf(document);
   const causes = pulls.length === 0 ? '' : ` It may be ${pulls.length === 1 ? pulls[0] : `${pulls.slice(0, -1).join(', ')} or ${pulls[pulls.length - 1]}`}.`;
-  return [{ place: 'pitch', text: `${noteName(note.pitch)} is found ${signed(cents, 0)} ct from its pitch${others}.${causes}` }];
+  return [{ place: 'pitch', text: `${noteName(note.pitch)} sounds ${signed(cents, 0)} ct off its pitch${others}.${causes}` }];
 }
 
 /** Notes that start or end with a click; where a Knock sounds they start with one on purpose. */
@@ -135,7 +135,7 @@ export function clicksTold({ layers }: SoundDocument, clicks: readonly EdgeClick
     const beat = Math.floor(note.tick / TICKS_PER_BEAT);
     const first = `${noteName(note.pitch)} at ${Math.floor(beat / BEATS_PER_BAR) + 1}.${(beat % BEATS_PER_BAR) + 1}`;
     const who = own.length === 1 ? `${first} ${edge}` : `${first} and ${own.length - 1} more ${own.length === 2 ? 'note' : 'notes'} ${edge.slice(0, -1)}`;
-    return [{ place: `click ${edge}`, text: `${who} with a click. ${edge === 'starts' ? 'A longer attack, or a start phase at which the wave passes zero, takes it away.' : 'A longer release takes it away.'}` }];
+    return [{ place: `click ${edge}`, text: `${who} with a click. ${edge === 'starts' ? 'A longer attack, or a start phase where the wave crosses zero, removes it.' : 'A longer release removes it.'}` }];
   });
 }
 
@@ -151,8 +151,8 @@ function cutTold(document: SoundDocument): Told[] {
     const lowest = Math.min(...line.notes.map(({ pitch }) => pitch));
     const hz = noteToHz(lowest + Math.min(...offsets), ground.a4Hz);
     if (hz >= CUT_UNDER * cleanPath.frequencyHz) return [];
-    const instead = carried ? 'Sub carries it.' : 'No Sub carries it: add one, lower the clean path, or switch it off.';
-    return [{ place: `${layer.id} clean`, text: `${layer.name}’s fundamental on ${noteName(lowest)}, ${hz.toFixed(1)} Hz, lies under the clean path at ${Math.round(cleanPath.frequencyHz)} Hz and is cut there. ${instead}` }];
+    const instead = carried ? 'Sub plays it instead.' : 'No Sub plays it instead: add one, lower the clean path, or switch it off.';
+    return [{ place: `${layer.id} clean`, text: `${layer.name}’s fundamental on ${noteName(lowest)}, ${hz.toFixed(1)} Hz, is below the clean path at ${Math.round(cleanPath.frequencyHz)} Hz, so it is cut. ${instead}` }];
   });
 }
 

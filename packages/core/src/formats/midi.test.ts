@@ -59,7 +59,7 @@ describe('MIDI files', () => {
     ['garbage', Uint8Array.from({ length: 200 }, (_, i) => (i * 37) & 255), /not a MIDI file/],
     ['an empty file', new Uint8Array(0), /not a MIDI file/],
     ['a cut track', writeMidi(line, 120, 'x').slice(0, -9), /cut off or broken/],
-    ['no notes', file(END), /holds no notes/],
+    ['no notes', file(END), /has no notes/],
     ['film frames', file([0x00, 0x90, 29, 100, 0x60, 0x80, 29, 64, ...END], [0xe7, 0x28]), /film frames/],
     ['a track of garbage', file([0xff, 0xff, 0xff, 0xff, 0xff, 0x12, 0x7f]), /broken|holds no notes/],
   ])('refuses %s in one sentence', (_name, bytes, sentence) => {

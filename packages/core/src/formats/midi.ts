@@ -16,7 +16,7 @@ export interface MidiLine { readonly notes: LineNote[]; readonly bars: number; r
 function checkChunks(bytes: Uint8Array): void {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const isHeader = bytes.length >= 14 && view.getUint32(0) === 0x4d546864 && view.getUint32(4) === 6;
-  if (!isHeader) throw new FormatError('this is not a MIDI file: it does not begin as one');
+  if (!isHeader) throw new FormatError('this is not a MIDI file');
   const tracks = view.getUint16(10);
   let at = 14;
   for (let track = 0; track < tracks; track++) {
@@ -40,7 +40,7 @@ export function readMidi(bytes: Uint8Array): MidiLine {
     throw new FormatError('the MIDI file is broken: its events cannot be read');
   }
   const perBeat = parsed.header.ticksPerBeat;
-  if (!perBeat) throw new FormatError('the MIDI file counts in film frames; one that counts in beats is wanted');
+  if (!perBeat) throw new FormatError('the MIDI file is timed in film frames; export it timed in beats');
   const scale = TICKS_PER_BEAT / perBeat;
   const found: LineNote[] = [];
   let tempoBpm: number | null = null;
@@ -66,7 +66,7 @@ export function readMidi(bytes: Uint8Array): MidiLine {
     }
     for (const pitch of [...open.keys()]) close(pitch);
   }
-  if (found.length === 0) throw new FormatError('the MIDI file holds no notes between C−1 and C7');
+  if (found.length === 0) throw new FormatError('the MIDI file has no notes between C−1 and C7');
   return fit(found, tempoBpm);
 }
 

@@ -55,8 +55,8 @@ export function readWavLayout(bytes: Uint8Array): WavLayout {
 function layout(format: { code: number; channels: number; rate: number; block: number; bits: number }, size: number, rest: number, refuse: (why: string) => never): WavLayout {
   const { code, channels, rate, block, bits } = format;
   if (code !== PCM && code !== FLOAT) refuse(`the WAV is compressed or of an unknown kind (format ${code}); save it as PCM or 32-bit float`);
-  if (channels !== 1 && channels !== 2) refuse(`the WAV has ${channels} channels; one or two are wanted`);
-  if (rate < 8000 || rate > 192000) refuse(`the WAV’s sample rate is ${rate} Hz; 8000 to 192000 Hz is wanted`);
+  if (channels !== 1 && channels !== 2) refuse(`the WAV has ${channels} channels; give one or two`);
+  if (rate < 8000 || rate > 192000) refuse(`the WAV’s sample rate is ${rate} Hz; give 8000 to 192000 Hz`);
   const widths = code === FLOAT ? [32, 64] : [8, 16, 24, 32];
   if (!widths.includes(bits)) refuse(`the WAV has ${bits} bits a sample; ${code === FLOAT ? '32 or 64-bit float' : '8, 16, 24 or 32 bits'} can be read`);
   if (block !== (channels * bits) / 8) refuse('the WAV’s header contradicts itself: its block size does not fit its channels and bits');

@@ -82,8 +82,8 @@ describe('reading WAV', () => {
 
   it('refuses samples that are no numbers', () => {
     const bytes = writeWav([Float32Array.of(0, NaN, 0.5)], 48000, '32f');
-    expect(refusal(bytes)).toMatch(/no audio \(not a number/);
-    expect(refusal(writeWav([Float32Array.of(0, Infinity)], 48000, '32f'))).toMatch(/without bound/);
+    expect(refusal(bytes)).toMatch(/not audio \(not a number/);
+    expect(refusal(writeWav([Float32Array.of(0, Infinity)], 48000, '32f'))).toMatch(/or infinite/);
   });
 
   it('ends in a refusal or in samples, whatever bytes are changed', () => {

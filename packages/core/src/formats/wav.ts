@@ -24,7 +24,7 @@ export function readWav(bytes: Uint8Array): DecodedWav {
     wav.fromBuffer(bytes);
     samples = Float64Array.from(wav.getSamples(true) as unknown as ArrayLike<number>);
   } catch {
-    throw new FormatError('the WAV could not be decoded; save it anew as 16 or 24-bit PCM');
+    throw new FormatError('the WAV could not be decoded; save it again as 16 or 24-bit PCM');
   }
   const scale = float ? 1 : 1 / 2 ** (bits - 1);
   const middle = !float && bits === 8 ? 128 : 0;
@@ -32,7 +32,7 @@ export function readWav(bytes: Uint8Array): DecodedWav {
   for (let i = 0; i < frames; i++) {
     for (let c = 0; c < count; c++) {
       const value = (samples[i * count + c] - middle) * scale;
-      if (!(value > -1e6 && value < 1e6)) throw new FormatError('the WAV holds values that are no audio (not a number, or without bound)');
+      if (!(value > -1e6 && value < 1e6)) throw new FormatError('the WAV holds values that are not audio (not a number, or infinite)');
       channels[c][i] = value;
     }
   }

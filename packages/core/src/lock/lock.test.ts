@@ -100,7 +100,7 @@ describe('lock', () => {
     const tone = lowBand(sine(50, 1), RATE);
     expect(measureLock(silence, tone, 0, 3000, 0.02)).toEqual({ reason: 'no kick sounds here' });
     expect(measureLock(tone, silence, 0, 3000, 0.02)).toEqual({ reason: 'no bass sounds here' });
-    expect(measureLock(tone, tone, 1000, 1010, 0.02)).toEqual({ reason: 'kick and bass meet for less than one period' });
+    expect(measureLock(tone, tone, 1000, 1010, 0.02)).toEqual({ reason: 'kick and bass overlap for less than one cycle' });
   });
 
   it('hears nothing above its frequency', () => {

@@ -86,7 +86,7 @@ export function measureSums(kick: LowBand, bass: LowBand, periodS: number, insid
   if (lowPeak(kick) < SILENCE) return { reason: 'no kick sounds here' };
   if (lowPeak(bass) < SILENCE) return { reason: 'no bass sounds here' };
   const { count, energies } = sumsOf(kick, bass, inside);
-  if (count < periodS * kick.rateHz) return { reason: 'kick and bass meet for less than one period' };
+  if (count < periodS * kick.rateHz) return { reason: 'kick and bass overlap for less than one cycle' };
   const size = Math.hypot(energies.re, energies.im);
   return {
     sumGainDb: sumGainDb(energies.kick, energies.bass, energies.re), bestSumGainDb: sumGainDb(energies.kick, energies.bass, size),

@@ -72,7 +72,7 @@ describe('loudness', () => {
   });
 
   it('gives no figure where there is none, with the reason', () => {
-    expect(measureLoudness(stereo(new Float32Array(RATE))).integrated).toEqual({ value: null, reason: 'nothing stands above −70 LUFS' });
+    expect(measureLoudness(stereo(new Float32Array(RATE))).integrated).toEqual({ value: null, reason: 'nothing is louder than −70 LUFS' });
     expect(measureLoudness(stereo(tone(-20, 0.3))).integrated).toEqual({ value: null, reason: 'shorter than 0.4 s' });
     expect(measureLoudness(stereo(tone(-20, 2))).range.value).toBeNull();
   });

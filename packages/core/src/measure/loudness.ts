@@ -94,7 +94,7 @@ export function measureLoudness({ channels, sampleRateHz, loop = false }: Audio)
   const momentary = windows(sums, frames, sampleRateHz, 0.4, loop);
   const shortTerm = windows(sums, frames, sampleRateHz, 3, loop);
   const gated = gatedMean(momentary, -10);
-  const silent = unknown('nothing stands above −70 LUFS');
+  const silent = unknown('nothing is louder than −70 LUFS');
   const short = (lengthS: number) => unknown(`shorter than ${lengthS} s`);
   const greatest = (blocks: readonly number[], lengthS: number): Figure => {
     if (blocks.length === 0) return short(lengthS);

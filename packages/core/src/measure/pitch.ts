@@ -6,7 +6,7 @@ const THRESHOLD = 0.15;
 /**
  * Fundamental of a steady part in hertz by YIN (de Cheveigné and Kawahara, 2002): the first dip of the cumulative mean
  * normalised difference under 0.15, made finer by a parabola, over the whole signal. The difference function comes from
- * transforms. With `deepest` the deepest dip of the range is taken, not the first, for a range so narrow that only one period lies in it. Null when the part is shorter than four periods of what is found, or nothing repeats.
+ * transforms. With `deepest` the deepest dip of the range is taken, not the first, for a range so narrow that only one period lies in it. Null when the part is shorter than four cycles of what is found, or nothing repeats.
  */
 export function fundamental(signal: ArrayLike<number>, sampleRateHz: number, range: { minHz?: number; maxHz?: number; deepest?: boolean } = {}): Figure {
   const { minHz = 22, maxHz = 1500, deepest = false } = range;
@@ -57,7 +57,7 @@ export function fundamental(signal: ArrayLike<number>, sampleRateHz: number, ran
     const after = difference[lag + 1];
     const curve = before - 2 * here + after;
     const period = lag + (curve > 0 ? (0.5 * (before - after)) / curve : 0);
-    return x.length >= 4 * period ? known(rate / period) : unknown('shorter than four periods');
+    return x.length >= 4 * period ? known(rate / period) : unknown('shorter than four cycles');
   }
   return unknown('nothing repeats: there is no pitch');
 }

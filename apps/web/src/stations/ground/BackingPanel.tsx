@@ -38,12 +38,12 @@ function RenderAnew({ part }: { readonly part: BackingPart }) {
   const { done, start, cancel } = useRenderSound();
   const again = async () => {
     const asset = await start(part.sound, useDocumentStore.getState().document!.ground);
-    if (asset === part.asset) tell(`${part.name} is as it was: neither its sound nor the tempo has changed.`);
+    if (asset === part.asset) tell(`${part.name} is up to date: neither its sound nor the tempo has changed.`);
     else if (asset !== null) edit(`${part.name} · rendered anew`, (draft) => { for (const each of draft.backing) if (each.id === part.id) each.asset = asset; });
   };
   return done === null
-    ? <IconButton size="small" aria-label={`Render ${part.name} anew`} title="Render its sound anew, as it now is and at this tempo" onClick={() => { void again(); }}><RefreshCw size={15} /></IconButton>
-    : <Button size="small" sx={{ minWidth: 0, p: '0 4px' }} aria-label={`Leave off rendering ${part.name}`} onClick={cancel}>{Math.round(100 * done)} %</Button>;
+    ? <IconButton size="small" aria-label={`Render ${part.name} again`} title="Render its sound again, as it is now and at this tempo" onClick={() => { void again(); }}><RefreshCw size={15} /></IconButton>
+    : <Button size="small" sx={{ minWidth: 0, p: '0 4px' }} aria-label={`Stop rendering ${part.name}`} onClick={cancel}>{Math.round(100 * done)} %</Button>;
 }
 
 function Part({ index }: { readonly index: number }) {
@@ -67,7 +67,7 @@ function Part({ index }: { readonly index: number }) {
         <Box sx={{ width: 52 }}>Starts at</Box>
         <ListChoice label={`${part.name} starts at`} value={String(part.startTick - (part.startTick % TICKS_PER_BEAT))} options={beats} onChange={(tick) => { change('start', (draft) => { draft.startTick = Number(tick); }); }} />
         <Box sx={{ flex: 1 }} />
-        <Box sx={{ color: off ? sea.watch : undefined }} title={off ? `The sound has ${tempoBpm} bpm` : undefined}>{off ? '◐ ' : ''}{tempo ? `${tempo.bars} ${tempo.bars === 1 ? 'bar' : 'bars'} at ${tempo.bpm.toFixed(1)} bpm` : ''}</Box>
+        <Box sx={{ color: off ? sea.watch : undefined }} title={off ? `This sound is at ${tempoBpm} bpm` : undefined}>{off ? '◐ ' : ''}{tempo ? `${tempo.bars} ${tempo.bars === 1 ? 'bar' : 'bars'} at ${tempo.bpm.toFixed(1)} bpm` : ''}</Box>
       </Box>
       <ParameterRow path={['backing', index, 'gainDb']} of={part.name} label="Gain" labelWidth={52} linkRoom={false} disabled={!part.on} />
     </Box>
@@ -98,17 +98,17 @@ export function BackingPanel() {
   };
   return (
     <>
-      {count === 0 && <Box sx={{ fontSize: 13, color: sea.ink2, mb: '6px' }}>No backing part yet. A WAV of drums or chords, or another sound, is heard with the sound, drawn on the depth chart, and what it masks of the bass is measured.</Box>}
+      {count === 0 && <Box sx={{ fontSize: 13, color: sea.ink2, mb: '6px' }}>No backing parts yet. Add a WAV of drums or chords, or another sound: you hear it with this one, see it on the depth chart, and read how much of the bass it masks.</Box>}
       <Box sx={{ maxHeight: 190, overflow: 'auto' }}>{Array.from({ length: count }, (_, index) => <Part key={index} index={index} />)}</Box>
       {measured && <Box sx={{ fontSize: 13, color: sea.ink2, mb: '5px' }}>{measured.loudness.value === null ? 'They are silent.' : `Together ${plain(measured.loudness.value)} LUFS; they mask ${measured.masked === null ? 'nothing: the bass is silent' : `${Math.round(100 * measured.masked)} % of the bass’s energy`}.`}</Box>}
       <Box sx={{ display: 'flex', gap: '6px' }}>
         <Button size="small" variant="outlined" disabled={busy || count >= MOST_BACKING} onClick={() => picker.current?.click()}>{busy ? 'reading…' : 'Add a WAV'}</Button>
         <Button size="small" variant="outlined" disabled={count >= MOST_BACKING} onClick={() => { setAdding(true); }}>Add a sound…</Button>
-        <Button size="small" variant="outlined" disabled={count >= MOST_BACKING} onClick={() => { setFetching(true); }}>Fetch…</Button>
+        <Button size="small" variant="outlined" disabled={count >= MOST_BACKING} onClick={() => { setFetching(true); }}>Load…</Button>
         <input ref={picker} type="file" hidden accept=".wav,audio/wav" aria-label="Backing WAV" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = ''; }} />
       </Box>
       {adding && <AddSoundDialog under={{ tempoBpm, bars }} onClose={() => { setAdding(false); }} onAdd={({ id, name }, asset) => { setAdding(false); add({ ...cleanBacking('part', asset, name || 'Unnamed'), sound: id }); }} />}
-      {fetching && <KeptPartsDialog kind="backing" title="Kept backing parts" empty="No backing part is kept yet. Keep one by the box beside its name." onClose={() => { setFetching(false); }} onChoose={(id) => { setFetching(false); fetchPartAs<BackingPart>(id, findBackingProblems).then(add, tellError); }} />}
+      {fetching && <KeptPartsDialog kind="backing" title="Kept backing parts" empty="No backing parts kept yet. Press the box beside a part’s name to keep it." onClose={() => { setFetching(false); }} onChoose={(id) => { setFetching(false); fetchPartAs<BackingPart>(id, findBackingProblems).then(add, tellError); }} />}
     </>
   );
 }

@@ -21,7 +21,7 @@ export function KickFiguresPanel() {
     if (tuned) edit('tail on the root', (draft) => { draft.kick = tuned; });
   };
   return (
-    <Panel title="What the kick is" label="Kick figures" aside={offRoot !== null && <Button size="small" variant="outlined" onClick={() => { tune(offRoot); }}>Tail on the root</Button>}>
+    <Panel title="Kick figures" aside={offRoot !== null && <Button size="small" variant="outlined" onClick={() => { tune(offRoot); }}>Tune to the root</Button>}>
       {!found ? <Box sx={{ color: sea.ink2, fontSize: 13 }}>Measuring the kick.</Box> : (
         <>
           <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, auto)', gap: 1 }}>
@@ -33,8 +33,8 @@ export function KickFiguresPanel() {
           <Box sx={{ fontSize: 13, color: sea.ink2, mt: '4px' }}>{
             !kick.on ? 'The kick is switched off.'
               : found.lengthS === null ? 'The kick is silent: there is nothing to lock to.'
-                : !tail ? 'The kick has no tail with a pitch: it is too short, or nothing of it lies below 400 Hz.'
-                  : tail.steady ? 'The tail stands still: a bass can lock to it.' : 'The tail is still falling: there is no steady pitch to lock to.'
+                : !tail ? 'The kick has no pitched tail: it is too short, or has nothing below 400 Hz.'
+                  : tail.steady ? 'The tail holds its pitch: a bass can lock to it.' : 'The tail is still falling: there is no steady pitch to lock to.'
           }</Box>
         </>
       )}

@@ -84,7 +84,7 @@ export function WaveTrim() {
     );
   };
   return (
-    <Box component="svg" ref={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none" role="group" aria-label={held ? `The recording, ${Math.round(lengthMs)} ms; what is kept lies between two handles${tailMs === null ? '' : `; its tail begins at ${Math.round(tailMs)} ms`}` : 'Reading the recording'} sx={{ display: 'block', width: '100%', height: HEIGHT, bgcolor: sea.tint1 }}>
+    <Box component="svg" ref={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none" role="group" aria-label={held ? `The recording, ${Math.round(lengthMs)} ms; the part between the two handles is kept${tailMs === null ? '' : `; its tail begins at ${Math.round(tailMs)} ms`}` : 'Reading the recording'} sx={{ display: 'block', width: '100%', height: HEIGHT, bgcolor: sea.tint1 }}>
       {tailMs !== null && <line x1={place(tailMs)} x2={place(tailMs)} y1={0} y2={HEIGHT} stroke={sea.note} strokeDasharray="4 3" vectorEffect="non-scaling-stroke"><title>the tail begins</title></line>}
       <path d={path} stroke={sea.kick} strokeWidth={1} fill="none" vectorEffect="non-scaling-stroke" />
       <rect x={0} y={0} width={place(wav.startMs)} height={HEIGHT} fill={sea.sheet} fillOpacity={0.75} />

@@ -28,7 +28,7 @@ export const ActsPanel = memo(function ActsPanel({ index }: { readonly index: nu
   const lost = (way: string, target: number) => NEEDS_CYCLE.includes(way) && !CYCLES.includes(kinds.split(',')[target] as ToneKind);
   const alternates = three.way === 'alternate';
   return (
-    <Panel title="Tones on each other" label="Tones on each other" aside={on.slice(1) === '00' ? 'once tone 2 or 3 is on' : undefined}>
+    <Panel title="Tones on each other" label="Tones on each other" aside={on.slice(1) === '00' ? 'needs tone 2 or 3' : undefined}>
       {on[1] === '1' && (
         <>
           <Box sx={{ '& .MuiToggleButton-root': { px: '5px' } }}><Choice label="Tone 2 on tone 1" options={WAYS} value={two.way} onChange={(way) => { change('tone 2 on 1', (draft) => { draft.two.way = way; }); }} /></Box>

@@ -46,15 +46,15 @@ export const FilterPanel = memo(function FilterPanel({ index }: { readonly index
         <Choice label="Slope" options={[6, 12, 18, 24].map((slope) => ({ value: String(slope) as Filter['slope'], label: String(slope) }))} value={filter.slope} disabled={!WITH_SLOPE.includes(filter.mode)} onChange={(slope) => { change('slope', (draft) => { draft.slope = slope; }); }} />
         <Choice label="Form" options={[{ value: 'state', label: 'smooth' }, { value: 'ladder', label: 'ladder' }]} value={filter.form} disabled={!WITH_LADDER.includes(filter.mode)} onChange={(form) => { change('form', (draft) => { draft.form = form; }); }} />
       </Row>
-      <Row label="Tones go">
-        <Choice label="Way through the filters" options={['series', 'parallel', 'by tone']} value={route} onChange={(route) => { edit(`${name} · way through the filters`, (draft) => { draft.layers[index].route = route; }); }} />
+      <Row label="Routing">
+        <Choice label="Filter routing" options={['series', 'parallel', 'by tone']} value={route} onChange={(route) => { edit(`${name} · way through the filters`, (draft) => { draft.layers[index].route = route; }); }} />
         <Box sx={{ ml: 'auto', fontSize: 12.5, color: sea.ink2, whiteSpace: 'nowrap' }}>cutoff on {frequencyAsNote(filter.cutoffHz, a4Hz)}</Box>
       </Row>
       {route === 'by tone' && (
         <Row label="to filter">
           {ways.map((way, t) => way !== '' && (
             <ListChoice
-              key={t} label={`Tone ${t + 1} goes to filter`} value={way as Tone['to']} options={[{ value: '1', label: `${t + 1} → 1` }, { value: '2', label: `${t + 1} → 2` }, { value: 'both', label: `${t + 1} → both` }, { value: 'past', label: `${t + 1} past` }]}
+              key={t} label={`Tone ${t + 1} goes to filter`} value={way as Tone['to']} options={[{ value: '1', label: `${t + 1} → 1` }, { value: '2', label: `${t + 1} → 2` }, { value: 'both', label: `${t + 1} → both` }, { value: 'past', label: `${t + 1} dry` }]}
               onChange={(to) => { edit(`${name} tone ${t + 1} · way`, (draft) => { draft.layers[index].tones[t].to = to; }); }}
             />
           ))}

@@ -42,7 +42,7 @@ export const LayerBar = memo(function LayerBar({ index }: { readonly index: numb
         <MenuItem disabled={count >= MOST_LAYERS} onClick={act(() => { const { layer, links } = copy(); paste({ layer: { ...layer, name: `${name} copy`.slice(0, 40) }, links }); })}>Duplicate</MenuItem>
         <Divider />
         <MenuItem onClick={act(() => keepLayer(now(), index))}>Keep in the library</MenuItem>
-        <MenuItem onClick={() => { setMenu(null); setFetching(true); }}>Fetch from the library…</MenuItem>
+        <MenuItem onClick={() => { setMenu(null); setFetching(true); }}>Load from the library…</MenuItem>
         <MenuItem onClick={act(() => { cleanAgain(now(), index); })}>Start clean</MenuItem>
         <Divider />
         <MenuItem disabled={count === 1} onClick={act(() => {
@@ -51,7 +51,7 @@ export const LayerBar = memo(function LayerBar({ index }: { readonly index: numb
           useView.setState({ layerId: layers[Math.min(index, layers.length - 1)].id });
         })}>Remove</MenuItem>
       </Menu>
-      {fetching && <KeptPartsDialog kind="layer" title="Kept layers" empty="No layer is kept yet. Keep one by “Keep in the library” beside a layer’s name." onClose={() => { setFetching(false); }} onChoose={(part) => { setFetching(false); fetchKept(part).then((layer) => { if (count < MOST_LAYERS) paste({ layer, links: [] }); }).catch(tellError); }} />}
+      {fetching && <KeptPartsDialog kind="layer" title="Kept layers" empty="No layers kept yet. Choose “Keep in the library” in a layer’s menu." onClose={() => { setFetching(false); }} onChoose={(part) => { setFetching(false); fetchKept(part).then((layer) => { if (count < MOST_LAYERS) paste({ layer, links: [] }); }).catch(tellError); }} />}
     </Box>
   );
 });

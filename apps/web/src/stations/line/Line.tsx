@@ -44,7 +44,7 @@ export function Line() {
         draft.ground.bars = Math.max(draft.ground.bars, found.bars);
       });
       setChosen(new Set());
-      tell(`Took ${found.notes.length} notes from ${file.name}${found.dropped > 0 ? `; ${found.dropped} past bar 8 were left out` : ''}. Undo brings the old line back.`);
+      tell(`Imported ${found.notes.length} notes from ${file.name}${found.dropped > 0 ? `; ${found.dropped} past bar 8 were left out` : ''}. Undo brings the old line back.`);
     } catch (error) {
       tellError(new Error(`${file.name}: ${error instanceof Error ? error.message : String(error)}`));
     }

@@ -38,7 +38,7 @@ export function PadStrip() {
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 12.5, color: sea.ink2, mt: '5px' }}>
         <Button variant="outlined" onClick={() => { void listenToControllers().then(setControllers); }}>Listen to MIDI</Button>
-        {controllers === null ? 'Pads and the keys on them play the scale; Shift accents.' : controllers.length === 0 ? 'No controller is connected yet; one that is plugged in is heard at once.' : `Listening to ${controllers.join(', ')}.`}
+        {controllers === null ? 'The pads, and the keys written on them, play the scale; hold Shift for an accent.' : controllers.length === 0 ? 'No controller connected yet. Plug one in and play.' : `Listening to ${controllers.join(', ')}.`}
       </Box>
     </Box>
   );

@@ -19,8 +19,8 @@ function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; 
           <Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 21, lineHeight: 1.1 }}>{after.worstSumGainDb === null ? (after.oneWave > 0 ? 'one wave' : 'apart') : signed(proposal.gainDb)}</Box>
           {after.worstSumGainDb !== null && <Box component="span" sx={{ fontSize: 12, color: sea.ink2, ml: '3px' }}>dB</Box>}
         </Box>
-        <Button size="small" variant="outlined" aria-pressed={shown} aria-label={`Draw over: ${proposal.title}`} onClick={onShow}>{shown ? 'Drawn' : 'Draw'}</Button>
-        <Button size="small" variant="outlined" aria-label={`Hear it: ${proposal.title}`} onClick={() => { toggleHearing(proposal); }}>{heard ? 'Enough' : 'Hear it'}</Button>
+        <Button size="small" variant="outlined" aria-pressed={shown} aria-label={`Show on the overlay: ${proposal.title}`} onClick={onShow}>{shown ? 'Hide' : 'Show'}</Button>
+        <Button size="small" variant="outlined" aria-label={`Hear it: ${proposal.title}`} onClick={() => { toggleHearing(proposal); }}>{heard ? 'Stop' : 'Hear it'}</Button>
         <Button size="small" variant="contained" aria-label={`Apply: ${proposal.title}`} onClick={() => { applyProposal(proposal); }}>Apply</Button>
       </Box>
       <Box sx={{ fontSize: 14, fontWeight: 500, lineHeight: 1.25 }}>{proposal.title}: {says}.</Box>
@@ -49,7 +49,7 @@ export const AdvicePanel = memo(function AdvicePanel({ drawn, onDraw }: { readon
       <Box component="ul" aria-label="Proposals" sx={{ m: 0, p: 0 }}>
         {fit?.proposals.map((proposal) => <Offer key={proposal.id} proposal={proposal} shown={drawn === proposal.id} onShow={() => { onDraw(drawn === proposal.id ? null : proposal.id); }} />)}
       </Box>
-      {ended && fit.proposals.length === 0 && !fit.against && fit.before.verdict !== 'holds' && <Box sx={{ fontSize: 13, color: sea.ink2 }}>Nothing that was tried makes it better.</Box>}
+      {ended && fit.proposals.length === 0 && !fit.against && fit.before.verdict !== 'holds' && <Box sx={{ fontSize: 13, color: sea.ink2 }}>None of the changes tried makes it better.</Box>}
     </>
   );
 });

@@ -34,12 +34,12 @@ export const DuckPanel = memo(function DuckPanel({ hardHoldMs, clicks }: { reado
         {!duck.hard && <Choice label="Ducking curve" disabled={!duck.on} options={[{ value: 'exponential', label: 'even in dB' }, { value: 'linear', label: 'linear' }]} value={duck.curve} onChange={(curve) => { change('curve', (draft) => { draft.curve = curve; }); }} />}
       </Box>
       {duck.by === 'beats' || duck.hard ? (
-        <Box component="svg" viewBox="0 0 200 50" preserveAspectRatio="none" role="img" aria-label={duck.hard ? `Nothing of the bass below 120 Hz for ${Math.round(hardHoldMs)} ms after a beat` : `The bass goes down by ${duck.amountDb} dB and is back after ${Math.round(duck.attackMs + duck.holdMs + duck.returnMs)} ms`} sx={{ width: '100%', height: 40, bgcolor: sea.tint1, opacity: duck.on ? 1 : 0.5 }}>
+        <Box component="svg" viewBox="0 0 200 50" preserveAspectRatio="none" role="img" aria-label={duck.hard ? `No bass below 120 Hz for ${Math.round(hardHoldMs)} ms after a beat` : `The bass goes down by ${duck.amountDb} dB and is back after ${Math.round(duck.attackMs + duck.holdMs + duck.returnMs)} ms`} sx={{ width: '100%', height: 40, bgcolor: sea.tint1, opacity: duck.on ? 1 : 0.5 }}>
           <path d={`${path}L200 50L0 50Z`} fill={sea.tint2} />
           <path d={path} fill="none" stroke={sea.ink} strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
         </Box>
-      ) : <Box sx={{ fontSize: 12.5, color: sea.ink2, mb: '4px' }}>What stands above the threshold is taken off by the ratio, up to the amount.</Box>}
-      {duck.hard && <Box sx={{ fontSize: 13, color: sea.ink2, mt: '6px' }}>Nothing of the bass below 120 Hz while the kick stands within 20 dB of its peak: {Math.round(hardHoldMs)} ms after a beat. Kick and bass then cannot cancel.</Box>}
+      ) : <Box sx={{ fontSize: 12.5, color: sea.ink2, mb: '4px' }}>Level above the threshold is turned down by the ratio, up to the amount.</Box>}
+      {duck.hard && <Box sx={{ fontSize: 13, color: sea.ink2, mt: '6px' }}>No bass below 120 Hz while the kick is within 20 dB of its peak: {Math.round(hardHoldMs)} ms after a beat. Kick and bass then cannot cancel.</Box>}
       {duck.on && clicks.length > 0 && <Box role="status" sx={{ fontSize: 13, color: sea.watch }}>◐ {clicks.length === 1 ? 'A click is' : `${clicks.length} clicks are`} heard in the bass, the first at {clicks[0].timeS.toFixed(2)} s. A slower fall takes away what the ducking makes.</Box>}
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', columnGap: 2 }}>
         {rows.map((field) => <ParameterRow key={field} path={['duck', field]} of="Duck" labelWidth={76} linkRoom={false} disabled={!duck.on} />)}

@@ -54,13 +54,13 @@ export function Lock() {
     <Box sx={{ display: 'grid', gap: '10px' }} aria-busy={look !== null && roses === null} data-station="lock">
       <Overlay
         present={present} after={after} onStep={met.length < 2 ? null : step}
-        empty={!look ? 'Rendering the loop.' : document.line.notes.length === 0 ? 'The line is empty: draw a note at the Line station.' : !document.kick.on || document.kick.hits.length === 0 ? 'There is no kick: set its beats at the Ground station.' : 'No note of the line meets the kick for a whole period.'}
+        empty={!look ? 'Rendering the loop.' : document.line.notes.length === 0 ? 'The line is empty: draw a note at the Line station.' : !document.kick.on || document.kick.hits.length === 0 ? 'There is no kick: set its beats at the Ground station.' : 'No kick overlaps a note for a whole cycle.'}
       />
       <Columns of="minmax(0, 3fr) minmax(0, 4fr)">
         <Panel title="Phase bearing" aside={free ? 'its phase runs free' : 'drag to turn the bass'}>
           <Rose
             rose={rose} measuredDeg={measured?.bearingDeg ?? null} since={since} bestTurnDeg={best?.turnDeg ?? null}
-            reason={!look ? 'measuring' : !present ? 'no note meets the kick' : !isLock(present.meeting.lock) ? present.meeting.lock.reason : why ?? (rose ? null : 'turning the bass round')}
+            reason={!look ? 'measuring' : !present ? 'no kick lands on a note' : !isLock(present.meeting.lock) ? present.meeting.lock.reason : why ?? (rose ? null : 'rendering the turns')}
             onTurn={(by) => {
               // The hit that is looked at stays while the bass is turned, though another may be the worst by then.
               if (present) choose(present.index, present.place);

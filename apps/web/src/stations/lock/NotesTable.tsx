@@ -52,7 +52,7 @@ export const NotesTable = memo(function NotesTable({ met, chosen, onChoose }: No
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(min(100%, 235px), 1fr))', gap: '12px' }}>
       <Box sx={{ maxHeight: 205, overflow: 'auto' }}>
-        <Box component="table" aria-label="Notes that meet the kick" sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 13, '& th': { textAlign: 'right', fontWeight: 500, color: sea.ink2, fontSize: 12.5, position: 'sticky', top: 0, bgcolor: sea.sheet, zIndex: 1 }, '& td': { textAlign: 'right', borderTop: `1px solid ${sea.hair}`, height: 24 }, '& th:first-of-type, & td:first-of-type': { textAlign: 'left' } }}>
+        <Box component="table" aria-label="Notes under the kick" sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 13, '& th': { textAlign: 'right', fontWeight: 500, color: sea.ink2, fontSize: 12.5, position: 'sticky', top: 0, bgcolor: sea.sheet, zIndex: 1 }, '& td': { textAlign: 'right', borderTop: `1px solid ${sea.hair}`, height: 24 }, '& th:first-of-type, & td:first-of-type': { textAlign: 'left' } }}>
           <thead><tr><th>note</th><th>sum gain</th><th>best</th><th>bearing</th><th>overlap</th></tr></thead>
           <tbody>
             {rows.map(({ note: { note, meetings, lock, overlap, spreadDeg, worst }, index }) => {
@@ -84,8 +84,8 @@ export const NotesTable = memo(function NotesTable({ met, chosen, onChoose }: No
         </Box>
       </Box>
       <Box role="group" aria-label="Start phase of each pitch" sx={{ maxHeight: 205, overflow: 'auto', fontSize: 13 }}>
-        <Box sx={{ color: sea.ink2, fontSize: 12.5, mb: '2px' }}>A start phase for each pitch</Box>
-        {pitches.length === 0 && <Box sx={{ color: sea.ink2 }}>No phase that meets the kick has a start: all of its notes are tied round.</Box>}
+        <Box sx={{ color: sea.ink2, fontSize: 12.5, mb: '2px' }}>Start phase by note</Box>
+        {pitches.length === 0 && <Box sx={{ color: sea.ink2 }}>No note under the kick starts a phase of its own: all are tied in a circle.</Box>}
         {pitches.map((pitch) => {
           const turn = best.get(pitch);
           const worth = turn && Math.abs(turn.turnDeg) >= 1;
@@ -93,11 +93,11 @@ export const NotesTable = memo(function NotesTable({ met, chosen, onChoose }: No
             <Box key={pitch} sx={{ display: 'flex', alignItems: 'center', gap: 1, height: 27 }}>
               <Box sx={{ width: 34, fontWeight: 500 }}>{noteName(pitch)}</Box>
               <ValueField row={parameter('lock.turns.*.turnDeg')} label={`Turn of ${noteName(pitch)}`} value={own(pitch)} a4Hz={a4Hz} width={56} onChange={(value) => { set(pitch, value); }} />
-              <Button size="small" variant="outlined" disabled={!worth} aria-label={`Best for ${noteName(pitch)}`} sx={{ whiteSpace: 'nowrap', flex: 'none', minWidth: 0 }} onClick={() => { if (turn) set(pitch, own(pitch) + turn.turnDeg); }}>{worth ? `${signed(turn.turnDeg, 0)}°: ${signed(turn.worstSumGainDb)} dB` : turn ? 'turned best' : 'no rose'}</Button>
+              <Button size="small" variant="outlined" disabled={!worth} aria-label={`Best for ${noteName(pitch)}`} sx={{ whiteSpace: 'nowrap', flex: 'none', minWidth: 0 }} onClick={() => { if (turn) set(pitch, own(pitch) + turn.turnDeg); }}>{worth ? `${signed(turn.turnDeg, 0)}°: ${signed(turn.worstSumGainDb)} dB` : turn ? 'already best' : 'no rose'}</Button>
             </Box>
           );
         })}
-        {met.some(({ note, meeting }) => meeting.phasePitch !== null && meeting.phasePitch !== note.note.pitch) && <Box sx={{ color: sea.ink2, fontSize: 12.5, mt: '4px' }}>A tied note keeps the phase that it comes with: it is turned with the note before.</Box>}
+        {met.some(({ note, meeting }) => meeting.phasePitch !== null && meeting.phasePitch !== note.note.pitch) && <Box sx={{ color: sea.ink2, fontSize: 12.5, mt: '4px' }}>A tied note keeps the phase it arrives with: it is turned with the note before.</Box>}
       </Box>
     </Box>
   );

@@ -85,7 +85,7 @@ export const Overlay = memo(function Overlay({ present, empty, onStep, after }: 
       aside={<>
         {present && <span>{noteName(present.note.note.pitch)}, hit {hit}{present.note.meetings.length > 1 ? ` (${present.place + 1} of ${present.note.meetings.length})` : ''}{level !== null ? `: bass ${plain(Math.abs(level))} dB ${level < 0 ? 'under' : 'over'} the kick` : ''}{tail ? `; tail ${tail.note} ${signed(tail.cents, 0)} ct` : ''}</span>}
         <Legend entries={[['kick', sea.kick], ['bass', sea.tint6], ['sum', sea.ink2, true], ...(after ? [['after', sea.note] as [string, string]] : []), ...(drawn?.traces.some(({ name }) => name === 'ducking') ? [['ducking', sea.watch] as [string, string]] : [])]} />
-        <Button aria-label="Hit before" disabled={!onStep} onClick={() => onStep?.(-1)} sx={{ p: 0 }}><ChevronLeft size={16} /></Button>
+        <Button aria-label="Previous hit" disabled={!onStep} onClick={() => onStep?.(-1)} sx={{ p: 0 }}><ChevronLeft size={16} /></Button>
         <Button aria-label="Next hit" disabled={!onStep} onClick={() => onStep?.(1)} sx={{ p: 0 }}><ChevronRight size={16} /></Button>
       </>}
     >

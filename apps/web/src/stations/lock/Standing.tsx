@@ -47,7 +47,7 @@ export const Standing = memo(function Standing({ present, measured, rose, best, 
   return (
     <Panel title="Where it stands" aside={<>
       {present && <span>note {noteName(present.note.note.pitch)}{present.note.note.tie ? ', tied' : ''}{present.note.meetings.length > 1 ? `, hit ${present.place + 1} of ${present.note.meetings.length}` : ''}</span>}
-      <Button variant="outlined" disabled={written} onClick={() => { edit('as written', (draft) => { Object.assign(draft.lock, { turnDeg: 0, nudgeMs: 0, invert: false, turns: [] }); }); }}>As written</Button>
+      <Button variant="outlined" disabled={written} onClick={() => { edit('as written', (draft) => { Object.assign(draft.lock, { turnDeg: 0, nudgeMs: 0, invert: false, turns: [] }); }); }}>Reset</Button>
     </>}>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', gap: '2px 8px' }}>
         <Sounding label="sum gain" value={none(gain, signed)} unit="dB" />
@@ -61,7 +61,7 @@ export const Standing = memo(function Standing({ present, measured, rose, best, 
       </Box>
       {held !== null && <Box sx={{ fontSize: 13, color: sea.ink2, mt: '2px' }}>{held}</Box>}
       <Box sx={{ display: 'flex', gap: '6px', mt: '6px', flexWrap: 'wrap' }}>
-        <Button variant="contained" disabled={!turnWorth || free} onClick={() => { turnTo(from.turnDeg + best!.turnDeg); }}>{turnWorth ? `Turn by ${signed(best.turnDeg, 0)}°: ${signed(roseGainDb(rose!, best.turnDeg))} dB` : measured?.bearingDeg == null || !best ? 'Turn' : 'Turned best'}</Button>
+        <Button variant="contained" disabled={!turnWorth || free} onClick={() => { turnTo(from.turnDeg + best!.turnDeg); }}>{turnWorth ? `Turn by ${signed(best.turnDeg, 0)}°: ${signed(roseGainDb(rose!, best.turnDeg))} dB` : measured?.bearingDeg == null || !best ? 'Turn' : 'Already best'}</Button>
         <Button variant="outlined" disabled={common === null || free || !several || Math.abs(common.turnDeg) < LEAST_TURN_DEG} onClick={() => { turnTo(from.turnDeg + common!.turnDeg); }}>Best for the line{common && several ? ` ${signed(common.turnDeg, 0)}°: ${signed(common.worstSumGainDb)} dB` : ''}</Button>
         {ACTIONS.map(({ id, label }) => {
           const found = tried?.find((each) => each.id === id);

@@ -37,7 +37,7 @@ export function LinksPanel({ moverId, traces }: { readonly moverId: string; read
     edit('new link', (draft) => { draft.links.push({ id: freeId(document.links, (n) => `link-${n}`), mover: moverId, target, reachPct: 25, on: true }); });
   };
   return (
-    <Panel title="What it moves" aside={<>the value as it runs over the loop<Button variant="outlined" onClick={(event) => { setAnchor(event.currentTarget); }}>Link…</Button></>}>
+    <Panel title="What it moves" aside={<>the value over the loop<Button variant="outlined" onClick={(event) => { setAnchor(event.currentTarget); }}>Link…</Button></>}>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => { setAnchor(null); }} slotProps={{ paper: { sx: { maxHeight: 360 } } }}>
         {free.map(({ target, label }) => <MenuItem key={target} dense onClick={() => { add(target); }}>{label}</MenuItem>)}
       </Menu>

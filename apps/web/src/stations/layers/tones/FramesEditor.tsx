@@ -86,7 +86,7 @@ export function FramesEditor(props: ToneProps) {
       {frames && frames.length > 0 ? <ContourMap frames={frames} positionPct={source.positionPct} label={`${wav ? wav.fileName : table}: ${frames.length} frames, phase across, position up; at ${Math.round(source.positionPct)} %`} /> : <Box sx={{ height: HEIGHT, bgcolor: sea.tint1, p: 1, fontSize: 13, color: sea.ink2 }}>{wav ? 'Reading the frames…' : ''}</Box>}
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minHeight: 26, fontSize: 12.5, color: sea.ink2 }}>
         Cycle of a WAV to come, in frames:
-        <Box component="input" aria-label="Cycle length in frames" placeholder="found" value={length} onChange={(event: React.ChangeEvent<HTMLInputElement>) => { setLength(event.target.value.replace(/\D/g, '').slice(0, 5)); }} sx={{ width: 60, height: 24, font: 'inherit', fontSize: 13, border: 0, borderBottom: `1px solid ${sea.rule}`, bgcolor: 'transparent', color: sea.ink, textAlign: 'right' }} />
+        <Box component="input" aria-label="Cycle length in frames" placeholder="auto" value={length} onChange={(event: React.ChangeEvent<HTMLInputElement>) => { setLength(event.target.value.replace(/\D/g, '').slice(0, 5)); }} sx={{ width: 60, height: 24, font: 'inherit', fontSize: 13, border: 0, borderBottom: `1px solid ${sea.rule}`, bgcolor: 'transparent', color: sea.ink, textAlign: 'right' }} />
       </Box>
       <ParameterRow path={[...at, 'positionPct']} of={of} />
       <ParameterRow path={[...at, 'formantSt']} of={of} label="Formants" />

@@ -40,7 +40,7 @@ export function HarmonicsEditor(props: ToneProps) {
     <>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', mb: '4px', gap: '4px', flexWrap: 'wrap' }}>
         <Choice
-          label="Drawn state" options={[{ value: 'a', label: 'first' }, { value: 'b', label: source.b ? 'second' : '+ second' }]} value={shown}
+          label="Drawing" options={[{ value: 'a', label: 'first' }, { value: 'b', label: source.b ? 'second' : '+ second' }]} value={shown}
           onChange={(next) => { if (next === 'b' && !source.b) change('second state', (draft) => { draft.b = structuredClone(source.a); }); setState(next); }}
         />
         <Box sx={{ display: 'flex', alignItems: 'center', fontSize: 12.5, color: sea.ink2 }}>
@@ -57,14 +57,14 @@ export function HarmonicsEditor(props: ToneProps) {
       <Box sx={{ display: 'flex', gap: '4px', m: '5px 0', flexWrap: 'wrap' }}>
         {HARMONIC_FILLS.map((fill) => <Button key={fill} variant="outlined" size="small" onClick={() => { change(`fill ${fill}`, (draft) => { const count = Math.max(set.levelsDb.length, 16); Object.assign(setOf(draft), fillHarmonics(fill, count)); }); }}>{fill}</Button>)}
         <Button variant="outlined" size="small" onClick={() => { change('hard stop', (draft) => { draft.stopAfter = chosen + 1; }); }}>stop at {chosen + 1}</Button>
-        {source.b && <ToggleButton value="b" size="small" onClick={() => { change('one state', (draft) => { draft.b = null; }); setState('a'); }}>one state</ToggleButton>}
+        {source.b && <ToggleButton value="b" size="small" onClick={() => { change('one state', (draft) => { draft.b = null; }); setState('a'); }}>only one</ToggleButton>}
       </Box>
       <Choice label="Part of the harmonics" options={[{ value: 'drawing', label: `harmonic ${chosen + 1}` }, { value: 'set', label: 'whole set' }, { value: 'pocket', label: 'pocket' }, { value: 'ring', label: 'stretch and ring' }]} value={part} onChange={setPart} />
       {part === 'drawing' && (
         <>
           <ChosenRow label="Its level" value={set.levelsDb[chosen] ?? FLOOR} path={[...at, shown, 'levelsDb', chosen]} present={chosen < set.levelsDb.length} onMake={() => { change('harmonic', (draft) => { reach(setOf(draft), chosen); }); }} of={of} />
           <ChosenRow label="Its phase" value={set.phasesDeg[chosen] ?? 0} path={[...at, shown, 'phasesDeg', chosen]} present={chosen < set.phasesDeg.length} onMake={() => { change('phase', (draft) => { const target = setOf(draft); while (target.phasesDeg.length <= chosen) target.phasesDeg.push(0); }); }} of={of} />
-          {source.b && <ParameterRow path={[...at, 'positionPct']} of={of} label="Between" />}
+          {source.b && <ParameterRow path={[...at, 'positionPct']} of={of} label="Morph" />}
         </>
       )}
       {part === 'set' && (['stopAfter', 'tiltDb', 'evenDb'] as const).map((field) => <ParameterRow key={field} path={[...at, field]} of={of} />)}

@@ -32,7 +32,7 @@ export const ToneCopies = memo(function ToneCopies({ index, tone: t }: ToneProps
       <ParameterRow path={[...at, 'spreadPct']} of={of} disabled={!copied || copies === 1 || acting} />
       <ParameterRow path={[...at, 'driftCents']} of={of} />
       <ParameterRow path={[...at, 'driftHz']} of={of} disabled={!drifts} />
-      <Row label="Law" disabled={!copied}><Choice label="Law of the detune" options={LAWS} value={law} onChange={(next) => { change('detune law', (draft) => { draft.detuneLaw = next; }); }} /></Row>
+      <Row label="Spacing" disabled={!copied}><Choice label="Spacing of the copies" options={LAWS} value={law} onChange={(next) => { change('detune law', (draft) => { draft.detuneLaw = next; }); }} /></Row>
       <Row label="Phases" disabled={!copied}>
         <Choice
           label="Phases of the copies" options={['scattered', 'together', 'own']} value={phases}

@@ -25,13 +25,13 @@ export function VowelEditor(props: ToneProps) {
   return (
     <>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', mb: '4px' }}>
-        <Choice label="Whose voice" options={SPEAKERS} value={source.speaker} onChange={(speaker) => { change('voice', (draft) => { draft.speaker = speaker; }); }} />
+        <Choice label="Voice type" options={SPEAKERS} value={source.speaker} onChange={(speaker) => { change('voice', (draft) => { draft.speaker = speaker; }); }} />
         <Box sx={{ display: 'flex', alignItems: 'center' }}>
           <IconButton size="small" aria-label="Fewer vowels" disabled={source.way.length <= 2} onClick={() => { change('fewer vowels', (draft) => { draft.way.pop(); }); }}><Minus size={14} /></IconButton>
           <IconButton size="small" aria-label="More vowels" disabled={source.way.length >= 8} onClick={() => { change('more vowels', (draft) => { draft.way.push(VOWELS[(VOWELS.indexOf(draft.way[draft.way.length - 1]) + 3) % VOWELS.length]); }); }}><Plus size={14} /></IconButton>
         </Box>
       </Box>
-      <Box component="svg" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} width="100%" role="img" aria-label={`Way through the vowels ${source.way.join(', ')}; at ${Math.round(source.positionPct)} %`} sx={{ bgcolor: sea.tint1, display: 'block' }}>
+      <Box component="svg" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} width="100%" role="img" aria-label={`The vowels in order: ${source.way.join(', ')}; at ${Math.round(source.positionPct)} %`} sx={{ bgcolor: sea.tint1, display: 'block' }}>
         {VOWELS.map((vowel) => { const [px, py] = point(vowel); return <text key={vowel} x={px} y={py + 4} fontSize={14} textAnchor="middle" fill={source.way.includes(vowel) ? sea.ink : sea.ink2} fontFamily={NUMERALS} fontStyle="italic">{vowel}</text>; })}
         <path d={way.map(([px, py], i) => `${i === 0 ? 'M' : 'L'}${px} ${py}`).join('')} fill="none" stroke={sea.tint5} strokeWidth={1.4} strokeDasharray="4 3" />
         <circle cx={here[0]} cy={here[1]} r={6} fill={sea.sheet} stroke={sea.note} strokeWidth={2} />

@@ -9,12 +9,12 @@ const MOST_CYCLE = 16384;
 /** Length of a cycle in a recording, in frames: as given, else found by its pitch; a file that holds whole cycles of 2048 is taken so. */
 export function cycleLength(channel: Float32Array, sampleRateHz: number, given: number | null): number {
   if (given !== null) {
-    if (given < 16 || given > MOST_CYCLE || given > channel.length) throw new FormatError(`a cycle of ${given} frames cannot be cut: 16 to ${Math.min(MOST_CYCLE, channel.length)} is wanted`);
+    if (given < 16 || given > MOST_CYCLE || given > channel.length) throw new FormatError(`a cycle of ${given} frames cannot be cut from it; give 16 to ${Math.min(MOST_CYCLE, channel.length)}`);
     return given;
   }
   if (channel.length % CYCLE === 0) return CYCLE;
   const pitch = fundamental(channel.subarray(0, 8 * sampleRateHz), sampleRateHz);
-  if (pitch.value === null) throw new FormatError('no pitch is found in the WAV to cut it by: type the length of a cycle in frames');
+  if (pitch.value === null) throw new FormatError('no pitch was found in the WAV: type the length of one cycle in frames');
   return Math.round(sampleRateHz / pitch.value);
 }
 
