@@ -43,10 +43,10 @@ test('layers are ordered by the mouse, in one undo step', async ({ abyssal, page
   await expect(tabs).toHaveText(['Body', 'Sub']);
   const from = (await tabs.nth(0).boundingBox())!;
   const to = (await tabs.nth(1).boundingBox())!;
-  await page.mouse.move(from.x + from.width / 2, from.y + 15);
+  await page.mouse.move(from.x + 20, from.y + from.height / 2);
   await page.mouse.down();
-  await page.mouse.move(from.x + from.width / 2 + 12, from.y + 15, { steps: 3 });
-  await page.mouse.move(to.x + to.width - 6, to.y + 15, { steps: 8 });
+  await page.mouse.move(from.x + 20, from.y + from.height / 2 + 10, { steps: 3 });
+  await page.mouse.move(to.x + 20, to.y + to.height - 4, { steps: 8 });
   await page.mouse.up();
   await expect(tabs).toHaveText(['Sub', 'Body']);
   await page.keyboard.press('Control+z');

@@ -89,7 +89,7 @@ test('layers are ordered by keys, copied, kept, fetched back and compared, and u
   const id = await abyssal.openCopyOf('Trench Growl', 'Comfort');
   const tabs = page.getByRole('tab');
   await expect(tabs).toHaveText(['Body', 'Sub']);
-  await page.getByRole('tab', { name: 'Body' }).press('Alt+ArrowRight');
+  await page.getByRole('tab', { name: 'Body' }).press('Alt+ArrowDown');
   await expect(tabs).toHaveText(['Sub', 'Body']);
   await page.keyboard.press('Control+z');
   await expect(tabs).toHaveText(['Body', 'Sub']);

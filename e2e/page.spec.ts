@@ -10,7 +10,7 @@ async function* statesOf(abyssal: Abyssal, station: string): AsyncGenerator<stri
   const { page } = abyssal;
   yield 'as it opens';
   if (station !== 'Layers') return;
-  const tabs = page.getByRole('tablist', { name: 'Layers' }).getByRole('tab');
+  const tabs = page.getByRole('region', { name: 'Layers', exact: true }).getByRole('tab');
   for (let tab = 0; tab < await tabs.count(); tab++) {
     await tabs.nth(tab).click();
     yield `layer ${tab + 1}`;

@@ -18,7 +18,7 @@ interface ParameterRowProps {
   /** What undo calls it; the label where it is not given. */
   readonly of?: string;
   readonly disabled?: boolean;
-  /** Whether room is kept for the word that opens links, so that rows line up. */
+  /** Whether room is kept for the word that opens links where there are none, so that rows line up. */
   readonly linkRoom?: boolean;
 }
 
@@ -71,13 +71,13 @@ export const ParameterRow = memo(function ParameterRow({ path, label, labelWidth
   return (
     <Tooltip title={row.help} placement="top-start" describeChild disableInteractive>
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, height: 26, opacity: disabled ? 0.45 : 1, pointerEvents: disabled ? 'none' : undefined }}>
-      <Box component="span" sx={{ flex: `0 1 ${labelWidth}px`, minWidth: 48, color: sea.ink2, fontSize: 13.5, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{text}</Box>
+      <Box component="span" sx={{ flex: `0 1 ${labelWidth}px`, minWidth: Math.min(48, labelWidth), color: sea.ink2, fontSize: 13.5, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{text}</Box>
       <Track
         label={of ? `${of} ${text}` : text} position={position} origin={origin} carried={range} valueText={formatValue(row, value)}
         onMove={(next) => { set(round(fromPosition(row, next))); }} onStep={step} onReset={() => { set(row.default); }}
       />
       <ValueField row={row} label={of ? `${of} ${text}` : text} value={value} a4Hz={a4Hz} onChange={set} />
-      {linkRoom && <Box sx={{ width: 42, flex: 'none' }}>
+      {(linkRoom || links.length > 0) && <Box sx={{ width: 42, flex: 'none' }}>
         {links.length > 0 && <Link component="button" onClick={openLinks} sx={{ fontSize: 12.5, fontFamily: 'inherit', verticalAlign: 'baseline', minHeight: 24, minWidth: 24, whiteSpace: 'nowrap', color: sea.tint5, textDecorationColor: sea.tint4 }}>{links.length} {links.length === 1 ? 'link' : 'links'}</Link>}
       </Box>}
     </Box>

@@ -2,7 +2,6 @@ import fc from 'fast-check';
 import { bilgeDrone, ebbDrift, keelPluck, slackWater, sluiceTalker, trenchGrowl } from '../demo/index.js';
 import type { SoundDocument } from '../document/index.js';
 import { anyAssets, anySound } from '../testing/any-sound.js';
-import { db } from '../testing/signals.js';
 import { renderLoop, type LoopRender } from './render-loop.js';
 import type { Stems } from './mix.js';
 

@@ -1,21 +1,18 @@
-import { Box, Divider, IconButton, Menu, MenuItem, ToggleButton } from '@mui/material';
+import { Divider, IconButton, Menu, MenuItem, ToggleButton } from '@mui/material';
 import { MoreHorizontal } from 'lucide-react';
 import { memo, useState } from 'react';
 import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
 import { edit, useDocumentStore, useSound } from '../../state/document-store';
-import { toggleSolo } from '../../state/solo';
 import { tell, tellError, useView, type CopiedLayer } from '../../state/view-store';
 import { addCopy, linksOf, MOST_LAYERS, removeLayer } from './layer-edits';
 import { cleanAgain, fetchKept, keepLayer, swapWithKept } from './kept-layers';
 
-/** What is done with a layer as a whole: muted, soloed, copied, kept and fetched back. */
-export const LayerBar = memo(function LayerBar({ index }: { readonly index: number }) {
+/** What is done with a layer as a whole: copied, kept, compared with what was kept, loaded, removed. */
+export const LayerMenu = memo(function LayerMenu({ index }: { readonly index: number }) {
   const id = useSound(({ layers }) => layers[index].id);
   const name = useSound(({ layers }) => layers[index].name);
-  const on = useSound(({ layers }) => layers[index].on);
   const kept = useSound(({ layers }) => layers[index].kept);
   const count = useSound(({ layers }) => layers.length);
-  const solo = useView((state) => state.solo);
   const clipboard = useView((state) => state.copied);
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [fetching, setFetching] = useState(false);
@@ -31,9 +28,7 @@ export const LayerBar = memo(function LayerBar({ index }: { readonly index: numb
     useView.setState({ layerId: added, tone: 0 });
   };
   return (
-    <Box sx={{ display: 'flex', gap: '4px', alignItems: 'center' }}>
-      <ToggleButton value="mute" size="small" selected={!on} aria-label={`Mute ${name}`} onChange={() => { edit(`${on ? 'mute' : 'unmute'} ${name}`, (draft) => { draft.layers[index].on = !on; }); }}>mute</ToggleButton>
-      <ToggleButton value="solo" size="small" selected={solo.includes(id)} aria-label={`Solo ${name}`} onChange={() => { useView.setState({ solo: toggleSolo(solo, id) }); }}>solo</ToggleButton>
+    <>
       {kept !== '' && <ToggleButton value="kept" size="small" aria-label={`Compare ${name} with what was kept`} onClick={act(() => swapWithKept(now(), index))}>⇄ kept</ToggleButton>}
       <IconButton size="small" aria-label={`More for ${name}`} aria-haspopup="menu" onClick={(event) => { setMenu(event.currentTarget); }}><MoreHorizontal size={16} /></IconButton>
       <Menu anchorEl={menu} open={menu !== null} onClose={() => { setMenu(null); }}>
@@ -52,6 +47,6 @@ export const LayerBar = memo(function LayerBar({ index }: { readonly index: numb
         })}>Remove</MenuItem>
       </Menu>
       {fetching && <KeptPartsDialog kind="layer" title="Kept layers" empty="No layers kept yet. Choose “Keep in the library” in a layer’s menu." onClose={() => { setFetching(false); }} onChoose={(part) => { setFetching(false); fetchKept(part).then((layer) => { if (count < MOST_LAYERS) paste({ layer, links: [] }); }).catch(tellError); }} />}
-    </Box>
+    </>
   );
 });
