@@ -51,7 +51,7 @@ test('a sheet says what the station is for and which keys work there; help lines
   await page.keyboard.press('?');
   const sheet = page.getByRole('dialog', { name: 'Layers' });
   await expect(sheet).toContainText('What the sound is made of');
-  await expect(sheet).toContainText('play from here');
+  await expect(sheet).toContainText('play from the chosen note');
   await page.keyboard.press('Escape');
   await expect(sheet).toBeHidden();
   await page.getByRole('textbox', { name: 'Body Cutoff, value', exact: true }).focus();

@@ -25,6 +25,7 @@ test.describe('parameters', () => {
     await abyssal.panel('Voice');
     const slider = abyssal.slider('Body Velocity to level');
     const text = () => slider.getAttribute('aria-valuetext');
+    await slider.scrollIntoViewIfNeeded();
     const box = (await slider.boundingBox())!;
     await page.mouse.move(box.x + box.width * 0.2, box.y + 10);
     await page.mouse.down();
@@ -143,7 +144,7 @@ test.describe('the line', () => {
     const path = await file.path();
     await abyssal.openCopyOf('Trench Growl', 'From MIDI', 'line');
     await page.getByLabel('MIDI file').setInputFiles({ name: 'slack.mid', mimeType: 'audio/midi', buffer: (await import('node:fs')).readFileSync(path) });
-    await expect(page.getByText('Took 7 notes from slack.mid')).toBeVisible();
+    await expect(page.getByText('Imported 7 notes from slack.mid')).toBeVisible();
     await expect(page.locator('[data-note]').first()).toHaveAttribute('aria-label', /^D1 at 1\.1/);
     await page.keyboard.press('Control+z');
     await expect(page.locator('[data-note]').first()).toHaveAttribute('aria-label', /^F1 at 1\.1/);

@@ -18,10 +18,10 @@ test('advice is rendered, heard before and after in time, drawn over, applied as
   await best.getByRole('button', { name: /^Show on the overlay/ }).click();
   await expect(page.getByRole('img', { name: /and the sum after the change/ })).toBeVisible();
   await best.getByRole('button', { name: /^Hear it/ }).click();
-  await expect(best).toContainText('Before is heard');
-  await expect(best).toContainText('After is heard', { timeout: 15_000 });
+  await expect(best).toContainText('You hear it before');
+  await expect(best).toContainText('You hear it after', { timeout: 15_000 });
   await best.getByRole('button', { name: /^Hear it/ }).click();
-  await expect(best).not.toContainText('is heard');
+  await expect(best).not.toContainText('You hear it');
 
   await best.getByRole('button', { name: /^Apply/ }).click();
   await abyssal.measured();
@@ -125,7 +125,7 @@ test('a kick from a WAV is trimmed at zero crossings, tuned, kept and fetched in
 test('a backing part is heard, measured and followed by the ducking; removed it leaves nothing behind', async ({ abyssal, page }) => {
   const id = await abyssal.openCopyOf('Mud Line', 'Backing', 'ground');
   await abyssal.choose('Third panel', 'Backing parts');
-  await expect(page.getByText('No backing part yet')).toBeVisible();
+  await expect(page.getByText('No backing parts yet')).toBeVisible();
   const chords = Float32Array.from({ length: 90000 }, (_, i) => 0.3 * Math.sin((2 * Math.PI * 392 * i) / 48000));
   await page.getByLabel('Backing WAV').setInputFiles(wavFile('haze.wav', chords));
   await expect(page.getByText('1 bar at 128.0 bpm')).toBeVisible();
@@ -217,8 +217,8 @@ test('a kick of another key is dropped into a new sound: the first advice is hea
   await expect(first).toContainText(/Tune the kick down 5\.\d semitones to F1/);
   const promised = Number(/every hit adds (\d+\.\d) dB or more/.exec(await first.innerText())![1]);
   await first.getByRole('button', { name: /^Hear it/ }).click();
-  await expect(first).toContainText('Before is heard');
-  await expect(first).toContainText('After is heard', { timeout: 15_000 });
+  await expect(first).toContainText('You hear it before');
+  await expect(first).toContainText('You hear it after', { timeout: 15_000 });
   await first.getByRole('button', { name: /^Apply/ }).click();
   await abyssal.measured();
   const value = await abyssal.value('kickLock');
@@ -289,14 +289,14 @@ test('another sound of the library is a backing part: rendered at this tempo, an
   await page.getByRole('region', { name: 'Ground' }).getByRole('textbox', { name: 'Tempo, value' }).fill('140');
   await page.keyboard.press('Enter');
   await expect(page.getByText('◐ 2 bars at 128.0 bpm')).toBeVisible();
-  await page.getByRole('button', { name: 'Render Sluice Talker anew' }).click();
+  await page.getByRole('button', { name: 'Render Sluice Talker again' }).click();
   await expect(page.getByText('2 bars at 140.0 bpm')).toBeVisible({ timeout: 20_000 });
   await abyssal.saved();
   const [second] = (await abyssal.kept(id)).backing;
   expect(second.sound).toBe(first.sound);
   expect(second.asset).not.toBe(first.asset);
-  await page.getByRole('button', { name: 'Render Sluice Talker anew' }).click();
-  await expect(page.getByText('Sluice Talker is as it was')).toBeVisible({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Render Sluice Talker again' }).click();
+  await expect(page.getByText('Sluice Talker is up to date')).toBeVisible({ timeout: 20_000 });
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('◐ 2 bars at 128.0 bpm')).toBeVisible();
 

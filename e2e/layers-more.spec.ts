@@ -94,7 +94,7 @@ test('kept layers: an empty library, one that does not answer, and one taken out
   for (const { id } of (await (await page.request.get('/api/parts?kind=layer')).json()) as { id: string }[]) await page.request.delete(`/api/parts/${id}`);
   const dialog = page.getByRole('dialog');
   await more('Load from the library…');
-  await expect(dialog).toContainText('No layer is kept yet');
+  await expect(dialog).toContainText('No layers kept yet');
   await dialog.getByRole('button', { name: 'Close' }).click();
 
   await page.route('**/api/parts?*', (route) => route.abort());
@@ -103,12 +103,12 @@ test('kept layers: an empty library, one that does not answer, and one taken out
   await page.unroute('**/api/parts?*');
   await expect(page.getByText('Body is kept in the library.')).toBeVisible();
   await more('Load from the library…');
-  await dialog.getByRole('button', { name: 'Take Body out of the library' }).click();
-  await expect(dialog).toContainText('No layer is kept yet');
+  await dialog.getByRole('button', { name: 'Remove Body from the library' }).click();
+  await expect(dialog).toContainText('No layers kept yet');
   await dialog.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
   await more('Load from the library…');
-  await expect(dialog.getByRole('button', { name: 'Take Body out of the library' })).toBeVisible();
+  await expect(dialog.getByRole('button', { name: 'Remove Body from the library' })).toBeVisible();
   await dialog.getByRole('button', { name: 'Close' }).click();
 
   await page.route('**/api/parts?*', (route) => route.fulfill({ status: 503, contentType: 'application/problem+json', body: JSON.stringify({ title: 'away', status: 503, detail: 'The database does not answer.' }) }));
@@ -118,7 +118,7 @@ test('kept layers: an empty library, one that does not answer, and one taken out
   await expect(dialog.getByRole('alert')).toContainText('The library does not answer', { timeout: 30_000 });
   await page.unroute('**/api/parts?*');
   await dialog.getByRole('button', { name: 'Try again' }).click();
-  await expect(dialog.getByRole('button', { name: 'Take Body out of the library' })).toBeVisible();
+  await expect(dialog.getByRole('button', { name: 'Remove Body from the library' })).toBeVisible();
 });
 
 for (const [width, height] of [[1280, 800], [1024, 768], [768, 1024]] as const) {

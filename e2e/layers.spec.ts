@@ -95,7 +95,7 @@ test('layers are ordered by keys, copied, kept, fetched back and compared, and u
   await expect(tabs).toHaveText(['Body', 'Sub']);
 
   const more = async (layer: string, item: string) => {
-    await page.getByRole('button', { name: `More for ${layer}` }).click();
+    await page.getByRole('button', { name: `More for ${layer}`, exact: true }).first().click();
     await page.getByRole('menuitem', { name: item }).click();
   };
   await more('Body', 'Keep in the library');

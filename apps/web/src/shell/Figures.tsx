@@ -33,7 +33,7 @@ function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
         <Box sx={{ whiteSpace: 'nowrap' }}><Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 27, lineHeight: 1 }}>{numeral(figure)}</Box> <Box component="span" sx={{ fontSize: 12, color: sea.ink2 }}>{figure.unit}</Box></Box>
       </Box>
       <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{figure.figure.value === null ? figure.figure.reason : figure.detail}{figure.spread !== null && figure.spread > 0.05 ? `; passes differ by ${figure.spread.toFixed(1)}` : ''}</Box>
-      <Box sx={{ fontSize: 13, fontWeight: 500, color: colour }}><span aria-hidden>{mark}</span> {words}{figure.miss !== null ? `, ${figure.miss}` : ''}</Box>
+      <Box sx={{ fontSize: 13, fontWeight: 500, color: colour }}><span aria-hidden>{mark}</span> {words}{figure.margin !== null ? `, ${figure.margin}` : ''}</Box>
     </Box>
   );
 }
@@ -48,9 +48,9 @@ function Advice() {
   return (
     <Box component="section" aria-label="Advice" sx={{ borderTop: `2px solid ${sea.note}`, mt: '6px', pt: '8px' }}>
       <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600, color: sea.note }}>Advice</Typography>
-      <Box sx={{ fontSize: 13.5, lineHeight: 1.35, my: '3px' }}>{best.title}: <Box component="span" sx={{ fontWeight: 500 }}>{best.says}</Box>.{best.takes.lowsDb >= TOLD_DB ? ` It takes ${best.takes.lowsDb.toFixed(1)} dB of the lows.` : ''}</Box>
+      <Box sx={{ fontSize: 13.5, lineHeight: 1.35, my: '3px' }}>{best.title}: <Box component="span" sx={{ fontWeight: 500 }}>{best.says}</Box>.{best.takes.lowsDb >= TOLD_DB ? ` The bass loses ${best.takes.lowsDb.toFixed(1)} dB of its lows.` : ''}</Box>
       <Box sx={{ display: 'flex', gap: '6px' }}>
-        <Button size="small" variant="outlined" onClick={() => { toggleHearing(best); }}>{heard ? `Enough (${hearing.now})` : 'Hear it'}</Button>
+        <Button size="small" variant="outlined" onClick={() => { toggleHearing(best); }}>{heard ? `Stop (${hearing.now})` : 'Hear it'}</Button>
         <Button size="small" variant="contained" onClick={() => { applyProposal(best); }}>Apply</Button>
       </Box>
     </Box>

@@ -1,50 +1,61 @@
 /** 1/Q of a second-order section without a peak. */
 export const FLAT = Math.SQRT2;
-/** 1/Q under which a section is held by its own loudness, so that it stays bounded as it starts to sound by itself. */
-const HELD_BELOW = 0.02;
-/** What 1/Q falls to at full resonance: so far below 0 that the oscillation is there within a few cycles, and what else goes through the filter hardly changes its level. */
-const OSCILLATES_AT = -0.15;
-/** By how much the mean square of the band damps at full resonance: the oscillation then has an amplitude of 0.5. */
+/** The least 1/Q of a section, at which what goes through is 34 dB up at its peak; and by how much it rises again as the filter comes to sound by itself, so that what a note sets ringing dies away beside it. */
+const LEAST_DAMPING = 0.02;
+const DAMPED_BESIDE = 0.08;
+/** Resonance from which what goes through a section is held by its own loudness, so that a loud harmonic at the peak does not burst out. */
+const HELD_FROM = 0.88;
+/** By how much the mean square of the band damps at full resonance. */
 const HELD_BY = 1.2;
-/** Feedback of the ladder to the last of the resonance, and at full; it oscillates at 4. */
+/** Resonance from which a filter sounds by itself, and its amplitude at full. */
+const SOUNDS_FROM = 0.9;
+const SOUNDS_AT = 0.5;
+/** What a band is multiplied by, at the least, where it does not sound by itself. */
+const LEAST_SCALE = 0.05;
+/** Feedback of the ladder at 98 % of the resonance, were it not lessened as it comes to sound by itself (which it would at 4), and by how much it is at full. */
 const LADDER_TO = 4.08;
-const LADDER_FULL = 4.6;
-/** Feedback from which the ladder is held by its own loudness instead of rounding what is fed back. */
-export const LADDER_HELD_FROM = 3.9;
+const LADDER_BESIDE = 0.58;
 /** Greatest gain of a widened peak in dB. */
 const MOST_PEAK_DB = 36;
 
-/** 1/Q of a section for a resonance from −1 (a dip) over 0 (flat) to 1 (it sounds by itself): √2·(1 − r)², less near 1. */
+/** How far a resonance is past where a filter begins to sound by itself, 0 to 1. */
+const past = (resonance: number) => Math.min(1, Math.max(0, (resonance - SOUNDS_FROM) / (1 - SOUNDS_FROM)));
+
+/** 1/Q of a section for a resonance from −1 (a dip) over 0 (flat) to 1: √2·(1 − r)², bounded, and a little more again where the filter sounds by itself. */
 export function damping(resonance: number): number {
-  const flat = FLAT * (1 - resonance) ** 2;
-  return resonance > 0.9 ? flat + (OSCILLATES_AT * (resonance - 0.9)) / 0.1 : flat;
+  return Math.max(LEAST_DAMPING, FLAT * (1 - resonance) ** 2) + DAMPED_BESIDE * past(resonance);
 }
 
-/** How strongly a section with this damping is held back by its own loudness; 0 in all but the last part of the resonance. */
-export function saturation(k: number): number {
-  return k >= HELD_BELOW ? 0 : HELD_BY * Math.min(1, (HELD_BELOW - k) / (HELD_BELOW - OSCILLATES_AT)) ** 2;
+/** How strongly the mean square of its band damps a section at a resonance; 0 in all but the last part. */
+export function holdOf(resonance: number): number {
+  return resonance <= HELD_FROM ? 0 : HELD_BY * Math.min(1, (resonance - HELD_FROM) / (1 - HELD_FROM)) ** 2;
 }
 
-/** Amplitude at which a section that sounds by itself settles: where damping and hold are even, k + hold·A²/2 = 0; 0 for one that does not. */
-export function oscillation(k: number, hold: number): number {
-  return k < 0 && hold > 0 ? Math.sqrt((-2 * k) / hold) : 0;
+/** Amplitude of what a filter sounds by itself at a resonance: 0 up to 0.9, 0.5 at full. */
+export function oscillation(resonance: number): number {
+  return SOUNDS_AT * Math.sqrt(past(resonance));
 }
 
-/** Feedback of the ladder: −0.9 (a dip) over 0 to 4.6; the last of the resonance takes it past the 4 at which it oscillates. */
+/** What the band of damping k is multiplied by: its k, so that it is 1 at its peak, but by no less than a twentieth; where it sounds by itself by up to 1, so that it is as loud as the other ways. */
+export function bandScale(k: number, resonance: number): number {
+  return Math.max(k, LEAST_SCALE + (1 - LEAST_SCALE) * past(resonance));
+}
+
+/** Feedback of the ladder: −0.9 (a dip) over 0 to 3.7, and 3.5 at full resonance. */
 export function ladderFeedback(resonance: number): number {
-  if (resonance < 0) return 0.9 * resonance;
-  const k = LADDER_TO * resonance;
-  return k <= LADDER_HELD_FROM ? k : LADDER_HELD_FROM + ((LADDER_FULL - LADDER_HELD_FROM) * (k - LADDER_HELD_FROM)) / (LADDER_TO - LADDER_HELD_FROM);
+  return resonance < 0 ? 0.9 * resonance : LADDER_TO * resonance - LADDER_BESIDE * past(resonance);
 }
 
-/** By how much the mean square of the ladder's last stage lessens its feedback: as rounding would where it takes over, more at full. */
-export function ladderHold(k: number): number {
-  return 0.375 + (0.825 * Math.max(0, k - LADDER_HELD_FROM)) / (LADDER_FULL - LADDER_HELD_FROM);
-}
-
-/** Amplitude of the last stage of a ladder that sounds by itself: k/(1 + hold·A²/2) = 4. */
-export function ladderOscillation(k: number): number {
-  return k > 4 ? Math.sqrt((k / 4 - 1) * (2 / ladderHold(k))) : 0;
+/** Amplitude of what a ladder sounds by itself, as its mix takes it from the stages: against the last stage, which has that of `oscillation`, those before it stand 45° ahead and √2 as high each, the input four times as high and opposed. */
+export function ladderOscillation(mix: readonly number[], resonance: number): number {
+  let re = -4 * mix[0];
+  let im = 0;
+  for (let stage = 1; stage <= 4; stage++) {
+    const size = mix[stage] * Math.SQRT2 ** (4 - stage);
+    re += size * Math.cos(((4 - stage) * Math.PI) / 4);
+    im += size * Math.sin(((4 - stage) * Math.PI) / 4);
+  }
+  return oscillation(resonance) * Math.hypot(re, im);
 }
 
 /** Steps of feedback for which the tuning of a ladder is tabled, and the feedback up to which it comes in: 25 % of the resonance. */
@@ -93,7 +104,7 @@ export function ladderTunings(mode: keyof typeof LADDER_MIX, slope: '6' | '12' |
 
 /**
  * How much higher the stages of a ladder are set, by its tunings, so that its peak stands at the cutoff, from 25 % of the resonance up; under that it comes in evenly, for without resonance there is no peak, and each stage is 3 dB
- * down at the cutoff. Found on the magnitude itself. From a feedback of 4 on the loop is held at 4, and rings at its stages' own corner.
+ * down at the cutoff. Found on the magnitude itself.
  */
 export function ladderTuning(table: Float64Array, k: number): number {
   if (k <= 0 || k >= 4) return 1;

@@ -10,6 +10,7 @@ export * from './formants.js';
 export * from './coloured-noise.js';
 export * from './partial-bank.js';
 export * from './sample-reader.js';
+export * from './self-oscillation.js';
 export * from './state-variable.js';
 export * from './ladder.js';
 export * from './comb.js';

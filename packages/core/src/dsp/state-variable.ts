@@ -22,17 +22,10 @@ const BAND = { low: 0, high: -1, band: 1, notch: -1 } as const;
 const LOW = { low: 1, high: -1, band: 0, notch: 0 } as const;
 
 /** How fast a mean square follows, as a share of the cutoff's own angle: it must not ripple with the wave, for that would detune it. */
-export const FOLLOWS = 0.15;
+const FOLLOWS = 0.15;
 
-/**
- * What a band is multiplied by: its 1/Q, so that it is 1 at its peak; near none of it by no less than this, and where it sounds by itself by up to 1, so that it is as loud as the other ways.
- */
-const LEAST_SCALE = 0.05;
-const SOUNDS_AT = -0.15;
-function bandScale(k: number): number {
-  if (k >= LEAST_SCALE) return k;
-  return k >= 0 ? LEAST_SCALE : LEAST_SCALE + (1 - LEAST_SCALE) * (k < SOUNDS_AT ? 1 : k / SOUNDS_AT);
-}
+/** Least 1/Q of the first of a pair that is held. */
+const LEAST_FIRST = 0.05;
 
 const quiet = (x: number) => (x < 1e-18 && x > -1e-18 ? 0 : x);
 
@@ -51,32 +44,22 @@ export class StateVariable {
     this.state.set(other.state);
   }
 
-  /** Sets the integrators as they stand where the section sounds by itself with an amplitude, as its low output passes 0. */
-  excite(amplitude: number): void {
-    this.state[0] = amplitude;
-    this.state[2] = 0.5 * amplitude * amplitude;
-  }
-
-  /**
-   * Filters in place like `process`, the damping growing with the loudness of the band by `numbers[3]` times its square: it clips inside its loop. Where it sounds by itself the mean of the square takes its place, see `processHeld`.
-   */
+  /** Filters in place like `process`, the damping growing with the loudness of the band by `numbers[4]` times its square: it clips inside its loop. The band is multiplied by `numbers[5]`. */
   processClipped(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state, mode } = this;
     const k0 = numbers[2];
-    const more = numbers[3];
+    const more = numbers[4];
+    const scale = numbers[5];
     const m0 = INPUT[mode];
     const m2 = LOW[mode];
     const mBand = BAND[mode];
-    const scale = bandScale(k0);
-    const held = k0 >= 0 ? 0 : k0 > SOUNDS_AT ? k0 / SOUNDS_AT : 1;
-    let mean = state[2];
     let s1 = state[0];
     let s2 = state[1];
     let g = numbers[0];
     const step = (numbers[1] - g) / (to - from);
     for (let i = from; i < to; i++) {
       g += step;
-      const loud = s1 * s1 + held * (mean - s1 * s1);
+      const loud = s1 * s1;
       const k = k0 + more * (loud < 64 ? loud : 64);
       const a = 1 / (1 + g * (g + k));
       const x = samples[i];
@@ -84,26 +67,24 @@ export class StateVariable {
       const low = s2 + g * band;
       s1 = band + band - s1;
       s2 = low + low - s2;
-      mean += (g < 1 ? FOLLOWS * g : FOLLOWS) * (band * band - mean);
       samples[i] = m0 * x + mBand * (mode === 'band' ? scale : k) * band + m2 * low;
     }
     state[0] = quiet(s1);
     state[1] = quiet(s2);
-    state[2] = quiet(mean);
   }
 
   /**
-   * Filters in place like `process`, the damping growing by `numbers[3]` times the mean square of the band: so it stays bounded where 1/Q is 0 or below. The mean follows within about
-   * a cycle, and so the section stays linear from sample to sample, and in tune.
+   * Filters in place like `process`, the damping growing by `numbers[4]` times the mean square of the band, so that what is loud at the peak stays bounded. The mean follows within about
+   * a cycle, and so the section stays linear from sample to sample. The band is multiplied by `numbers[5]`.
    */
   processHeld(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state, mode } = this;
     const k0 = numbers[2];
-    const more = numbers[3];
+    const more = numbers[4];
+    const scale = numbers[5];
     const m0 = INPUT[mode];
     const m2 = LOW[mode];
     const mBand = BAND[mode];
-    const scale = bandScale(k0);
     let s1 = state[0];
     let s2 = state[1];
     let mean = state[2];
@@ -236,12 +217,6 @@ export class StateVariablePair {
     this.state.set(other.state);
   }
 
-  /** Sets the second section as it stands where it sounds by itself with an amplitude, as its low output passes 0. */
-  excite(amplitude: number): void {
-    this.state[2] = amplitude;
-    this.state[4] = 0.5 * amplitude * amplitude;
-  }
-
   /** Filters in place like `StateVariable`; `numbers[2]` and `numbers[3]` are 1/Q of the two sections. */
   process(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     if (numbers[0] === numbers[1]) return this.processSteady(samples, from, to, numbers);
@@ -281,17 +256,17 @@ export class StateVariablePair {
     state[3] = quiet(t2);
   }
 
-  /** Filters in place, the second section's damping growing with its loudness by `more[at]`; see `StateVariable.processHeld`. The first is no more than near to sounding by itself. */
-  processHeld(samples: Float64Array, from: number, to: number, numbers: Float64Array, more: Float64Array, at: number): void {
+  /** Filters in place, the second section's damping growing with its loudness; see `StateVariable.processHeld`. The first has no more of a peak than `LEAST_FIRST` leaves it. */
+  processHeld(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state, mode } = this;
-    const k1 = numbers[2] < LEAST_SCALE ? LEAST_SCALE : numbers[2];
+    const k1 = numbers[2] < LEAST_FIRST ? LEAST_FIRST : numbers[2];
     const k2 = numbers[3];
-    const grows = more[at];
+    const grows = numbers[4];
+    const scale = numbers[5];
     const m0 = INPUT[mode];
     const m1 = BAND[mode] * k1;
     const m2 = LOW[mode];
     const nBand = BAND[mode];
-    const scale = bandScale(k2);
     let s1 = state[0];
     let s2 = state[1];
     let t1 = state[2];

@@ -1,6 +1,6 @@
 import type { Filter } from '../document/index.js';
 import {
-  bellOf, Bell, BUTTERWORTH_4, Comb, combGain, CycleBank, damping, dampingOf, DRIVE_CLIP_DELAY, DriveClip, FLAT, filterFormantHz, HALF_BAND_ROUND_TRIP, HalfBandDown, HalfBandUp, Ladder, ladderFeedback, ladderTuning, ladderTunings, octavesOf, OnePole, oscillation, prewarp, realSpectrum, saturation, sineSpectrum, StateVariable, StateVariablePair, VOWEL_AT_HZ, VOWEL_LEVELS, vowelQ, type SectionMode,
+  bandScale, bellOf, Bell, BUTTERWORTH_4, Comb, combGain, CycleBank, damping, dampingOf, DRIVE_CLIP_DELAY, DriveClip, FLAT, filterFormantHz, HALF_BAND_ROUND_TRIP, HalfBandDown, HalfBandUp, holdOf, Ladder, LADDER_MIX, ladderFeedback, ladderOscillation, ladderTuning, ladderTunings, octavesOf, OnePole, oscillation, prewarp, realSpectrum, SelfOscillation, sineSpectrum, StateVariable, StateVariablePair, VOWEL_AT_HZ, VOWEL_LEVELS, vowelQ, type LadderMode, type SectionMode,
 } from '../dsp/index.js';
 import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
@@ -17,8 +17,6 @@ interface Core {
   process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void;
 }
 
-/** Resonance from which a filter may sound by itself, in percent. */
-const EXCITED_FROM = 90;
 /** Clipping inside the loop of a band-pass: how much the damping grows with loudness. */
 const CLIPPED = 1;
 
@@ -32,11 +30,13 @@ class StateCore implements Core {
   private readonly second: StateVariable | null;
   private readonly pair: StateVariablePair | null;
   private readonly bell = new Bell();
-  private readonly numbers = new Float64Array(4);
-  /** Resonance and width for which the dampings were computed, the dampings, the share by which loudness damps, whether there is a bell, its damping and amplitude. */
-  private readonly made = Float64Array.of(NaN, NaN, 1, 1, 0, 0, 1, 1);
+  /** What it sounds by itself; a notch does not. */
+  private readonly alone: SelfOscillation | null;
+  private readonly numbers = new Float64Array(6);
+  /** Resonance and width for which what follows was computed, the dampings, the share by which loudness damps, whether there is a bell, its damping and amplitude, the scale of a band, the amplitude of what sounds by itself. */
+  private readonly made = Float64Array.of(NaN, NaN, 1, 1, 0, 0, 1, 1, 1, 0);
 
-  constructor(mode: SectionMode, private readonly slope: Filter['slope'], private readonly clipped: boolean) {
+  constructor(mode: SectionMode, private readonly slope: Filter['slope'], private readonly clipped: boolean, private readonly sampleRateHz: number) {
     this.onePole = (mode === 'low' || mode === 'high') && (slope === '6' || slope === '18') ? new OnePole(mode === 'high') : null;
     this.first = new StateVariable(mode);
     this.corner = mode === 'low' || mode === 'high';
@@ -44,6 +44,7 @@ class StateCore implements Core {
     const two = slope === '24' || (slope === '18' && !this.onePole);
     this.pair = two && !clipped ? new StateVariablePair(mode) : null;
     this.second = two && clipped ? new StateVariable(mode) : null;
+    this.alone = mode === 'notch' ? null : new SelfOscillation();
   }
 
   reset(): void {
@@ -52,6 +53,7 @@ class StateCore implements Core {
     this.second?.reset();
     this.pair?.reset();
     this.bell.reset();
+    this.alone?.reset();
   }
 
   copyFrom(other: Core): void {
@@ -61,14 +63,12 @@ class StateCore implements Core {
     if (other.second) this.second?.copyFrom(other.second);
     if (other.pair) this.pair?.copyFrom(other.pair);
     this.bell.copyFrom(other.bell);
+    if (other.alone) this.alone?.copyFrom(other.alone);
   }
 
   excite(values: Float64Array, at: number): void {
-    const { made, pair, first } = this;
     this.make(values, at);
-    if (this.slope === '6' && this.onePole) return;
-    const amplitude = oscillation(pair || this.second ? made[3] : made[2], made[4]);
-    (pair ?? this.second ?? first).excite(amplitude);
+    this.alone?.excite(this.made[9]);
   }
 
   private make(values: Float64Array, at: number): void {
@@ -88,7 +88,10 @@ class StateCore implements Core {
       made[2] = this.dulls && made[3] < 2 ? 2 : made[3];
     }
     const least = this.pair || this.second ? made[3] : made[2];
-    made[4] = this.clipped ? CLIPPED : saturation(least);
+    const alone = widthOct === 0 && !bell;
+    made[4] = this.clipped ? CLIPPED : alone ? holdOf(resonance) : 0;
+    made[8] = this.corner ? 1 : bandScale(least, resonance);
+    made[9] = alone ? made[8] * oscillation(resonance) : 0;
     made[5] = bell ? 1 : 0;
     if (!bell) return;
     const shape = bellOf(resonance, widthOct);
@@ -97,17 +100,18 @@ class StateCore implements Core {
   }
 
   process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
-    const { numbers, made, onePole, first, second, pair } = this;
+    const { numbers, made, onePole, first, second, pair, alone } = this;
     if (made[0] !== values[at + F_RESONANCE] || made[1] !== values[at + F_WIDTH]) this.make(values, at);
     numbers[0] = cutoff[0];
     numbers[1] = cutoff[1];
     if (onePole) onePole.process(samples, from, to, numbers);
     numbers[2] = made[2];
-    numbers[3] = made[4];
+    numbers[3] = made[3];
+    numbers[4] = made[4];
+    numbers[5] = made[8];
     if (this.slope !== '6' || !onePole) {
       if (pair) {
-        numbers[3] = made[3];
-        if (made[4] > 0) pair.processHeld(samples, from, to, numbers, made, 4);
+        if (made[4] > 0) pair.processHeld(samples, from, to, numbers);
         else pair.process(samples, from, to, numbers);
       } else if (this.clipped) first.processClipped(samples, from, to, numbers);
       else if (made[4] > 0) first.processHeld(samples, from, to, numbers);
@@ -122,42 +126,63 @@ class StateCore implements Core {
       numbers[3] = made[7];
       this.bell.process(samples, from, to, numbers);
     }
+    if (!alone?.sounds(made[9])) return;
+    numbers[2] = made[9];
+    numbers[3] = this.sampleRateHz;
+    alone.add(samples, from, to, numbers);
   }
 }
 
 class LadderCore implements Core {
   private readonly tunings: Float64Array;
+  private readonly mix: readonly number[];
   private readonly ladder: Ladder;
   private readonly bell = new Bell();
+  private readonly alone = new SelfOscillation();
   private readonly numbers = new Float64Array(4);
-  /** Resonance and width for which the bell was computed, its damping and amplitude; tuning at the end of the last step, 0 before the first. */
-  private readonly made = Float64Array.of(NaN, NaN, 1, 1, 0);
+  /** Resonance and width for which the bell and the amplitude of what sounds by itself were computed; the bell's damping and amplitude; tuning at the end of the last step, 0 before the first; that amplitude. */
+  private readonly made = Float64Array.of(NaN, NaN, 1, 1, 0, 0);
 
-  constructor(mode: SectionMode, slope: Filter['slope']) {
+  constructor(mode: LadderMode, slope: Filter['slope'], private readonly sampleRateHz: number) {
     this.tunings = ladderTunings(mode, slope);
+    this.mix = LADDER_MIX[mode][slope];
     this.ladder = new Ladder(mode, slope);
   }
 
   reset(): void {
     this.ladder.reset();
     this.bell.reset();
+    this.alone.reset();
     this.made[4] = 0;
   }
 
   excite(values: Float64Array, at: number): void {
-    if (values[at + F_WIDTH] === 0) this.ladder.excite(ladderFeedback(values[at + F_RESONANCE] / 100));
+    this.make(values[at + F_RESONANCE] / 100, values[at + F_WIDTH]);
+    this.alone.excite(this.made[5]);
   }
 
   copyFrom(other: Core): void {
     if (!(other instanceof LadderCore)) return;
     this.ladder.copyFrom(other.ladder);
     this.bell.copyFrom(other.bell);
+    this.alone.copyFrom(other.alone);
+  }
+
+  private make(resonance: number, widthOct: number): void {
+    const { made } = this;
+    const shape = bellOf(resonance, widthOct);
+    made[0] = resonance;
+    made[1] = widthOct;
+    made[2] = shape.k;
+    made[3] = shape.amplitude;
+    made[5] = widthOct === 0 ? ladderOscillation(this.mix, resonance) : 0;
   }
 
   process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
-    const { numbers, made } = this;
+    const { numbers, made, alone } = this;
     const resonance = values[at + F_RESONANCE] / 100;
     const widthOct = values[at + F_WIDTH];
+    if (made[0] !== resonance || made[1] !== widthOct) this.make(resonance, widthOct);
     const wide = widthOct > 0 && resonance !== 0;
     const feedback = wide ? 0 : ladderFeedback(resonance);
     const tuning = ladderTuning(this.tunings, feedback);
@@ -166,19 +191,17 @@ class LadderCore implements Core {
     made[4] = tuning;
     numbers[2] = feedback;
     this.ladder.process(samples, from, to, numbers);
-    if (!wide) return;
     numbers[0] = cutoff[0];
     numbers[1] = cutoff[1];
-    if (made[0] !== resonance || made[1] !== widthOct) {
-      const shape = bellOf(resonance, widthOct);
-      made[0] = resonance;
-      made[1] = widthOct;
-      made[2] = shape.k;
-      made[3] = shape.amplitude;
+    if (wide) {
+      numbers[2] = made[2];
+      numbers[3] = made[3];
+      this.bell.process(samples, from, to, numbers);
     }
-    numbers[2] = made[2];
-    numbers[3] = made[3];
-    this.bell.process(samples, from, to, numbers);
+    if (!alone.sounds(made[5])) return;
+    numbers[2] = made[5];
+    numbers[3] = this.sampleRateHz;
+    alone.add(samples, from, to, numbers);
   }
 }
 
@@ -343,8 +366,8 @@ function coreOf({ mode, form, slope }: Pick<Filter, 'mode' | 'form' | 'slope'>, 
     case 'comb negative': return new CombCore(true);
     case 'vowel': return new VowelCore(sampleRateHz);
     case 'ring': return new RingCore(sampleRateHz);
-    case 'band clipped': return new StateCore('band', slope, true);
-    default: return form === 'ladder' ? new LadderCore(mode, slope) : new StateCore(mode, slope, false);
+    case 'band clipped': return new StateCore('band', slope, true, sampleRateHz);
+    default: return form === 'ladder' ? new LadderCore(mode, slope, sampleRateHz) : new StateCore(mode, slope, false, sampleRateHz);
   }
 }
 
@@ -385,7 +408,7 @@ export class LayerFilter {
   process(samples: Float64Array, from: number, to: number, hz: Float64Array, values: Float64Array, at: number): void {
     const { last, cutoff, gains } = this;
     const first = last[0] < 0;
-    if (first && values[at + F_RESONANCE] > EXCITED_FROM) this.core.excite?.(values, at);
+    if (first) this.core.excite?.(values, at);
     const g = hz[0] === last[0] ? last[1] : prewarp(hz[0], this.sampleRateHz);
     cutoff[0] = first ? g : last[1];
     cutoff[1] = last[1] = g;

@@ -41,9 +41,9 @@ describe('figures of the demo', () => {
     const value = figure(growl, 'evenness').figure.value!;
     const sound = trenchGrowl();
     sound.targets.evennessDb = value - 0.0005;
-    expect(figure({ ...growl, figures: judge(sound, [growl.pass]) }, 'evenness')).toMatchObject({ verdict: 'watch', miss: '0.0005 over' });
+    expect(figure({ ...growl, figures: judge(sound, [growl.pass]) }, 'evenness')).toMatchObject({ verdict: 'watch', margin: '0.0005 over' });
     sound.targets.evennessDb = value + 0.01;
-    expect(figure({ ...growl, figures: judge(sound, [growl.pass]) }, 'evenness')).toMatchObject({ verdict: 'holds', miss: null });
+    expect(figure({ ...growl, figures: judge(sound, [growl.pass]) }, 'evenness')).toMatchObject({ verdict: 'holds', margin: 'just' });
   });
 
   it('tell of every note, and measure the loudness of what is rendered', () => {

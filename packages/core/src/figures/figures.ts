@@ -1,10 +1,10 @@
-import type { SoundDocument } from '../document/index.js';
+import type { SoundDocument, Targets } from '../document/index.js';
 import { noteName } from '../music/index.js';
 import { known, unknown, type Figure } from '../measure/index.js';
-import { missText, plain, signed } from '../units/index.js';
+import { marginText, missText, plain, signed } from '../units/index.js';
 import { lineLock, worstLock, type LineLock } from './line-lock.js';
 import { beatingWords, noPhaseWords } from './no-phase-words.js';
-import { beats, cannotCancel, isLock, withoutPhase, type NoteLock } from './note-lock.js';
+import { beats, cannotCancel, isLock, shownGainDb, withoutPhase, type NoteLock } from './note-lock.js';
 import type { PassFigures } from './pass.js';
 import { judgeBassToKick, judgeEvenness, judgeHighMono, judgeLoudness, judgeLowMono, judgeTruePeak, worse, type Verdict } from './verdict.js';
 
@@ -17,8 +17,8 @@ export interface JudgedFigure {
   /** What it is measured over and what it is held against, in a few words. */
   readonly detail: string;
   readonly verdict: Verdict;
-  /** By how much it misses its target where its number does not show it, such as "0.02 under"; else null. */
-  readonly miss: string | null;
+  /** How it stands to its target: "1.3 dB to spare" where it holds, "0.02 under" where it misses it by less than its number shows; else null. */
+  readonly margin: string | null;
   /** Greatest less least over the passes, where something runs free. */
   readonly spread: number | null;
 }
@@ -63,10 +63,18 @@ function bassToKick({ notes }: PassFigures, document: SoundDocument): Figure {
   return known(values.reduce((worst, value) => (Math.abs(value - middle) > Math.abs(worst - middle) ? value : worst)));
 }
 
-/** The same of the true peak, which stands beside the loudness. */
-function peakMiss(value: number | null, most: number): string | null {
-  const miss = missText(value, { most });
-  return miss && `true peak ${miss}`;
+/** How loudness stands to its target; where it holds and the true peak does not, how that does. */
+function loudnessMargin(lufs: number | null, peakDbtp: number | null, { loudnessLufs, loudnessHoldsLu, truePeakDbtp }: Targets): string | null {
+  const peakMiss = missText(peakDbtp, { most: truePeakDbtp });
+  const within = lufs !== null && Math.abs(lufs - loudnessLufs) <= loudnessHoldsLu;
+  if (within && peakDbtp !== null && peakDbtp > truePeakDbtp) return peakMiss && `true peak ${peakMiss}`;
+  return marginText(lufs, { least: loudnessLufs - loudnessHoldsLu, most: loudnessLufs + loudnessHoldsLu }, 'LU');
+}
+
+/** How the worst lock of a line stands to its target and to the best that a turn would give; where something else keeps it from holding, only its own miss. */
+function lockMargin(worst: NoteLock | null, { miss, verdict }: LineLock, { sumGainDb, fromBestDb }: Targets): string | null {
+  if (verdict !== 'holds' || !worst || !isLock(worst.lock)) return miss;
+  return marginText(shownGainDb(worst.lock), { least: Math.max(sumGainDb, worst.lock.bestSumGainDb - fromBestDb) });
 }
 
 /** The six figures of a sound against its targets, from one pass, or from several where phases or movers run free: the worst is shown. */
@@ -87,33 +95,33 @@ export function judge(document: SoundDocument, passes: readonly PassFigures[]): 
     {
       id: 'kickLock', label: 'Kick lock', unit: 'dB', figure: lock.figure, spread: lock.spread,
       detail: lockDetail(document, worstLocks[lock.index], lines[lock.index]),
-      miss: lines[lock.index].miss,
+      margin: lockMargin(worstLocks[lock.index], lines[lock.index], targets),
       // Keeping the two apart on purpose, and making them one wave, are answers too.
       verdict: lines.reduce<Verdict>((verdict, line) => worse(verdict, line.verdict), 'unknown'),
     },
     {
       id: 'lowMono', label: 'Mono loss, low', unit: 'dB', figure: low.figure, spread: low.spread,
-      detail: `below 120 Hz; target ${plain(targets.lowMonoLossDb)} or better`, verdict: judgeLowMono(low.figure, targets), miss: missText(low.figure.value, { least: targets.lowMonoLossDb }),
+      detail: `below 120 Hz; target ${plain(targets.lowMonoLossDb)} or better`, verdict: judgeLowMono(low.figure, targets), margin: marginText(low.figure.value, { least: targets.lowMonoLossDb }),
     },
     {
       id: 'highMono', label: 'Mono loss, high', unit: 'dB', figure: high.figure, spread: high.spread,
       detail: `${highHz === null ? '250 Hz to 8 kHz' : `worst band ${highHz >= 1000 ? `${highHz / 1000} kHz` : `${highHz} Hz`}`}; target ${plain(targets.highMonoLossDb)} or better`,
-      verdict: judgeHighMono(high.figure, targets), miss: missText(high.figure.value, { least: targets.highMonoLossDb }),
+      verdict: judgeHighMono(high.figure, targets), margin: marginText(high.figure.value, { least: targets.highMonoLossDb }),
     },
     {
       id: 'loudness', label: 'Loudness', unit: 'LUFS', figure: loudness.figure, spread: loudness.spread,
       detail: `target ${plain(targets.loudnessLufs)} ± ${plain(targets.loudnessHoldsLu)}${peakText}`,
       verdict: worse(judgeLoudness(loudness.figure, targets), judgeTruePeak(peak.figure, targets)),
-      miss: missText(loudness.figure.value, { least: targets.loudnessLufs - targets.loudnessHoldsLu, most: targets.loudnessLufs + targets.loudnessHoldsLu }) ?? peakMiss(peak.figure.value, targets.truePeakDbtp),
+      margin: loudnessMargin(loudness.figure.value, peak.figure.value, targets),
     },
     {
       id: 'evenness', label: 'Note to note', unit: 'dB', figure: even.figure, spread: even.spread,
-      detail: `spread of sub level; target ${plain(targets.evennessDb)} at most`, verdict: judgeEvenness(even.figure, targets), miss: missText(even.figure.value, { most: targets.evennessDb }),
+      detail: `spread of sub level; target ${plain(targets.evennessDb)} at most`, verdict: judgeEvenness(even.figure, targets), margin: marginText(even.figure.value, { most: targets.evennessDb }),
     },
     {
       id: 'bassToKick', label: 'Bass to kick', unit: 'dB', figure: level.figure, spread: level.spread,
       detail: `level below ${Math.round(document.lock.belowHz)} Hz; target ${plain(targets.bassToKickMinDb, 0)} to ${signed(targets.bassToKickMaxDb, 0)}`,
-      verdict: judgeBassToKick(level.figure, targets), miss: missText(level.figure.value, { least: targets.bassToKickMinDb, most: targets.bassToKickMaxDb }),
+      verdict: judgeBassToKick(level.figure, targets), margin: marginText(level.figure.value, { least: targets.bassToKickMinDb, most: targets.bassToKickMaxDb }),
     },
   ];
 }

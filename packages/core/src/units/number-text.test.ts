@@ -1,4 +1,4 @@
-import { missText, plain, signed } from './number-text.js';
+import { marginText, missText, plain, signed } from './number-text.js';
 
 describe('a number as text', () => {
   it('has its sign, with the typographic minus', () => {
@@ -21,5 +21,15 @@ describe('a miss that the text does not show', () => {
 
   it('is none where the bound is met, or the number itself shows it', () => {
     expect([missText(0, { least: 0 }), missText(0.3, { least: 0 }), missText(-0.06, { least: 0 }), missText(null, { least: 0 }), missText(5, {})]).toEqual([null, null, null, null, null]);
+  });
+});
+
+describe('how a value stands to its bounds', () => {
+  it('says what is to spare within them, and the miss outside where the number hides it', () => {
+    expect(marginText(-11.7, { least: -13, most: -9 }, 'LU')).toBe('1.3 LU to spare');
+    expect(marginText(0.5, { most: 2 })).toBe('1.5 dB to spare');
+    expect(marginText(2, { most: 2 })).toBe('just');
+    expect(marginText(2.04, { most: 2 })).toBe('0.04 over');
+    expect([marginText(3, { most: 2 }), marginText(null, { most: 2 }), marginText(3, {})]).toEqual([null, null, null]);
   });
 });

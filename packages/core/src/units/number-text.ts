@@ -21,3 +21,15 @@ export function missText(value: number | null, { least = -Infinity, most = Infin
   const places = Math.min(6, Math.max(digits + 1, Math.ceil(-Math.log10(by))));
   return `${by.toFixed(places)} ${value < least ? 'under' : 'over'}`;
 }
+
+/**
+ * How a value stands to its bounds, in words: "1.3 dB to spare" within them, "just" where that rounds to nothing, and `missText` outside. Null where there is no value, no bound, or where the texts of value and bound show the miss.
+ */
+export function marginText(value: number | null, bounds: { readonly least?: number; readonly most?: number }, unit = 'dB', digits = 1): string | null {
+  if (value === null) return null;
+  const spare = Math.min(value - (bounds.least ?? -Infinity), (bounds.most ?? Infinity) - value);
+  if (spare < 0) return missText(value, bounds, digits);
+  if (!Number.isFinite(spare)) return null;
+  const text = spare.toFixed(digits);
+  return Number(text) === 0 ? 'just' : `${text} ${unit} to spare`;
+}

@@ -24,7 +24,7 @@ function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; 
         <Button size="small" variant="contained" aria-label={`Apply: ${proposal.title}`} onClick={() => { applyProposal(proposal); }}>Apply</Button>
       </Box>
       <Box sx={{ fontSize: 14, fontWeight: 500, lineHeight: 1.25 }}>{proposal.title}: {says}.</Box>
-      <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{costText ? `${costText.charAt(0).toUpperCase()}${costText.slice(1)}.` : 'It takes nothing.'}{heard ? ` ${hearing.now === 'before' ? 'Before' : 'After'} is heard.` : ''}</Box>
+      <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{costText ? `${costText.charAt(0).toUpperCase()}${costText.slice(1)}.` : 'It costs nothing.'}{heard ? ` You hear it ${hearing.now}.` : ''}</Box>
     </Box>
   );
 }
