@@ -1,18 +1,12 @@
-import { plain, signed, type JudgedFigure, type Verdict } from '@abyssal/core';
+import { plain, signed, type JudgedFigure } from '@abyssal/core';
 import { Box, Button, Typography } from '@mui/material';
 import { useHearing } from '../audio/hear-change';
+import { Told, VERDICTS } from '../controls/Mark';
 import { applyProposal, toggleHearing } from '../sounding/proposals';
 import { useSounding } from '../sounding/sounding-store';
 import { useSound } from '../state/document-store';
 import { sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
-
-const VERDICTS: Record<Verdict, { mark: string; words: string; colour: string }> = {
-  holds: { mark: '●', words: 'holds', colour: sea.holds },
-  watch: { mark: '◐', words: 'watch', colour: sea.watch },
-  'falls short': { mark: '✕', words: 'falls short', colour: sea.short },
-  unknown: { mark: '–', words: 'cannot tell', colour: sea.ink2 },
-};
 
 /** Lows that a proposal takes are told from here on. */
 const TOLD_DB = 0.5;
@@ -64,7 +58,7 @@ function Warnings() {
   return (
     <Box component="section" aria-label="Warnings" sx={{ borderTop: `1px solid ${sea.hair}`, pt: '7px' }}>
       <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600 }}>Warnings</Typography>
-      <Box role="status"><Box component="ul" sx={{ m: 0, p: 0 }}>{told.map(({ place, text }) => <Box component="li" key={place} sx={{ listStyle: 'none', fontSize: 13, lineHeight: 1.35, my: '3px', color: sea.watch }}><span aria-hidden>◐</span> {text}</Box>)}</Box></Box>
+      <Box component="ul" sx={{ m: 0, p: 0 }}>{told.map(({ place, text }) => <Box component="li" key={place} sx={{ listStyle: 'none', my: '3px' }}><Told>{text}</Told></Box>)}</Box>
     </Box>
   );
 }

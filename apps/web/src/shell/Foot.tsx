@@ -1,10 +1,11 @@
-import { BEATS_PER_BAR, formatValue, loopTicks, parameter } from '@abyssal/core';
+import { barBeat, BEATS_PER_BAR, formatValue, loopTicks, parameter, TICKS_PER_BEAT } from '@abyssal/core';
 import { Box, IconButton, ToggleButton } from '@mui/material';
 import { Play, Square } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { audio } from '../audio/audio-host';
-import { PEAK, PLACE } from '../audio/protocol';
+import { PEAK } from '../audio/protocol';
 import { Choice } from '../controls/Choice';
+import { PlayLine } from '../controls/PlayLine';
 import { useSize } from '../controls/use-size';
 import { ValueField } from '../controls/ValueField';
 import { useSounding } from '../sounding/sounding-store';
@@ -54,18 +55,6 @@ export function Foot() {
   const ground = useSound((sound) => sound.ground);
   const { shown } = useSounding();
   const [ref, { width, height }] = useSize<HTMLDivElement>();
-  const playing = useView((state) => state.playing);
-  const playLine = useRef<SVGLineElement>(null);
-  useEffect(() => {
-    let frame = 0;
-    const draw = () => {
-      const x = audio.shared.state[PLACE] * width;
-      playLine.current?.setAttribute('transform', `translate(${x.toFixed(1)} 0)`);
-      if (playing) frame = requestAnimationFrame(draw);
-    };
-    draw();
-    return () => { cancelAnimationFrame(frame); };
-  }, [playing, width]);
   const wave = height - 17;
   const beats = ground.bars * BEATS_PER_BAR;
   const top = shown ? Math.max(0.05, ...[shown.low.kick, shown.low.bass].map((values) => values.reduce((most, value) => Math.max(most, Math.abs(value)), 0))) : 1;
@@ -87,11 +76,11 @@ export function Foot() {
             {Array.from({ length: beats }, (_, beat) => (
               <g key={beat} transform={`translate(${(beat * width) / beats} 0)`}>
                 <line y2={wave} stroke={sea.sheet} strokeWidth={beat % BEATS_PER_BAR === 0 ? 2.5 : 1} />
-                {(beats <= 16 || beat % BEATS_PER_BAR === 0) && <text x={2} y={wave + 13} fontSize={12} fill={sea.ink2}>{Math.floor(beat / BEATS_PER_BAR) + 1}.{(beat % BEATS_PER_BAR) + 1}</text>}
+                {(beats <= 16 || beat % BEATS_PER_BAR === 0) && <text x={2} y={wave + 13} fontSize={12} fill={sea.ink2}>{barBeat(beat * TICKS_PER_BEAT)}</text>}
               </g>
             ))}
             {shown && <><path d={path(shown.low.kick)} fill="none" stroke={sea.kick} /><path d={path(shown.low.bass)} fill="none" stroke={sea.tint6} /></>}
-            <line ref={playLine} y2={wave} stroke={sea.note} strokeWidth={2} visibility={playing ? 'visible' : 'hidden'} />
+            <PlayLine width={width} height={wave} />
           </svg>
         )}
       </Box>

@@ -13,7 +13,7 @@ describe('the advice', () => {
   it('names the line as it is: its worst meeting, and how many there are', () => {
     expect(fit.before).toEqual(lineOfSound(sound));
     expect(fit.before.worstSumGainDb!).toBeLessThan(-1);
-    expect(fit.why).toMatch(/^At the worst hit, on G1, kick and bass take 2\.\d dB from each other\.$/);
+    expect(fit.why).toMatch(/^At the worst hit, on G1, kick and bass cancel each other by 2\.\d dB\.$/);
   });
 
   it('offers first to tune the kick and to turn the bass to it, and more after that', () => {

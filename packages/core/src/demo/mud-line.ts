@@ -31,11 +31,11 @@ export function mudLine(): SoundDocument {
       hits: Array.from({ length: 8 }, (_, beat) => ({ tick: 480 * beat, velocity: 116 })),
     },
     layers: [
-      { ...sub, levelDb: -9, loudness: { ...sub.loudness, attackMs: 2, releaseMs: 14 }, voice: { ...sub.voice, velocityPct: 0 } },
+      { ...sub, levelDb: -9, loudness: { ...sub.loudness, attackMs: 3, releaseMs: 14 }, voice: { ...sub.voice, velocityPct: 0 } },
       {
         ...body, levelDb: -12,
         filters: [cleanFilter({ on: true, mode: 'low', slope: '24', cutoffHz: 210, resonancePct: 30, driveDb: 6, followPct: 50 }), body.filters[1]],
-        loudness: { ...body.loudness, attackMs: 1, decayMs: 150, sustainPct: 70, releaseMs: 16 },
+        loudness: { ...body.loudness, attackMs: 4, decayMs: 150, sustainPct: 70, releaseMs: 16 },
       },
     ],
     movers: [{ ...cleanWobble(), rateBeats: 4 }, { ...cleanEnvelope(), name: 'Pluck', attackMs: 1, decayMs: 80 }],

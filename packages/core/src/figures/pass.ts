@@ -39,6 +39,8 @@ const HIGHEST_EVEN_HZ = 100;
 /** Longest stretch of a note in which its pitch is looked for, and what is left out at its start for drops and glides, in seconds. */
 const PITCH_S = 0.4;
 const PITCH_FROM_S = 0.08;
+/** Cycles that a note must have for its pitch to be judged: in fewer, its attack and what moves in it pull the period that is found by more than they would be heard to. */
+const LEAST_CYCLES = 8;
 /** Most pitches of its tones that a note is measured against. */
 const MOST_ASKED = 6;
 /** A click within this of a note's start or end belongs to it, in seconds. */
@@ -63,8 +65,8 @@ function atLowerRates(bass: Float32Array, sampleRateHz: number): (writtenHz: num
 function offPitch({ samples, rateHz }: { samples: Float64Array; rateHz: number }, fromS: number, toS: number, writtenHz: number, glideS: number): Figure {
   const settled = fromS + Math.max(toS - fromS > 3 * PITCH_FROM_S ? PITCH_FROM_S : 0, glideS);
   const from = Math.round(settled * rateHz);
-  const to = Math.min(samples.length, Math.round(Math.min(toS, settled + Math.max(PITCH_S, 4.5 / writtenHz)) * rateHz));
-  if ((to - from) / rateHz < 4.2 / writtenHz) return unknown(glideS > 0 ? 'the glide or drop leaves fewer than four steady cycles' : 'shorter than four cycles');
+  const to = Math.min(samples.length, Math.round(Math.min(toS, settled + Math.max(PITCH_S, (LEAST_CYCLES + 0.3) / writtenHz)) * rateHz));
+  if ((to - from) / rateHz < LEAST_CYCLES / writtenHz) return unknown(glideS > 0 ? 'the glide or drop leaves too few steady cycles' : 'too short to find its pitch');
   const found = fundamental(samples.subarray(from, to), rateHz, { minHz: writtenHz / NEAR, maxHz: writtenHz * NEAR, deepest: true });
   if (found.value === null) return found;
   return known(1200 * Math.log2(found.value / writtenHz));

@@ -54,7 +54,7 @@ describe('the found pitch of a note', () => {
     expect(pulled.pass.notes[0].offPitchCents.value!).toBeCloseTo(60, 0);
     expect(pulled.told.map(({ text }) => text)).toEqual([expect.stringMatching(/^A1 sounds \+60 ct off its pitch\. It may be a tone with a fixed pitch\.$/)]);
     const short = sounding((sound) => { sound.line.notes[0] = { ...sound.line.notes[0], ticks: 60 }; });
-    expect(short.pass.notes[0].offPitchCents).toEqual({ value: null, reason: 'shorter than four cycles' });
+    expect(short.pass.notes[0].offPitchCents).toEqual({ value: null, reason: 'too short to find its pitch' });
   });
 });
 

@@ -4,7 +4,7 @@ import { lowestTone, renderLoop, type Assets, type LoopRender } from '../engine/
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle, samplePeak } from '../measure/index.js';
 import { noteName, noteToHz } from '../music/index.js';
-import { BEATS_PER_BAR, gainToDb, plain, signed, TICKS_PER_BEAT } from '../units/index.js';
+import { barBeat, gainToDb, plain, signed } from '../units/index.js';
 import type { EdgeClick, NoteFigures } from './pass.js';
 
 /** Something that takes the lows away, told in words: where, and what. */
@@ -132,8 +132,7 @@ export function clicksTold({ layers }: SoundDocument, clicks: readonly EdgeClick
     const own = clicks.filter((click) => click.edge === edge);
     if (own.length === 0 || (edge === 'starts' && knocks)) return [];
     const [{ note }] = own;
-    const beat = Math.floor(note.tick / TICKS_PER_BEAT);
-    const first = `${noteName(note.pitch)} at ${Math.floor(beat / BEATS_PER_BAR) + 1}.${(beat % BEATS_PER_BAR) + 1}`;
+    const first = `${noteName(note.pitch)} at ${barBeat(note.tick)}`;
     const who = own.length === 1 ? `${first} ${edge}` : `${first} and ${own.length - 1} more ${own.length === 2 ? 'note' : 'notes'} ${edge.slice(0, -1)}`;
     return [{ place: `click ${edge}`, text: `${who} with a click. ${edge === 'starts' ? 'A longer attack, or a start phase where the wave crosses zero, removes it.' : 'A longer release removes it.'}` }];
   });

@@ -61,3 +61,9 @@ export function formatDivision(beats: number): string | null {
   }
   return null;
 }
+
+/** The beat in which a place of a line lies, as bar and beat: `2.3`. `tick` may be a fraction, as a swung place is. */
+export function barBeat(tick: number): string {
+  const beat = Math.floor(tick / TICKS_PER_BEAT);
+  return `${Math.floor(beat / BEATS_PER_BAR) + 1}.${(beat % BEATS_PER_BAR) + 1}`;
+}

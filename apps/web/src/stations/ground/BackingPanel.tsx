@@ -1,4 +1,4 @@
-import { BEATS_PER_BAR, cleanBacking, findBackingProblems, MOST_BACKING, plain, TICKS_PER_BEAT, type BackingPart } from '@abyssal/core';
+import { barBeat, BEATS_PER_BAR, cleanBacking, findBackingProblems, MOST_BACKING, plain, TICKS_PER_BEAT, type BackingPart } from '@abyssal/core';
 import { Box, Button, IconButton, ToggleButton } from '@mui/material';
 import { Archive, RefreshCw, Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
@@ -52,7 +52,7 @@ function Part({ index }: { readonly index: number }) {
   const bars = useSound((sound) => sound.ground.bars);
   const tempo = useTempo(part.asset, tempoBpm);
   const off = part.sound !== '' && tempo !== null && Math.abs(tempo.bpm - tempoBpm) >= 0.05;
-  const beats = Array.from({ length: bars * BEATS_PER_BAR }, (_, beat) => ({ value: String(beat * TICKS_PER_BEAT), label: `${Math.floor(beat / BEATS_PER_BAR) + 1}.${(beat % BEATS_PER_BAR) + 1}` }));
+  const beats = Array.from({ length: bars * BEATS_PER_BAR }, (_, beat) => ({ value: String(beat * TICKS_PER_BEAT), label: barBeat(beat * TICKS_PER_BEAT) }));
   const change = (what: string, recipe: (draft: BackingPart) => void) => { edit(`${part.name} · ${what}`, (draft) => { recipe(draft.backing[index]); }); };
   return (
     <Box sx={{ borderTop: `1px solid ${sea.hair}`, pt: '4px', mb: '4px' }}>

@@ -1,4 +1,4 @@
-import { BEATS_PER_BAR, TICKS_PER_BEAT } from '@abyssal/core';
+import { barBeat, BEATS_PER_BAR, TICKS_PER_BEAT } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
@@ -44,8 +44,7 @@ export function KickBeats() {
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(16, minmax(24px, 1fr))', gap: '2px', rowGap: '6px', '@media (min-width: 1500px)': { gridTemplateColumns: `repeat(${Math.min(steps, 32)}, 1fr)` } }}>
         {Array.from({ length: steps }, (_, step) => {
           const hit = hitAt(step);
-          const beat = Math.floor(step / STEPS_PER_BEAT);
-          const name = `${Math.floor(beat / BEATS_PER_BAR) + 1}.${(beat % BEATS_PER_BAR) + 1}${step % STEPS_PER_BEAT === 0 ? '' : `, sixteenth ${(step % STEPS_PER_BEAT) + 1}`}`;
+          const name = `${barBeat((step * TICKS_PER_BEAT) / STEPS_PER_BEAT)}${step % STEPS_PER_BEAT === 0 ? '' : `, sixteenth ${(step % STEPS_PER_BEAT) + 1}`}`;
           return (
             <Box
               key={step} component="button" type="button" aria-pressed={hit !== undefined} aria-label={`Kick at ${name}${hit ? `, velocity ${hit.velocity}` : ''}`}
@@ -56,7 +55,7 @@ export function KickBeats() {
                 event.preventDefault();
                 harder(step, by);
               }}
-              sx={{ position: 'relative', height: 34, p: 0, border: 0, borderLeft: step % STEPS_PER_BEAT === 0 ? `2px solid ${sea.rule}` : `1px solid ${sea.hair}`, bgcolor: beat % 2 === 0 ? sea.tint1 : sea.paper, cursor: 'pointer', font: 'inherit', fontSize: 12, color: sea.ink2 }}
+              sx={{ position: 'relative', height: 34, p: 0, border: 0, borderLeft: step % STEPS_PER_BEAT === 0 ? `2px solid ${sea.rule}` : `1px solid ${sea.hair}`, bgcolor: step % (2 * STEPS_PER_BEAT) < STEPS_PER_BEAT ? sea.tint1 : sea.paper, cursor: 'pointer', font: 'inherit', fontSize: 12, color: sea.ink2 }}
             >
               {hit && <Box component="span" sx={{ position: 'absolute', left: 2, right: 2, bottom: 0, height: `${Math.round((hit.velocity / 127) * 100)}%`, bgcolor: sea.kick, clipPath: 'polygon(50% 0, 100% 100%, 0 100%)' }} />}
             </Box>

@@ -2,11 +2,11 @@ import type { Acts, ToneKind } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { memo } from 'react';
 import { Choice } from '../../controls/Choice';
+import { Told } from '../../controls/Mark';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { ListChoice } from '../../controls/ListChoice';
 import { edit, useSound } from '../../state/document-store';
-import { sea } from '../../theme/sea';
 
 const WAYS: readonly { readonly value: Acts['two']['way']; readonly label: string }[] = [
   { value: 'add', label: 'add' }, { value: 'ring', label: 'ring' }, { value: 'fm', label: 'FM' }, { value: 'steer', label: 'steer' }, { value: 'sync', label: 'sync' },
@@ -34,7 +34,7 @@ export const ActsPanel = memo(function ActsPanel({ index }: { readonly index: nu
           <Box sx={{ '& .MuiToggleButton-root': { px: '5px' } }}><Choice label="Tone 2 on tone 1" options={WAYS} value={two.way} onChange={(way) => { change('tone 2 on 1', (draft) => { draft.two.way = way; }); }} /></Box>
           {two.way !== 'add' && row(['two', 'amountPct'], '2 on 1')}
           {(two.way === 'steer' || two.way === 'fm') && row(['backPct'], '1 back on 2')}
-          {lost(two.way, 0) && <Told text="Tone 1 has no cycle to steer: choose Shape, Harmonics or Frames for it." />}
+          {lost(two.way, 0) && <Told>Tone 1 has no cycle to steer: choose Shape, Harmonics or Frames for it.</Told>}
         </>
       )}
       {on[2] === '1' && (
@@ -46,13 +46,9 @@ export const ActsPanel = memo(function ActsPanel({ index }: { readonly index: nu
           {three.way !== 'add' && row(['three', 'amountPct'], alternates ? 'alternate' : `3 on ${three.on}`)}
           {alternates && row(['widthPct'], 'width')}
           {alternates && row(['smoothPct'], 'smoothing')}
-          {lost(three.way, Number(three.on) - 1) && <Told text={`Tone ${three.on} has no cycle to steer: choose Shape, Harmonics or Frames for it.`} />}
+          {lost(three.way, Number(three.on) - 1) && <Told>Tone {three.on} has no cycle to steer: choose Shape, Harmonics or Frames for it.</Told>}
         </>
       )}
     </Panel>
   );
 });
-
-function Told({ text }: { readonly text: string }) {
-  return <Box role="status" sx={{ fontSize: 12.5, color: sea.watch }}>◐ {text}</Box>;
-}

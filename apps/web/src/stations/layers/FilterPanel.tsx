@@ -8,6 +8,7 @@ import { ListChoice } from '../../controls/ListChoice';
 import { Row } from '../../controls/Row';
 import { edit, useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
+import { Switch } from '../../controls/Switch';
 import { sea } from '../../theme/sea';
 
 const MODES: readonly { readonly value: Filter['mode']; readonly label: string }[] = [
@@ -36,7 +37,7 @@ export const FilterPanel = memo(function FilterPanel({ index }: { readonly index
       title={(
         <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
           <Choice label="Filter" options={[{ value: '0', label: 'Filter 1' }, { value: '1', label: 'Filter 2' }]} value={String(f)} onChange={(value) => { useView.setState({ filter: Number(value) }); }} />
-          <Box component="input" type="checkbox" role="switch" checked={filter.on} aria-label={`${name} filter`} onChange={() => { change('filter', (draft) => { draft.on = !draft.on; }); }} sx={{ m: 0, width: 24, height: 24, accentColor: 'var(--mui-palette-sea-ink)' }} />
+          <Switch label={`${name} filter`} on={filter.on} onToggle={() => { change('filter', (draft) => { draft.on = !draft.on; }); }} />
         </Box>
       )}
       aside={<ListChoice label="Filter kind" options={MODES} value={filter.mode} disabled={!filter.on} onChange={(mode) => { change('filter kind', (draft) => { draft.mode = mode; }); }} />}

@@ -1,9 +1,9 @@
-import { beats, BEATS_PER_BAR, isLock, judgeMeeting, KEY_NAMES, loopTicks, missText, moverTraces, noteName, shownGainDb, signed, TICKS_PER_BEAT, type Meeting, type NoteLock, type Targets } from '@abyssal/core';
+import { barBeat, beats, BEATS_PER_BAR, isLock, judgeMeeting, KEY_NAMES, loopTicks, missText, moverTraces, noteName, shownGainDb, signed, TICKS_PER_BEAT, type Meeting, type NoteLock, type Targets } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
-import { useDeferredValue, useEffect, useId, useMemo, useRef, type KeyboardEvent } from 'react';
-import { audio } from '../../audio/audio-host';
-import { PLACE } from '../../audio/protocol';
+import { useDeferredValue, useId, useMemo, useRef, type KeyboardEvent } from 'react';
+import { VERDICTS } from '../../controls/Mark';
+import { PlayLine } from '../../controls/PlayLine';
 import { useSize } from '../../controls/use-size';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useDocument, useDocumentStore } from '../../state/document-store';
@@ -168,7 +168,7 @@ export function NoteSheet({ rows, outside, gridTicks, chosen, onChoose }: NoteSh
             <text key={pitch} x={LEFT - 8} y={yOf(pitch) + rowHeight / 2 + 4} textAnchor="end" fontSize={12.5} fontFamily={NUMERALS} fontStyle="italic" fontWeight={pitch % 12 === root ? 600 : 400} fill={sea.ink2}>{noteName(pitch)}</text>
           ))}
           {Array.from({ length: ground.bars * BEATS_PER_BAR }, (_, beat) => (ground.bars <= 4 || beat % BEATS_PER_BAR === 0) && (
-            <text key={beat} x={xOf(beat * TICKS_PER_BEAT) + 2} y={HEIGHT - 8} fontSize={12} fill={sea.ink2}>{Math.floor(beat / BEATS_PER_BAR) + 1}.{(beat % BEATS_PER_BAR) + 1}</text>
+            <text key={beat} x={xOf(beat * TICKS_PER_BEAT) + 2} y={HEIGHT - 8} fontSize={12} fill={sea.ink2}>{barBeat(beat * TICKS_PER_BEAT)}</text>
           ))}
           {kick.on && kick.hits.map(({ tick }) => <path key={tick} d={`M${xOf(tick)} ${HEIGHT - BOTTOM + 1}l5 -10l5 10z`} fill={sea.kick} pointerEvents="none" />)}
           {order.map(({ note, index }, k) => {
@@ -188,14 +188,13 @@ export function NoteSheet({ rows, outside, gridTicks, chosen, onChoose }: NoteSh
               </g>
             );
           })}
-          <PlayLine left={LEFT} plot={plot} height={HEIGHT - BOTTOM} />
+          <PlayLine left={LEFT} width={plot} height={HEIGHT - BOTTOM} />
         </svg>
       )}
     </Box>
   );
 }
 
-const MARKS = { holds: ['●', sea.holds], watch: ['◐', sea.watch], 'falls short': ['✕', sea.short], unknown: ['', sea.ink2] } as const;
 
 /** By how much a sum gain misses its target where its number does not show it. */
 function missed(gain: number, { sumGainDb }: Targets): string {
@@ -213,29 +212,12 @@ function lockWords({ meetings, lock }: NoteLock, targets: Targets): string {
 
 /** How a note stands to one hit of the kick, over the place where they begin to sound together: by mark and, where there is room, by number. */
 function LockMark({ meeting, targets, x, y, wide }: { readonly meeting: Meeting; readonly targets: Targets; readonly x: number; readonly y: number; readonly wide: boolean }) {
-  const [mark, colour] = MARKS[judgeMeeting(meeting, targets)];
+  const { mark, colour } = VERDICTS[judgeMeeting(meeting, targets)];
   const gain = shownGainDb(meeting.lock);
   return <text x={x} y={y} fontSize={12} fill={colour} pointerEvents="none">{mark}{wide && gain !== null ? ` ${signed(gain)}${missed(gain, targets)}` : ''}</text>;
 }
 
 function describePlace(tick: number): string {
-  const beat = Math.floor(tick / TICKS_PER_BEAT);
   const rest = tick % TICKS_PER_BEAT;
-  return `${Math.floor(beat / BEATS_PER_BAR) + 1}.${(beat % BEATS_PER_BAR) + 1}${rest === 0 ? '' : ` and ${(rest / TICKS_PER_BEAT).toFixed(2)} beats`}`;
-}
-
-function PlayLine({ left, plot, height }: { readonly left: number; readonly plot: number; readonly height: number }) {
-  const playing = useView((state) => state.playing);
-  const line = useRef<SVGLineElement>(null);
-  useEffect(() => {
-    if (!playing) return undefined;
-    let frame = 0;
-    const draw = () => {
-      line.current?.setAttribute('transform', `translate(${(left + audio.shared.state[PLACE] * plot).toFixed(1)} 0)`);
-      frame = requestAnimationFrame(draw);
-    };
-    draw();
-    return () => { cancelAnimationFrame(frame); };
-  }, [playing, left, plot]);
-  return playing ? <line ref={line} y2={height} stroke={sea.note} strokeWidth={2} pointerEvents="none" /> : null;
+  return `${barBeat(tick)}${rest === 0 ? '' : ` and ${(rest / TICKS_PER_BEAT).toFixed(2)} beats`}`;
 }

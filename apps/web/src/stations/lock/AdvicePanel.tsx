@@ -1,22 +1,24 @@
-import { isLock, signed } from '@abyssal/core';
+import { isLock } from '@abyssal/core';
 import { Box, Button, LinearProgress } from '@mui/material';
 import { memo } from 'react';
 import { useHearing } from '../../audio/hear-change';
+import { Told } from '../../controls/Mark';
 import { applyProposal, toggleHearing } from '../../sounding/proposals';
 import type { ShownProposal } from '../../sounding/protocol';
 import { useSounding } from '../../sounding/sounding-store';
 import { sea } from '../../theme/sea';
 import { NUMERALS } from '../../theme/theme';
+import { costWords, gainNumeral } from './words';
 
 function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; readonly shown: boolean; readonly onShow: () => void }) {
   const hearing = useHearing();
   const heard = hearing.name === proposal.title;
-  const { says, costText, after } = proposal;
+  const { says, after } = proposal;
   return (
     <Box component="li" sx={{ listStyle: 'none', borderTop: `1px solid ${sea.hair}`, py: '6px' }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: '4px' }}>
         <Box sx={{ whiteSpace: 'nowrap', flex: 1 }}>
-          <Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 21, lineHeight: 1.1 }}>{after.worstSumGainDb === null ? (after.oneWave > 0 ? 'one wave' : 'apart') : signed(proposal.gainDb)}</Box>
+          <Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 21, lineHeight: 1.1 }}>{gainNumeral(proposal)}</Box>
           {after.worstSumGainDb !== null && <Box component="span" sx={{ fontSize: 12, color: sea.ink2, ml: '3px' }}>dB</Box>}
         </Box>
         <Button size="small" variant="outlined" aria-pressed={shown} aria-label={`Show on the overlay: ${proposal.title}`} onClick={onShow}>{shown ? 'Hide' : 'Show'}</Button>
@@ -24,7 +26,7 @@ function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; 
         <Button size="small" variant="contained" aria-label={`Apply: ${proposal.title}`} onClick={() => { applyProposal(proposal); }}>Apply</Button>
       </Box>
       <Box sx={{ fontSize: 14, fontWeight: 500, lineHeight: 1.25 }}>{proposal.title}: {says}.</Box>
-      <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{costText ? `${costText.charAt(0).toUpperCase()}${costText.slice(1)}.` : 'It costs nothing.'}{heard ? ` You hear it ${hearing.now}.` : ''}</Box>
+      <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{costWords(proposal)}{heard ? ` You hear it ${hearing.now}.` : ''}</Box>
     </Box>
   );
 }
@@ -34,12 +36,12 @@ export const AdvicePanel = memo(function AdvicePanel({ drawn, onDraw }: { readon
   const fit = useSounding((state) => state.fit);
   const done = useSounding((state) => state.fitDone);
   const meets = useSounding((state) => state.shown?.notes.some(({ lock, meetings }) => meetings.length > 0 || isLock(lock)) ?? true);
-  if (!meets) return <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>No note of the line meets the kick: there is nothing to fit.</Box>;
+  if (!meets) return <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>No kick lands on a note of the line, so there is nothing to fit.</Box>;
   const ended = fit !== null && done >= 1;
   return (
     <>
       {fit && <Box role="status" sx={{ fontSize: 13.5, lineHeight: 1.35, color: fit.before.verdict === 'holds' ? sea.ink2 : sea.ink, mb: '4px' }}>{fit.why}</Box>}
-      {fit?.against && <Box role="status" sx={{ fontSize: 13, color: sea.watch, mb: '4px' }}>◐ {fit.against}</Box>}
+      {fit?.against && <Told>{fit.against}</Told>}
       {!ended && (
         <Box sx={{ fontSize: 12.5, color: sea.ink2, display: 'grid', gridTemplateColumns: 'auto minmax(0, 1fr)', alignItems: 'center', gap: 1 }}>
           <span role="status">Proposals are being rendered and measured.</span>

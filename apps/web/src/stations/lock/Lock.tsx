@@ -1,4 +1,4 @@
-import { bestTurnFor, bestTurnOfLine, isLock, noPhaseWords, runsFree, spreadDeg, wrapDegrees, type NoteLevels } from '@abyssal/core';
+import { bestTurnFor, bestTurnOfLine, isLock, runsFree, spreadDeg, wrapDegrees, type NoteLevels } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Columns } from '../../controls/Columns';
@@ -12,6 +12,7 @@ import { bearings, meetingsOf, worstPlace } from './met';
 import { Overlay } from './Overlay';
 import { Rose } from './Rose';
 import { Standing } from './Standing';
+import { emptyWords, noRoseWords } from './words';
 
 const NO_NOTES: readonly NoteLevels[] = [];
 
@@ -48,19 +49,18 @@ export function Lock() {
     choose(next.index, next.place);
   }, [met, at, choose]);
   const after = drawn === null ? null : fitLows.get(drawn) ?? null;
-  const why = measured?.noPhase ? noPhaseWords(measured.noPhase, document.ground.a4Hz) : null;
 
   return (
     <Box sx={{ display: 'grid', gap: '10px' }} aria-busy={look !== null && roses === null} data-station="lock">
       <Overlay
         present={present} after={after} onStep={met.length < 2 ? null : step}
-        empty={!look ? 'Rendering the loop.' : document.line.notes.length === 0 ? 'The line is empty: draw a note at the Line station.' : !document.kick.on || document.kick.hits.length === 0 ? 'There is no kick: set its beats at the Ground station.' : 'No kick overlaps a note for a whole cycle.'}
+        empty={emptyWords(document, look !== null)}
       />
       <Columns of="minmax(0, 3fr) minmax(0, 4fr)">
         <Panel title="Phase bearing" aside={free ? 'its phase runs free' : 'drag to turn the bass'}>
           <Rose
             rose={rose} measuredDeg={measured?.bearingDeg ?? null} since={since} bestTurnDeg={best?.turnDeg ?? null}
-            reason={!look ? 'measuring' : !present ? 'no kick lands on a note' : !isLock(present.meeting.lock) ? present.meeting.lock.reason : why ?? (rose ? null : 'rendering the turns')}
+            reason={noRoseWords(document, look !== null, present, rose)}
             onTurn={(by) => {
               // The hit that is looked at stays while the bass is turned, though another may be the worst by then.
               if (present) choose(present.index, present.place);
@@ -69,7 +69,7 @@ export function Lock() {
           />
           <ParameterRow path={['lock', 'turnDeg']} linkRoom={false} labelWidth={52} />
           <ParameterRow path={['lock', 'nudgeMs']} linkRoom={false} labelWidth={52} disabled={oneWave} />
-          {oneWave && <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>With one oscillator for both the bass stands where the kick does: nothing is nudged.</Box>}
+          {oneWave && <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>With one oscillator for both, kick and bass cannot drift apart: there is nothing to nudge.</Box>}
         </Panel>
         <Box sx={{ display: 'grid', gap: '10px' }}>
           <Standing present={present} measured={measured} rose={rose} best={best} common={common} spread={spread} passSpread={passSpread} free={free} from={from} inverted={lock.invert} written={lock.turnDeg === 0 && lock.nudgeMs === 0 && !lock.invert && lock.turns.length === 0} tried={fit?.tried ?? null} />

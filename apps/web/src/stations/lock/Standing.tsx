@@ -1,4 +1,4 @@
-import { GROOVE_MS, hitsWords, noteName, roseGainDb, shownGainDb, signed, wrapDegrees, type Lock as Measured, type LockSettings, type Rose, type Turn } from '@abyssal/core';
+import { shownGainDb, signed, wrapDegrees, type Lock as Measured, type LockSettings, type Rose, type Turn } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { memo } from 'react';
 import { Panel } from '../../controls/Panel';
@@ -8,10 +8,7 @@ import type { ShownFit } from '../../sounding/protocol';
 import { edit } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 import type { Met } from './met';
-import { whole } from './words';
-
-/** Turns under this are not worth a click. */
-const LEAST_TURN_DEG = 0.5;
+import { actionWords, heldWords, LEAST_TURN_DEG, lineTurnWords, presentWords, proposalWords, turnWords, whole } from './words';
 
 /** Other changes of the whole line, each with what its worst note then has. */
 const ACTIONS = [{ id: 'nudge', label: 'Nudge' }, { id: 'invert', label: 'Polarity' }, { id: 'retune', label: 'Tune the kick' }, { id: 'line', label: 'Move the line' }] as const;
@@ -42,11 +39,11 @@ const turnTo = (turnDeg: number) => { edit('turn', (draft) => { draft.lock.turnD
 export const Standing = memo(function Standing({ present, measured, rose, best, common, spread, passSpread, free, from, inverted, written, tried }: StandingProps) {
   const gain = measured && shownGainDb(measured);
   const several = spread !== null;
-  const held = present && present.note.meetings.length > 1 && present.note.spreadDeg !== null ? `${noteName(present.note.note.pitch)} is held over ${present.note.meetings.length} hits: its phase differs by up to ${whole(present.note.spreadDeg)}°.` : null;
+  const held = present && heldWords(present);
   const turnWorth = best !== null && measured?.bearingDeg != null && Math.abs(best.turnDeg) >= LEAST_TURN_DEG;
   return (
     <Panel title="Where it stands" aside={<>
-      {present && <span>note {noteName(present.note.note.pitch)}{present.note.note.tie ? ', tied' : ''}{present.note.meetings.length > 1 ? `, hit ${present.place + 1} of ${present.note.meetings.length}` : ''}</span>}
+      {present && <span>{presentWords(present)}</span>}
       <Button variant="outlined" disabled={written} onClick={() => { edit('as written', (draft) => { Object.assign(draft.lock, { turnDeg: 0, nudgeMs: 0, invert: false, turns: [] }); }); }}>Reset</Button>
     </>}>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', gap: '2px 8px' }}>
@@ -61,11 +58,11 @@ export const Standing = memo(function Standing({ present, measured, rose, best, 
       </Box>
       {held !== null && <Box sx={{ fontSize: 13, color: sea.ink2, mt: '2px' }}>{held}</Box>}
       <Box sx={{ display: 'flex', gap: '6px', mt: '6px', flexWrap: 'wrap' }}>
-        <Button variant="contained" disabled={!turnWorth || free} onClick={() => { turnTo(from.turnDeg + best!.turnDeg); }}>{turnWorth ? `Turn by ${signed(best.turnDeg, 0)}°: ${signed(roseGainDb(rose!, best.turnDeg))} dB` : measured?.bearingDeg == null || !best ? 'Turn' : 'Already best'}</Button>
-        <Button variant="outlined" disabled={common === null || free || !several || Math.abs(common.turnDeg) < LEAST_TURN_DEG} onClick={() => { turnTo(from.turnDeg + common!.turnDeg); }}>Best for the line{common && several ? ` ${signed(common.turnDeg, 0)}°: ${signed(common.worstSumGainDb)} dB` : ''}</Button>
+        <Button variant="contained" disabled={!turnWorth || free} onClick={() => { turnTo(from.turnDeg + best!.turnDeg); }}>{turnWords(measured, rose, best)}</Button>
+        <Button variant="outlined" disabled={common === null || free || !several || Math.abs(common.turnDeg) < LEAST_TURN_DEG} onClick={() => { turnTo(from.turnDeg + common!.turnDeg); }}>{lineTurnWords(several ? common : null)}</Button>
         {ACTIONS.map(({ id, label }) => {
           const found = tried?.find((each) => each.id === id);
-          return <Button key={id} variant="outlined" disabled={!found} aria-pressed={id === 'invert' ? inverted : undefined} title={found ? `${found.title}: ${found.says}${found.costText ? `; ${found.costText}` : ''}` : undefined} onClick={() => { if (found) applyProposal(found); }}>{label}{found ? `: ${found.after.worstSumGainDb === null ? hitsWords(found.after) : `${signed(found.after.worstSumGainDb)} dB`}` : ''}{found && found.takes.grooveMs > GROOVE_MS ? ', felt' : ''}</Button>;
+          return <Button key={id} variant="outlined" disabled={!found} aria-pressed={id === 'invert' ? inverted : undefined} title={found && proposalWords(found)} onClick={() => { if (found) applyProposal(found); }}>{found ? actionWords(label, found) : label}</Button>;
         })}
       </Box>
     </Panel>

@@ -7,6 +7,7 @@ import { Panel } from '../../controls/Panel';
 import { valueAt } from '../../controls/path';
 import { edit, useDocument } from '../../state/document-store';
 import { freeId } from '../../state/free-id';
+import { Switch } from '../../controls/Switch';
 import { sea } from '../../theme/sea';
 import { TraceLine } from './TraceLine';
 
@@ -64,7 +65,7 @@ export function LinksPanel({ moverId, traces }: { readonly moverId: string; read
         return (
           <Box key={link.id} sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 3.2fr) minmax(0, 1fr) 78px 24px', gap: 1, alignItems: 'center', borderTop: `1px solid ${sea.hair}`, py: '3px', opacity: link.on ? 1 : 0.5 }}>
             <Box sx={{ display: 'flex', alignItems: 'center', gap: '6px', minWidth: 0 }}>
-              <Box component="input" type="checkbox" role="switch" checked={link.on} aria-label={`${found.label}, link on`} onChange={() => { edit('link', (draft) => { draft.links[index].on = !link.on; }); }} sx={{ m: 0, width: 24, height: 24, accentColor: 'var(--mui-palette-sea-ink)' }} />
+              <Switch label={`${found.label}, link on`} on={link.on} onToggle={() => { edit('link', (draft) => { draft.links[index].on = !link.on; }); }} />
               <Box sx={{ flex: 1, minWidth: 0 }}><ParameterRow path={['links', index, 'reachPct']} label={found.label} labelWidth={165} linkRoom={false} /></Box>
             </Box>
             <TraceLine values={values} label={`${found.label} over the loop: ${say(low)} to ${say(high)}`} />

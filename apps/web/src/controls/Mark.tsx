@@ -1,0 +1,18 @@
+import type { Verdict } from '@abyssal/core';
+import { Box } from '@mui/material';
+import type { ReactNode } from 'react';
+import { sea } from '../theme/sea';
+
+/** How each verdict is told: by a mark, in words and in a colour, never by the colour alone. */
+export const VERDICTS: Readonly<Record<Verdict, { readonly mark: string; readonly words: string; readonly colour: string }>> = {
+  holds: { mark: '●', words: 'holds', colour: sea.holds },
+  watch: { mark: '◐', words: 'watch', colour: sea.watch },
+  'falls short': { mark: '✕', words: 'falls short', colour: sea.short },
+  unknown: { mark: '–', words: 'cannot tell', colour: sea.ink2 },
+};
+
+/** A sentence about something to watch, or something that falls short. */
+export function Told({ verdict = 'watch', children }: { readonly verdict?: 'watch' | 'falls short'; readonly children: ReactNode }) {
+  const { mark, colour } = VERDICTS[verdict];
+  return <Box role="status" sx={{ fontSize: 13, lineHeight: 1.35, color: colour }}><span aria-hidden>{mark}</span> {children}</Box>;
+}
