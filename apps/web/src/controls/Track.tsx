@@ -2,6 +2,7 @@ import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
 import { sea } from '../theme/sea';
+import { useWheelInFocus } from './use-wheel-in-focus';
 
 interface TrackProps {
   readonly label: string;
@@ -29,6 +30,8 @@ export function Track({ label, position, origin = 0, carried, valueText, onMove,
     onMove(clamp((x - box.left) / box.width));
   }, { pointer: { keys: false }, preventDefault: true });
 
+  useWheelInFocus(element, (up, fine) => { onStep(up ? 1 : -1, fine); });
+
   const onKeyDown = (event: KeyboardEvent) => {
     const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.key];
     if (step !== undefined) onStep(step, event.shiftKey);
@@ -46,7 +49,6 @@ export function Track({ label, position, origin = 0, carried, valueText, onMove,
     <Box
       ref={element} {...bind()} role="slider" tabIndex={0} aria-label={label} aria-valuemin={0} aria-valuemax={1} aria-valuenow={Number(position.toFixed(4))} aria-valuetext={valueText}
       onKeyDown={onKeyDown} onDoubleClick={onReset}
-      onWheel={(event) => { if (document.activeElement === element.current) onStep(event.deltaY < 0 ? 1 : -1, event.shiftKey); }}
       sx={{ position: 'relative', height: 24, minWidth: 40, flex: 1, cursor: 'ew-resize', touchAction: 'none', '& > span': { position: 'absolute' } }}
     >
       <Box component="span" sx={{ left: 0, right: 0, top: 11, height: 2, bgcolor: sea.rule }} />

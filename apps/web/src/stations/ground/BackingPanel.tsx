@@ -33,13 +33,13 @@ function add(part: BackingPart): void {
   edit(`add ${part.name}`, (draft) => { draft.backing.push({ ...part, id: freeId(draft.backing, (n) => `part-${n}`), startTick: Math.min(part.startTick, TICKS_PER_BEAT * BEATS_PER_BAR * draft.ground.bars - 1) }); });
 }
 
-/** Renders the sound that a part is of anew, as it now is and at the tempo of the open one; pressed again it leaves off. */
-function RenderAnew({ part }: { readonly part: BackingPart }) {
+/** Renders the sound that a part is of again, as it now is and at the tempo of the open one; pressed again it leaves off. */
+function RenderAgain({ part }: { readonly part: BackingPart }) {
   const { done, start, cancel } = useRenderSound();
   const again = async () => {
     const asset = await start(part.sound, useDocumentStore.getState().document!.ground);
     if (asset === part.asset) tell(`${part.name} is up to date: neither its sound nor the tempo has changed.`);
-    else if (asset !== null) edit(`${part.name} · rendered anew`, (draft) => { for (const each of draft.backing) if (each.id === part.id) each.asset = asset; });
+    else if (asset !== null) edit(`${part.name} · rendered again`, (draft) => { for (const each of draft.backing) if (each.id === part.id) each.asset = asset; });
   };
   return done === null
     ? <IconButton size="small" aria-label={`Render ${part.name} again`} title="Render its sound again, as it is now and at this tempo" onClick={() => { void again(); }}><RefreshCw size={15} /></IconButton>
@@ -59,7 +59,7 @@ function Part({ index }: { readonly index: number }) {
       <Box sx={{ display: 'flex', alignItems: 'center', gap: '6px' }}>
         <ToggleButton value="mute" size="small" selected={!part.on} aria-label={`Mute ${part.name}`} onChange={() => { change(part.on ? 'mute' : 'unmute', (draft) => { draft.on = !part.on; }); }}>mute</ToggleButton>
         <Box sx={{ fontWeight: 500, fontSize: 14, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', flex: 1 }} title={part.fileName}>{part.name}</Box>
-        {part.sound !== '' && <RenderAnew key={part.sound} part={part} />}
+        {part.sound !== '' && <RenderAgain key={part.sound} part={part} />}
         <IconButton size="small" aria-label={`Keep ${part.name} in the library`} onClick={() => { keep('backing', part.name || 'Part', part).then(() => { tell(`${part.name} is kept in the library.`); }, tellError); }}><Archive size={15} /></IconButton>
         <IconButton size="small" aria-label={`Remove ${part.name}`} onClick={() => { edit(`remove ${part.name}`, (draft) => { if (draft.duck.from === part.id) draft.duck.from = 'kick'; draft.backing.splice(index, 1); }); }}><Trash2 size={15} /></IconButton>
       </Box>

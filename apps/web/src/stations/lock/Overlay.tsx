@@ -2,12 +2,12 @@ import { noteName, plain, signed, soundingHz } from '@abyssal/core';
 import { Box, Button, ToggleButton } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
-import { memo, useEffect, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { Legend } from '../../charts/Legend';
 import { TimeChart, type Trace } from '../../charts/TimeChart';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
-import { useSize } from '../../controls/use-size';
+import { useWheelInFocus } from '../../controls/use-wheel-in-focus';
 import type { LowTrace } from '../../sounding/protocol';
 import { useSounding } from '../../sounding/sounding-store';
 import { useSound } from '../../state/document-store';
@@ -44,15 +44,17 @@ export const Overlay = memo(function Overlay({ present, empty, onStep, after }: 
   const [view, setView] = useState({ fromS: 0, spanS: START_S });
   const [atKick, setAtKick] = useState(false);
   const [grid, setGrid] = useState(false);
-  const [ref, { width }] = useSize<HTMLDivElement>();
+  const ref = useRef<HTMLDivElement>(null);
   const key = present ? `${present.note.note.tick} ${present.note.note.pitch} ${present.place}` : '';
   useEffect(() => { setView({ fromS: 0, spanS: START_S }); }, [key, atKick]);
   const clamp = (fromS: number, spanS: number) => { setView({ fromS: Math.max(-0.2, Math.min(1.2, fromS)), spanS: Math.max(LEAST_S, Math.min(1.2, spanS)) }); };
   const zoom = (by: number) => { clamp(view.fromS + (view.spanS * (1 - by)) / 2, view.spanS * by); };
   const bind = useDrag(({ delta: [dx], event }) => {
     event.preventDefault();
-    if (width > 0) clamp(view.fromS - (dx / width) * view.spanS, view.spanS);
+    ref.current!.focus({ preventScroll: true });
+    clamp(view.fromS - (dx / ref.current!.clientWidth) * view.spanS, view.spanS);
   }, { pointer: { keys: false } });
+  useWheelInFocus(ref, (up) => { zoom(up ? 1 / 1.2 : 1.2); });
 
   const drawn = useMemo(() => {
     if (!look || !present || !of) return null;
@@ -92,7 +94,6 @@ export const Overlay = memo(function Overlay({ present, empty, onStep, after }: 
       {drawn ? (
         <Box
           ref={ref} {...bind()} tabIndex={0} role="group" aria-label={`${Math.round(1000 * view.spanS)} ms from ${Math.round(1000 * view.fromS)} ms; arrows move, plus and minus zoom`}
-          onWheel={(event) => { zoom(event.deltaY > 0 ? 1.2 : 1 / 1.2); }}
           onKeyDown={(event) => {
             if (event.key === '+' || event.key === '=') zoom(1 / 1.4);
             else if (event.key === '-') zoom(1.4);
