@@ -11,8 +11,8 @@ export const VERDICTS: Readonly<Record<Verdict, { readonly mark: string; readonl
   unknown: { mark: '–', words: 'cannot tell', colour: sea.ink2 },
 };
 
-/** A sentence about something to watch, or something that falls short. */
-export function Told({ verdict = 'watch', children }: { readonly verdict?: 'watch' | 'falls short'; readonly children: ReactNode }) {
+/** A sentence with its mark: about something to watch, unless it says otherwise. */
+export function Told({ verdict = 'watch', children }: { readonly verdict?: Verdict; readonly children: ReactNode }) {
   const { mark, colour } = VERDICTS[verdict];
   return <Box role="status" sx={{ fontSize: 13, lineHeight: 1.35, color: colour }}><span aria-hidden>{mark}</span> {children}</Box>;
 }

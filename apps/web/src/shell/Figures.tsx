@@ -58,7 +58,7 @@ function Warnings() {
   return (
     <Box component="section" aria-label="Warnings" sx={{ borderTop: `1px solid ${sea.hair}`, pt: '7px' }}>
       <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600 }}>Warnings</Typography>
-      <Box component="ul" sx={{ m: 0, p: 0 }}>{told.map(({ place, text }) => <Box component="li" key={place} sx={{ listStyle: 'none', my: '3px' }}><Told>{text}</Told></Box>)}</Box>
+      <Box component="ul" sx={{ m: 0, p: 0 }}>{told.map(({ place, text, verdict }) => <Box component="li" key={place} sx={{ listStyle: 'none', my: '3px' }}><Told verdict={verdict}>{text}</Told></Box>)}</Box>
     </Box>
   );
 }

@@ -92,11 +92,11 @@ describe('a note that starts or ends with a click', () => {
 });
 
 describe('a fundamental under the clean path', () => {
-  const cut = (change: (sound: SoundDocument) => void) => sounding((sound) => { sound.grit.cleanPath = { on: true, frequencyHz: 90 }; sound.layers = [{ ...cleanLayer('body'), tones: [cleanTone({ on: true }), cleanTone(), cleanTone()] }]; change(sound); }).told.filter(({ place }) => place.endsWith('clean')).map(({ text }) => text);
+  const cut = (change: (sound: SoundDocument) => void) => sounding((sound) => { sound.grit.cleanPath = { on: true, frequencyHz: 90 }; sound.layers = [{ ...cleanLayer('body'), tones: [cleanTone({ on: true }), cleanTone(), cleanTone()] }]; change(sound); }).told.filter(({ place }) => place.endsWith('clean')).map(({ text, verdict }) => `${verdict}: ${text}`);
 
   it('is told with its note and frequency, and who carries it', () => {
-    expect(cut(() => undefined)).toEqual(['Body’s fundamental on A1, 55.0 Hz, is below the clean path at 90 Hz, so it is cut. No Sub plays it instead: add one, lower the clean path, or switch it off.']);
-    expect(cut((sound) => { sound.layers.push(cleanLayer('sub')); })[0]).toMatch(/Sub plays it instead\.$/);
+    expect(cut(() => undefined)).toEqual(['watch: Body’s fundamental on A1, 55.0 Hz, is below the clean path at 90 Hz, so it is cut. No Sub plays it instead: add one, lower the clean path, or switch it off.']);
+    expect(cut((sound) => { sound.layers.push(cleanLayer('sub')); })[0]).toMatch(/^holds: .*Sub plays it instead\.$/);
   });
 
   it('is not told where it lies above, or nothing is cut', () => {

@@ -7,8 +7,8 @@ import { noteName, noteToHz } from '../music/index.js';
 import { barBeat, gainToDb, plain, signed } from '../units/index.js';
 import type { EdgeClick, NoteFigures } from './pass.js';
 
-/** Something that takes the lows away, told in words: where, and what. */
-export interface Told { readonly place: string; readonly text: string }
+/** Something that takes the lows away, told in words: where, what, and whether it is to be watched or is made good elsewhere. */
+export interface Told { readonly place: string; readonly text: string; readonly verdict: 'holds' | 'watch' }
 
 /** Lows are looked at below this; a sum gain under this is told (both from the design). */
 const BELOW_HZ = 120;
@@ -46,7 +46,7 @@ function layersTold(document: SoundDocument, render: LoopRender): Told[] {
   });
   return lows.flatMap(({ layer, low }, i) => lows.slice(i + 1).flatMap((other) => {
     const gain = lowSumGainDb(low, other.low);
-    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${other.layer.id}`, text: `${layer.name} and ${other.layer.name} cancel each other’s lows: ${plain(gain)} dB together below 120 Hz. Turn the start phase of one.` }] : [];
+    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${other.layer.id}`, text: `${layer.name} and ${other.layer.name} cancel each other’s lows: ${plain(gain)} dB together below 120 Hz. Turn the start phase of one.`, verdict: 'watch' }] : [];
   }));
 }
 
@@ -73,7 +73,7 @@ function tonesTold(document: SoundDocument, layer: Layer, sampleRateHz: number, 
   const lows = on.map((t) => lowBand(renderLoop(toneAlone(document, layer, t), { sampleRateHz, assets, stems: 'none' }).bass.left, sampleRateHz, BELOW_HZ, true));
   return on.flatMap((t, i) => on.slice(i + 1).flatMap((other, j) => {
     const gain = lowSumGainDb(lows[i], lows[i + 1 + j]);
-    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${t} ${other}`, text: `${layer.name}: tones ${t + 1} and ${other + 1} cancel each other’s lows: ${plain(gain)} dB together below 120 Hz. Turn the start phase of one.` }] : [];
+    return gain !== null && gain < LOST_DB ? [{ place: `${layer.id} ${t} ${other}`, text: `${layer.name}: tones ${t + 1} and ${other + 1} cancel each other’s lows: ${plain(gain)} dB together below 120 Hz. Turn the start phase of one.`, verdict: 'watch' }] : [];
   }));
 }
 
@@ -89,14 +89,14 @@ function subTold(document: SoundDocument, layer: Layer): Told[] {
       return db + (magnitude === null ? 0 : gainToDb(magnitude) + (filter.on ? filter.levelDb : 0));
     }, 0);
   }));
-  return worst < FILTER_DB ? [{ place: `${layer.id} filter`, text: `${layer.name}’s filter takes its lows away: ${plain(worst)} dB at a fundamental of the line. Open it, or raise its key tracking.` }] : [];
+  return worst < FILTER_DB ? [{ place: `${layer.id} filter`, text: `${layer.name}’s filter takes its lows away: ${plain(worst)} dB at a fundamental of the line. Open it, or raise its key tracking.`, verdict: 'watch' }] : [];
 }
 
 /** A kick that gives its lows to the bass where no Sub can carry them, and has nothing above them: it is not heard at all. */
 function kickTold({ kick, layers }: SoundDocument, render: LoopRender): Told[] {
   if (!kick.on || !kick.shared || kick.hits.length === 0 || layers.some(({ on, role }) => on && role === 'sub')) return [];
   const peak = Math.max(samplePeak([render.kick.left]), samplePeak([render.kick.right]));
-  return peak > SILENT ? [] : [{ place: 'kick', text: 'The kick is silent: with one oscillator for both, Sub plays its lows, but no Sub is on, and the kick has no click. Add a Sub at Layers, or give the kick its own oscillator at Ground.' }];
+  return peak > SILENT ? [] : [{ place: 'kick', text: 'The kick is silent: with one oscillator for both, Sub plays its lows, but no Sub is on, and the kick has no click. Add a Sub at Layers, or give the kick its own oscillator at Ground.', verdict: 'watch' }];
 }
 
 /** What in a sound can pull a note from its pitch, of what is switched on. */
@@ -122,7 +122,7 @@ export function pitchTold(document: SoundDocument, notes: readonly NoteFigures[]
   const others = strayed.length > 1 ? `, and so ${strayed.length === 2 ? 'does 1 more note' : `do ${strayed.length - 1} more notes`}` : '';
   const pulls = pullsOf(document);
   const causes = pulls.length === 0 ? '' : ` It may be ${pulls.length === 1 ? pulls[0] : `${pulls.slice(0, -1).join(', ')} or ${pulls[pulls.length - 1]}`}.`;
-  return [{ place: 'pitch', text: `${noteName(note.pitch)} sounds ${signed(cents, 0)} ct off its pitch${others}.${causes}` }];
+  return [{ place: 'pitch', text: `${noteName(note.pitch)} sounds ${signed(cents, 0)} ct off its pitch${others}.${causes}`, verdict: 'watch' }];
 }
 
 /** Notes that start or end with a click; where a Knock sounds they start with one on purpose. */
@@ -134,7 +134,7 @@ export function clicksTold({ layers }: SoundDocument, clicks: readonly EdgeClick
     const [{ note }] = own;
     const first = `${noteName(note.pitch)} at ${barBeat(note.tick)}`;
     const who = own.length === 1 ? `${first} ${edge}` : `${first} and ${own.length - 1} more ${own.length === 2 ? 'note' : 'notes'} ${edge.slice(0, -1)}`;
-    return [{ place: `click ${edge}`, text: `${who} with a click. ${edge === 'starts' ? 'A longer attack, or a start phase where the wave crosses zero, removes it.' : 'A longer release removes it.'}` }];
+    return [{ place: `click ${edge}`, text: `${who} with a click. ${edge === 'starts' ? 'A longer attack, or a start phase where the wave crosses zero, removes it.' : 'A longer release removes it.'}`, verdict: 'watch' }];
   });
 }
 
@@ -151,7 +151,7 @@ function cutTold(document: SoundDocument): Told[] {
     const hz = noteToHz(lowest + Math.min(...offsets), ground.a4Hz);
     if (hz >= CUT_UNDER * cleanPath.frequencyHz) return [];
     const instead = carried ? 'Sub plays it instead.' : 'No Sub plays it instead: add one, lower the clean path, or switch it off.';
-    return [{ place: `${layer.id} clean`, text: `${layer.name}’s fundamental on ${noteName(lowest)}, ${hz.toFixed(1)} Hz, is below the clean path at ${Math.round(cleanPath.frequencyHz)} Hz, so it is cut. ${instead}` }];
+    return [{ place: `${layer.id} clean`, text: `${layer.name}’s fundamental on ${noteName(lowest)}, ${hz.toFixed(1)} Hz, is below the clean path at ${Math.round(cleanPath.frequencyHz)} Hz, so it is cut. ${instead}`, verdict: carried ? 'holds' : 'watch' }];
   });
 }
 
