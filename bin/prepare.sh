@@ -47,10 +47,25 @@ install_modules() {
   mark_done modules "$sum"
 }
 
+sum_of_commands() { sum_of packages package-lock.json tsconfig.base.json; }
+
+# The core and the command line alone. Nothing but the sum is looked at where they are built: the command line starts often.
+build_commands() {
+  local sum; sum=$(sum_of_commands)
+  if done_for commands "$sum" && [ -f "$ROOT/packages/cli/dist/main.js" ] && [ -d "$ROOT/node_modules" ]; then return; fi
+  mkdir -p "$ROOT/.state"
+  check_node
+  install_modules
+  say "Building"
+  (cd "$ROOT" && npm run -s build -w @abyssal/core && npm run -s build -w @abyssal/cli) >"$ROOT/.state/build.log" 2>&1 || { cat "$ROOT/.state/build.log" >&2; say "The build failed."; exit 1; }
+  mark_done commands "$sum"
+}
+
 build() {
   local sum; sum=$(sum_of packages apps package-lock.json tsconfig.base.json)
   if done_for build "$sum" && [ -f "$ROOT/apps/web/dist/index.html" ] && [ -f "$ROOT/apps/server/dist/start/main.js" ]; then return; fi
   say "Building"
   (cd "$ROOT" && npm run -s build >"$ROOT/.state/build.log" 2>&1) || { cat "$ROOT/.state/build.log" >&2; say "The build failed."; exit 1; }
   mark_done build "$sum"
+  mark_done commands "$(sum_of_commands)"
 }

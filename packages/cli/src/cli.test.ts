@@ -5,28 +5,32 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { cleanNote, cleanSound, cleanWavKick, FORMAT_VERSION, fitOf, mudLine, readSoundFile, readWav, trenchGrowl, writeSoundFile, writeWav, type SoundDocument } from '@abyssal/core';
 
-const MAIN = resolve(__dirname, '../dist/main.js');
+const COMMAND = resolve(__dirname, '../../../bin/abyssal');
 const folder = mkdtempSync(join(tmpdir(), 'abyssal-cli-'));
 afterAll(() => { rmSync(folder, { recursive: true, force: true }); });
 
 const write = (name: string, data: string | Uint8Array) => { writeFileSync(join(folder, name), data); return join(folder, name); };
 const sine = (hz: number, seconds: number, phaseDeg = 0) => Float32Array.from({ length: seconds * 48000 }, (_, i) => Math.min(1, i / 960, (seconds * 48000 - 1 - i) / 960) * 0.5 * Math.sin((2 * Math.PI * hz * i) / 48000 + (phaseDeg * Math.PI) / 180));
 
-function abyssal(...args: string[]): { code: number | null; json: any; words: string } {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [MAIN, ...args], { encoding: 'utf8' });
-  return { code: status, json: stdout === '' ? null : JSON.parse(stdout), words: stderr.trim() };
+function abyssal(...args: string[]): { code: number | null; json: any; words: string; wallS: number } {
+  const started = performance.now();
+  const { status, stdout, stderr } = spawnSync(COMMAND, args, { encoding: 'utf8' });
+  return { code: status, json: stdout === '' ? null : JSON.parse(stdout), words: stderr.trim(), wallS: (performance.now() - started) / 1000 };
 }
 const soundFile = (name: string, sound: SoundDocument, assets: Record<string, string> = {}) => write(name, writeSoundFile({ sound, assets }));
 const oneLine = ({ code, words }: { code: number | null; words: string }) => { expect(code).toBe(1); expect(words.split('\n')).toHaveLength(1); return words; };
 
 describe('abyssal render', () => {
   it('writes the loop and its stems, and says how long and how fast', () => {
-    const { code, json } = abyssal('render', soundFile('growl.json', trenchGrowl()), '--out', join(folder, 'out'), '--stems', '--bits', '16', '--rate', '44100');
+    const { code, json, wallS } = abyssal('render', soundFile('growl.json', trenchGrowl()), '--out', join(folder, 'out'), '--stems', '--bits', '16', '--rate', '44100');
     expect(code).toBe(0);
-    expect(Object.keys(json)).toEqual(['files', 'durationS', 'timesRealTime']);
+    expect(Object.keys(json)).toEqual(['files', 'durationS', 'tookS', 'timesRealTime']);
     expect(json.files.map((file: string) => file.split('/').pop())).toEqual(['trench-growl.wav', 'trench-growl-kick.wav', 'trench-growl-bass.wav', 'trench-growl-sub.wav', 'trench-growl-body.wav']);
     expect(json.durationS).toBeCloseTo((8 * 60) / 140, 3);
-    expect(json.timesRealTime).toBeGreaterThan(0);
+    // Its true speed: the loop once, over all that the command took.
+    expect(json.timesRealTime * json.tookS).toBeCloseTo(json.durationS, 9);
+    expect(json.tookS).toBeLessThan(wallS);
+    expect(json.tookS).toBeGreaterThan(0);
     const wav = readWav(readFileSync(json.files[0]));
     expect([wav.sampleRateHz, wav.bits, wav.channels.length]).toEqual([44100, 16, 2]);
     expect(wav.channels[0].reduce((most, x) => Math.max(most, Math.abs(x)), 0)).toBeGreaterThan(0.3);
