@@ -1,4 +1,4 @@
-import { plain, signed, type JudgedFigure } from '@abyssal/core';
+import { FIGURES, plain, signed, type JudgedFigure } from '@abyssal/core';
 import { Box, Button, Typography } from '@mui/material';
 import { useHearing } from '../audio/hear-change';
 import { Told, VERDICTS } from '../controls/Mark';
@@ -11,20 +11,19 @@ import { NUMERALS } from '../theme/theme';
 /** Lows that a proposal takes are told from here on. */
 const TOLD_DB = 0.5;
 
-const SIGNED = new Set<JudgedFigure['id']>(['kickLock', 'bassToKick']);
-
 function numeral({ id, figure }: JudgedFigure): string {
   if (figure.value === null) return '–';
-  return SIGNED.has(id) ? signed(figure.value) : plain(figure.value);
+  return FIGURES[id].signed ? signed(figure.value) : plain(figure.value);
 }
 
 function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
+  const { label, unit } = FIGURES[figure.id];
   const { mark, words, colour } = VERDICTS[figure.verdict];
   return (
     <Box component="li" data-figure={figure.id} sx={{ borderTop: `1px solid ${sea.hair}`, py: '7px', listStyle: 'none' }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline' }}>
-        <Box sx={{ fontWeight: 500, fontSize: 14 }}>{figure.label}</Box>
-        <Box sx={{ whiteSpace: 'nowrap' }}><Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 27, lineHeight: 1 }}>{numeral(figure)}</Box> <Box component="span" sx={{ fontSize: 12, color: sea.ink2 }}>{figure.unit}</Box></Box>
+        <Box sx={{ fontWeight: 500, fontSize: 14 }}>{label}</Box>
+        <Box sx={{ whiteSpace: 'nowrap' }}><Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 27, lineHeight: 1 }}>{numeral(figure)}</Box> <Box component="span" sx={{ fontSize: 12, color: sea.ink2 }}>{unit}</Box></Box>
       </Box>
       <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{figure.figure.value === null ? figure.figure.reason : figure.detail}{figure.spread !== null && figure.spread > 0.05 ? `; passes differ by ${figure.spread.toFixed(1)}` : ''}</Box>
       <Box sx={{ fontSize: 13, fontWeight: 500, color: colour }}><span aria-hidden>{mark}</span> {words}{figure.margin !== null ? `, ${figure.margin}` : ''}</Box>

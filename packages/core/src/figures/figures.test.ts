@@ -1,7 +1,10 @@
 import { cleanWavKick, cleanNote, type SoundDocument } from '../document/index.js';
 import { demoSounds, slackWater, trenchGrowl } from '../demo/index.js';
 import { sumGainAtTurn, wrapDegrees } from '../lock/index.js';
-import { judgeBassToKick, judgeLock, worse } from './verdict.js';
+import { FIGURE_IDS, FIGURES } from './kinds/index.js';
+import { known, unknown } from '../measure/index.js';
+import type { PassFigures } from './pass.js';
+import { judgeLock, worse } from './verdict.js';
 import { judge } from './figures.js';
 import { soundingOf, type Sounding } from './sounding.js';
 
@@ -12,8 +15,8 @@ describe('verdicts', () => {
   const targets = trenchGrowl().targets;
   it('hold, watch and fall short by target and margin', () => {
     expect([1, 0, -0.5, -2, null].map((value) => judgeLock(value, 1.5, targets))).toEqual(['holds', 'watch', 'watch', 'falls short', 'unknown']);
-    expect([0, 4, 7, -7, -12].map((value) => judgeBassToKick({ value }, targets))).toEqual(['holds', 'watch', 'falls short', 'watch', 'falls short']);
-    expect(judgeBassToKick({ value: null, reason: 'x' }, targets)).toBe('unknown');
+    const standing = (value: number | null) => FIGURES.bassToKick.stand({ figure: value === null ? unknown('x') : known(value), pass: {} as PassFigures, passes: [] }, trenchGrowl()).verdict;
+    expect([0, 4, 7, -7, -12, null].map(standing)).toEqual(['holds', 'watch', 'falls short', 'watch', 'falls short', 'unknown']);
     expect(worse('holds', 'falls short')).toBe('falls short');
   });
 });
@@ -21,10 +24,10 @@ describe('verdicts', () => {
 describe('figures of the demo', () => {
   const growl = of(trenchGrowl());
 
-  it('are the six, each with a value, and none falls short', () => {
+  it('are all there, each with a value, and none falls short', () => {
     for (const sound of demoSounds()) {
       const { figures, pass } = of(sound);
-      expect(figures.map(({ id }) => id)).toEqual(['kickLock', 'lowMono', 'highMono', 'loudness', 'evenness', 'bassToKick']);
+      expect(figures.map(({ id }) => id)).toEqual(FIGURE_IDS);
       for (const { id, figure: { value }, verdict } of figures) {
         // Bilge Drone's kick ends on another key, so that the advice has something to say: the two beat, and have no lock.
         if (sound.name === 'Bilge Drone' && id === 'kickLock') expect([value, verdict]).toEqual([null, 'watch']);

@@ -7,4 +7,6 @@ export * from './pass.js';
 export * from './verdict.js';
 export * from './line-lock.js';
 export * from './figures.js';
+export * from './kinds/index.js';
+export type { FigureSpec } from './kinds/spec.js';
 export * from './sounding.js';

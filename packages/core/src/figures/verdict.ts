@@ -1,15 +1,16 @@
 import type { Targets } from '../document/index.js';
-import type { Figure } from '../measure/index.js';
 
 /** A figure against its target; `unknown` is neither good nor bad: it cannot be told, and the figure has the reason. */
 export type Verdict = 'holds' | 'watch' | 'falls short' | 'unknown';
 
-function atLeast(value: number | null, holds: number, watch: number): Verdict {
+/** Holds from a bound up, is watched from another up. */
+export function atLeast(value: number | null, holds: number, watch: number): Verdict {
   if (value === null) return 'unknown';
   return value >= holds ? 'holds' : value >= watch ? 'watch' : 'falls short';
 }
 
-const atMost = (value: number | null, holds: number, watch: number): Verdict => (value === null ? 'unknown' : atLeast(-value, -holds, -watch));
+/** Holds up to a bound, is watched up to another. */
+export const atMost = (value: number | null, holds: number, watch: number): Verdict => (value === null ? 'unknown' : atLeast(-value, -holds, -watch));
 
 /** The worse of two verdicts; what cannot be told does not count where the other can. */
 export function worse(a: Verdict, b: Verdict): Verdict {
@@ -22,17 +23,4 @@ export function judgeLock(sumGainDb: number | null, bestDb: number | null, t: Ta
   const verdict = atLeast(sumGainDb, t.sumGainDb, t.sumGainWatchDb);
   const nearBest = sumGainDb === null || bestDb === null || bestDb - sumGainDb <= t.fromBestDb;
   return verdict === 'holds' && !nearBest ? 'watch' : verdict;
-}
-
-export const judgeLowMono = (figure: Figure, t: Targets) => atLeast(figure.value, t.lowMonoLossDb, t.lowMonoLossWatchDb);
-export const judgeHighMono = (figure: Figure, t: Targets) => atLeast(figure.value, t.highMonoLossDb, t.highMonoLossWatchDb);
-export const judgeEvenness = (figure: Figure, t: Targets) => atMost(figure.value, t.evennessDb, t.evennessWatchDb);
-export const judgeTruePeak = (figure: Figure, t: Targets) => atMost(figure.value, t.truePeakDbtp, t.truePeakWatchDbtp);
-
-export function judgeLoudness(figure: Figure, t: Targets): Verdict {
-  return figure.value === null ? 'unknown' : atMost(Math.abs(figure.value - t.loudnessLufs), t.loudnessHoldsLu, t.loudnessWatchLu);
-}
-
-export function judgeBassToKick(figure: Figure, t: Targets): Verdict {
-  return worse(atLeast(figure.value, t.bassToKickMinDb, t.bassToKickWatchMinDb), atMost(figure.value, t.bassToKickMaxDb, t.bassToKickWatchMaxDb));
 }

@@ -1,4 +1,4 @@
-import { KEY_NAMES, loopTicks, SCALE_NAMES, type KeyName, type ScaleName } from '@abyssal/core';
+import { FIGURE_IDS, FIGURES, KEY_NAMES, loopTicks, SCALE_NAMES, type KeyName, type ScaleName } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useState } from 'react';
 import { Choice } from '../../controls/Choice';
@@ -53,10 +53,7 @@ export function Ground() {
         <KickFiguresPanel />
         <Panel label={third === 'aims' ? 'Targets' : 'Backing parts'} title={<Choice label="Third panel" options={[{ value: 'aims', label: 'Targets' }, { value: 'backing', label: 'Backing parts' }]} value={third} onChange={setThird} />}>
           {third === 'backing' ? <BackingPanel /> : <>
-          <ParameterRow path={['targets', 'loudnessLufs']} />
-          <ParameterRow path={['targets', 'sumGainDb']} />
-          <ParameterRow path={['targets', 'lowMonoLossDb']} />
-          <ParameterRow path={['targets', 'evennessDb']} />
+          {FIGURE_IDS.flatMap((id) => FIGURES[id].targets).map((target) => <ParameterRow key={target} path={['targets', target]} />)}
           <ParameterRow path={['output', 'levelDb']} label="Bass level" />
           <ParameterRow path={['output', 'ceilingDb']} />
           </>}
