@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { linkTarget, rowId, setAt, valueAt } from '../controls/path';
 import { fromBase64, toBase64 } from './library/base64';
 import { changeNotes, drawNote, lengthenNotes, moveNotes, stepPitch } from './line/line-edits';
-import { addNode, bendSegment, moveNode, READY_SHAPES, removeNode } from './motion/shape-nodes';
+import { addNode, bendSegment, moveNode, READY_SHAPES, removeNode } from './motion/kinds/shape-nodes';
 
 describe('places in the document', () => {
   const sound = trenchGrowl();

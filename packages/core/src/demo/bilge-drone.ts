@@ -1,4 +1,4 @@
-import { cleanBody, cleanEnvelope, cleanFilter, cleanLayer, cleanNote, cleanSound, cleanSource, cleanSub, cleanTone, cleanWobble, type SoundDocument } from '../document/index.js';
+import { cleanBody, cleanMover, cleanFilter, cleanLayer, cleanNote, cleanSound, cleanSource, cleanSub, cleanTone, type SoundDocument } from '../document/index.js';
 
 const C1 = 24;
 const BEAT = 480;
@@ -36,8 +36,8 @@ export function bilgeDrone(): SoundDocument {
       },
     ],
     movers: [
-      { ...cleanWobble(), name: 'Swell', rateBeats: 4, smoothMs: 20, nodes: [{ x: 0, y: 0.1, bend: 0.3 }, { x: 0.5, y: 1, bend: -0.3 }, { x: 1, y: 0.1, bend: 0 }] },
-      { ...cleanEnvelope(), name: 'Onset', attackMs: 200, decayMs: 600, sustainPct: 40 },
+      { ...cleanMover('wobble'), name: 'Swell', rateBeats: 4, smoothMs: 20, nodes: [{ x: 0, y: 0.1, bend: 0.3 }, { x: 0.5, y: 1, bend: -0.3 }, { x: 1, y: 0.1, bend: 0 }] },
+      { ...cleanMover('envelope'), name: 'Onset', attackMs: 200, decayMs: 600, sustainPct: 40 },
     ],
     links: [
       { id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 30, on: true },

@@ -1,4 +1,4 @@
-import { cleanEnvelope, cleanFilter, cleanLayer, cleanNote, cleanSound, cleanSource, cleanTone, type SoundDocument } from '../document/index.js';
+import { cleanMover, cleanFilter, cleanLayer, cleanNote, cleanSound, cleanSource, cleanTone, type SoundDocument } from '../document/index.js';
 
 const A1 = 33;
 const C2 = 36;
@@ -26,7 +26,7 @@ export function keelPluck(): SoundDocument {
         voice: { ...body.voice, glideMs: 70, velocityPct: 25, velocityFilterOct: 1.2, velocityEnvelopePct: 60 },
       },
     ],
-    movers: [{ ...cleanEnvelope(), name: 'Pluck', attackMs: 1, decayMs: 190, sustainPct: 0 }],
+    movers: [{ ...cleanMover('envelope'), name: 'Pluck', attackMs: 1, decayMs: 190, sustainPct: 0 }],
     links: [{ id: 'link-1', mover: 'envelope-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 34, on: true }],
     grit: { cleanPath: { on: false, frequencyHz: 90 }, clip: { on: true, driveDb: 4, levelDb: -2 } },
     lock: { ...sound.lock, turnDeg: 60 },

@@ -1,4 +1,4 @@
-import { cleanBody, cleanEnvelope, cleanFilter, cleanNote, cleanSound, cleanSub, cleanWobble, type SoundDocument } from '../document/index.js';
+import { cleanBody, cleanMover, cleanFilter, cleanNote, cleanSound, cleanSub, type SoundDocument } from '../document/index.js';
 
 const G1 = 31;
 const AS1 = 34;
@@ -38,7 +38,7 @@ export function mudLine(): SoundDocument {
         loudness: { ...body.loudness, attackMs: 4, decayMs: 150, sustainPct: 70, releaseMs: 16 },
       },
     ],
-    movers: [{ ...cleanWobble(), rateBeats: 4 }, { ...cleanEnvelope(), name: 'Pluck', attackMs: 1, decayMs: 80 }],
+    movers: [{ ...cleanMover('wobble'), rateBeats: 4 }, { ...cleanMover('envelope'), name: 'Pluck', attackMs: 1, decayMs: 80 }],
     links: [
       { id: 'link-1', mover: 'envelope-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 26, on: true },
       { id: 'link-2', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 14, on: true },

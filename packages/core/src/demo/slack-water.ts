@@ -1,4 +1,4 @@
-import { cleanBody, cleanEnvelope, cleanFilter, cleanNote, cleanSound, cleanSource, cleanSub, cleanTone, cleanWobble, type SoundDocument } from '../document/index.js';
+import { cleanBody, cleanMover, cleanFilter, cleanNote, cleanSound, cleanSource, cleanSub, cleanTone, type SoundDocument } from '../document/index.js';
 
 const D1 = 26;
 const F1 = 29;
@@ -38,8 +38,8 @@ export function slackWater(): SoundDocument {
       },
     ],
     movers: [
-      { ...cleanWobble(), name: 'Tide', rateBeats: 3, restart: 'note', smoothMs: 20, nodes: [{ x: 0, y: 0, bend: 0.2 }, { x: 0.55, y: 1, bend: -0.3 }, { x: 1, y: 0, bend: 0 }] },
-      { ...cleanEnvelope(), name: 'Swell', attackMs: 400, decayMs: 900, sustainPct: 30 },
+      { ...cleanMover('wobble'), name: 'Tide', rateBeats: 3, restart: 'note', smoothMs: 20, nodes: [{ x: 0, y: 0, bend: 0.2 }, { x: 0.55, y: 1, bend: -0.3 }, { x: 1, y: 0, bend: 0 }] },
+      { ...cleanMover('envelope'), name: 'Swell', attackMs: 400, decayMs: 900, sustainPct: 30 },
     ],
     links: [
       { id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 22, on: true },

@@ -1,4 +1,4 @@
-import { cleanEnvelope, cleanFilter, cleanLayer, cleanNote, cleanSound, cleanSource, cleanTone, cleanWobble, type SoundDocument } from '../document/index.js';
+import { cleanMover, cleanFilter, cleanLayer, cleanNote, cleanSound, cleanSource, cleanTone, type SoundDocument } from '../document/index.js';
 
 const F1 = 29;
 const GS1 = 32;
@@ -40,8 +40,8 @@ export function sluiceTalker(): SoundDocument {
       },
     ],
     movers: [
-      { ...cleanWobble(), name: 'Talk', rateBeats: 1.5, smoothMs: 8, nodes: [{ x: 0, y: 0, bend: -0.2 }, { x: 0.35, y: 1, bend: 0.2 }, { x: 0.7, y: 0.3, bend: 0 }, { x: 1, y: 0, bend: 0 }] },
-      { ...cleanEnvelope(), name: 'Snap', attackMs: 1, decayMs: 140 },
+      { ...cleanMover('wobble'), name: 'Talk', rateBeats: 1.5, smoothMs: 8, nodes: [{ x: 0, y: 0, bend: -0.2 }, { x: 0.35, y: 1, bend: 0.2 }, { x: 0.7, y: 0.3, bend: 0 }, { x: 1, y: 0, bend: 0 }] },
+      { ...cleanMover('envelope'), name: 'Snap', attackMs: 1, decayMs: 140 },
     ],
     links: [
       { id: 'link-1', mover: 'wobble-1', target: 'layers.edge.tones.0.source.vowel.positionPct', reachPct: 85, on: true },

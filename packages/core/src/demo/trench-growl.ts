@@ -1,4 +1,4 @@
-import { cleanBody, cleanEnvelope, cleanFilter, cleanNote, cleanSound, cleanSub, cleanWobble, type SoundDocument } from '../document/index.js';
+import { cleanBody, cleanMover, cleanFilter, cleanNote, cleanSound, cleanSub, type SoundDocument } from '../document/index.js';
 
 const F1 = 29;
 const G1 = 31;
@@ -34,10 +34,10 @@ export function trenchGrowl(): SoundDocument {
     ],
     movers: [
       {
-        ...cleanWobble(), name: 'Wobble 1', rateBeats: 1, smoothMs: 6,
+        ...cleanMover('wobble'), name: 'Wobble 1', rateBeats: 1, smoothMs: 6,
         nodes: [{ x: 0, y: 0.22, bend: -0.25 }, { x: 0.3, y: 1, bend: 0.1 }, { x: 0.62, y: 0.42, bend: -0.35 }, { x: 1, y: 0.22, bend: 0 }],
       },
-      { ...cleanEnvelope(), name: 'Snap', attackMs: 1, decayMs: 90 },
+      { ...cleanMover('envelope'), name: 'Snap', attackMs: 1, decayMs: 90 },
     ],
     links: [
       { id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 44, on: true },

@@ -2,22 +2,26 @@ import type { Infer, SchemaNode } from './schema.js';
 import { backingShape, type BackingPart } from './fit-shape.js';
 import { wavKickShape, type WavKick } from './kick-shape.js';
 import { filterShape, layerShape, type Filter, type Layer } from './layer-shape.js';
-import { moverShape, noteShape, soundShape, type EnvelopeMover, type LineNote, type SoundDocument, type Wobble } from './shape.js';
+import type { MoverKindSpec } from './movers/mover-kind.js';
+import { MOVER_KINDS, type MoverKind, type MoverOf } from './movers/index.js';
+import { noteShape, soundShape, type LineNote, type SoundDocument } from './shape.js';
 import { sourceShape, toneShape, type SourceOf, type Tone, type ToneKind } from './tone-shape.js';
+
+/** As `defaultOf`, of a node whose type is not known. */
+function anyDefault(node: SchemaNode): unknown {
+  switch (node.kind) {
+    case 'number': case 'text': case 'flag': case 'choice': return node.default;
+    case 'literal': return node.value;
+    case 'list': return Array.from({ length: node.min }, () => anyDefault(node.of));
+    case 'nullable': return null;
+    case 'object': return Object.fromEntries(Object.entries(node.fields).map(([key, field]) => [key, anyDefault(field)]));
+    case 'variant': return anyDefault(Object.values(node.cases)[0]);
+  }
+}
 
 /** The default value of a node: each number at its default, lists at their shortest, nullable places null. */
 export function defaultOf<N extends SchemaNode>(node: N): Infer<N> {
-  const value = (n: SchemaNode): unknown => {
-    switch (n.kind) {
-      case 'number': case 'text': case 'flag': case 'choice': return n.default;
-      case 'literal': return n.value;
-      case 'list': return Array.from({ length: n.min }, () => value(n.of));
-      case 'nullable': return null;
-      case 'object': return Object.fromEntries(Object.entries(n.fields).map(([key, field]) => [key, value(field)]));
-      case 'variant': return value(Object.values(n.cases)[0]);
-    }
-  };
-  return value(node) as Infer<N>;
+  return anyDefault(node) as Infer<N>;
 }
 
 /** A tone from clean: of its kind's defaults, one saw where none is named. */
@@ -59,15 +63,10 @@ export function cleanLayer(role: Layer['role'] = 'body', patch: Partial<Layer> =
 export const cleanSub = (): Layer => cleanLayer('sub');
 export const cleanBody = (): Layer => cleanLayer('body');
 
-export function cleanWobble(): Wobble {
-  return {
-    ...(defaultOf(moverShape.cases.wobble) as Wobble),
-    nodes: [{ x: 0, y: 0, bend: 0 }, { x: 0.5, y: 1, bend: 0 }, { x: 1, y: 0, bend: 0 }],
-  };
-}
-
-export function cleanEnvelope(): EnvelopeMover {
-  return defaultOf(moverShape.cases.envelope) as EnvelopeMover;
+/** A mover of a kind from clean. */
+export function cleanMover<K extends MoverKind>(kind: K, patch: Partial<MoverOf<K>> = {}): MoverOf<K> {
+  const { shape, start }: MoverKindSpec = MOVER_KINDS[kind];
+  return { ...(anyDefault(shape) as object), ...start?.(), ...patch } as MoverOf<K>;
 }
 
 /** A kick from a recording, whole and as it is. */
@@ -97,7 +96,7 @@ export function cleanSound(name = 'New sound'): SoundDocument {
     name,
     kick: { ...sound.kick, made: { ...sound.kick.made, tailHz: ROOT_HZ, startDeg: KICK_DEG }, hits: Array.from({ length: 8 }, (_, beat) => ({ tick: beat * 480, velocity: 100 })) },
     layers: [cleanSub(), cleanBody()],
-    movers: [cleanWobble(), cleanEnvelope()],
+    movers: [cleanMover('wobble'), cleanMover('envelope')],
     line: { notes: Array.from({ length: 8 }, (_, beat) => cleanNote({ tick: beat * 480, ticks: 240 })) },
   };
 }

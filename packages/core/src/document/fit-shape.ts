@@ -1,7 +1,6 @@
 import { choice, flag, list, number, object, text, type Infer } from './schema.js';
-import { bend, log, whole } from './shape-parts.js';
+import { bend, ID, log, whole } from './shape-parts.js';
 import { ASSET } from './tone-shape.js';
-import { ID } from './layer-shape.js';
 
 /** Most backing parts of a sound. */
 export const MOST_BACKING = 8;

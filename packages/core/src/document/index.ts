@@ -4,6 +4,7 @@ export * from './layer-shape.js';
 export * from './kick-shape.js';
 export * from './fit-shape.js';
 export * from './shape.js';
+export { type Mover, type MoverKind, type MoverOf, type ShapeNode } from './movers/index.js';
 export * from './parameters.js';
 export * from './defaults.js';
 export * from './movable-values.js';

@@ -1,8 +1,7 @@
 import { choice, flag, list, number, object, text, type Infer } from './schema.js';
-import { bend, log, movable, segments, whole } from './shape-parts.js';
+import { bend, ID, log, movable, segments, whole } from './shape-parts.js';
 import { toneShape } from './tone-shape.js';
 
-export const ID = /^[a-z0-9-]{1,40}$/;
 /** Tones of a layer, filters of a layer. */
 export const TONES = 3;
 export const FILTERS = 2;

@@ -1,5 +1,8 @@
 import { number } from './schema.js';
 
+/** An identifier within a document. */
+export const ID = /^[a-z0-9-]{1,40}$/;
+
 /** Options and segments that several parts of the document share. */
 export const log = { scale: 'log' } as const;
 export const movable = { movable: true } as const;

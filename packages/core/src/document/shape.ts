@@ -1,44 +1,16 @@
 import { KEY_NAMES, SCALE_NAMES } from '../music/index.js';
-import { choice, flag, list, literal, number, object, text, variant, type Infer } from './schema.js';
+import { choice, flag, list, literal, number, object, text, type Infer } from './schema.js';
 import { backingShape, duckShape, lockShape, MOST_BACKING } from './fit-shape.js';
 import { kickShape } from './kick-shape.js';
-import { feedbackShape, ID, layerShape } from './layer-shape.js';
-import { log, segments, whole } from './shape-parts.js';
+import { feedbackShape, layerShape } from './layer-shape.js';
+import { moverShape } from './movers/index.js';
+import { ID, log, whole } from './shape-parts.js';
 
 export const FORMAT = 'abyssal.sound';
 export const FORMAT_VERSION = 6;
 
 /** Steps of the note grid. */
 export const NOTE_GRIDS = ['1/4', '1/8', '1/8T', '1/16', '1/16T', '1/32'] as const;
-
-export const nodeShape = object({
-  x: number('Position', '', 0, 1, 0, 'Position in the cycle.', { step: 0.005 }),
-  y: number('Value', '', 0, 1, 0, 'Value at this position.', { step: 0.005 }),
-  bend: number('Bend', '', -1, 1, 0, 'Bend of the segment that follows; positive starts slowly.', { step: 0.01 }),
-});
-
-export const moverShape = variant({
-  wobble: object({
-    kind: literal('wobble'),
-    id: text(40, 'wobble-1', ID),
-    name: text(40, 'Wobble 1'),
-    on: flag(true),
-    rateIn: choice(['beats', 'hertz'], 'beats'),
-    rateBeats: number('Rate', 'beats', 1 / 24, 32, 1, 'Length of a cycle: 1/4 is one beat; T is a triplet, a dot is dotted.', log),
-    rateHz: number('Rate', 'Hz', 0.02, 40, 4, 'Cycles per second.', log),
-    restart: choice(['note', 'free'], 'note'),
-    startDeg: number('Start phase', '°', 0, 360, 0, 'Where in the cycle it starts.', { step: 1 }),
-    smoothMs: number('Smooth', 'ms', 0, 200, 3, 'Rounds off sharp corners.', { step: 0.5 }),
-    nodes: list(nodeShape, 2, 32),
-  }),
-  envelope: object({
-    kind: literal('envelope'),
-    id: text(40, 'envelope-1', ID),
-    name: text(40, 'Snap'),
-    on: flag(true),
-    ...segments(1, 120, 0, 60),
-  }),
-});
 
 export const linkShape = object({
   id: text(40, 'link-1', ID),
@@ -122,10 +94,6 @@ export const soundShape = object({
 });
 
 export type SoundDocument = Infer<typeof soundShape>;
-export type Mover = Infer<typeof moverShape>;
-export type Wobble = Extract<Mover, { kind: 'wobble' }>;
-export type EnvelopeMover = Extract<Mover, { kind: 'envelope' }>;
-export type ShapeNode = Infer<typeof nodeShape>;
 export type Link = Infer<typeof linkShape>;
 export type LineNote = Infer<typeof noteShape>;
 export type Ground = SoundDocument['ground'];

@@ -2,6 +2,8 @@ import { loopTicks } from '../units/index.js';
 import { backingShape } from './fit-shape.js';
 import { kickShape, type Kick } from './kick-shape.js';
 import { layerShape, type Layer } from './layer-shape.js';
+import { MOVER_KINDS } from './movers/index.js';
+import type { MoverKindSpec } from './movers/mover-kind.js';
 import { migrate, migratePart } from './migrate.js';
 import { resolveTarget } from './parameters.js';
 import type { SchemaNode } from './schema.js';
@@ -130,10 +132,8 @@ function checkWhole(sound: SoundDocument, problems: Problem[]): void {
     if (!resolveTarget(sound, link.target)) problems.push({ path: `links[${i}].target`, message: `${describe(link.target)} is no parameter that movers may reach` });
   });
   sound.movers.forEach((mover, i) => {
-    if (mover.kind !== 'wobble') return;
-    const { nodes } = mover;
-    if (nodes[0].x !== 0 || nodes[nodes.length - 1].x !== 1) problems.push({ path: `movers[${i}].nodes`, message: 'must run from x 0 to x 1' });
-    if (nodes.some((node, k) => k > 0 && node.x < nodes[k - 1].x)) problems.push({ path: `movers[${i}].nodes`, message: 'must rise in x' });
+    const kind: MoverKindSpec = MOVER_KINDS[mover.kind];
+    kind.check?.(mover as never, (field, message) => { problems.push({ path: `movers[${i}].${field}`, message }); });
   });
 }
 

@@ -1,4 +1,4 @@
-import { cleanFilter, cleanSource, cleanWobble, FILTER_MODES, movableValues, toPosition, type Filter, type Layer, type ToneKind } from '../document/index.js';
+import { cleanFilter, cleanSource, cleanMover, FILTER_MODES, movableValues, toPosition, type Filter, type Layer, type ToneKind } from '../document/index.js';
 import { bareLayer, playNote, type NoteOptions } from '../testing/play-note.js';
 
 const RATE = 24000;
@@ -31,7 +31,7 @@ function differs(a: ReturnType<typeof play>, b: ReturnType<typeof play>): number
 
 /** A link from a wobble that stands high from the note's start on. */
 function linked(layer: Layer, target: string, reachPct: number): NoteOptions {
-  const mover = { ...cleanWobble(), rateIn: 'hertz' as const, rateHz: 0.02, smoothMs: 0, nodes: [{ x: 0, y: 1, bend: 0 }, { x: 1, y: 1, bend: 0 }] };
+  const mover = { ...cleanMover('wobble'), rateIn: 'hertz' as const, rateHz: 0.02, smoothMs: 0, nodes: [{ x: 0, y: 1, bend: 0 }, { x: 1, y: 1, bend: 0 }] };
   return { document: { movers: [mover], links: [{ id: 'l', mover: mover.id, target: `layers.${layer.id}.${target}`, reachPct, on: true }] } };
 }
 

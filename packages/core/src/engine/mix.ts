@@ -8,8 +8,8 @@ import { DuckStage } from './duck-stage.js';
 import { Feedback } from './feedback.js';
 import { GritStage } from './grit-stage.js';
 import { bankLinks } from './layer-player.js';
-import { MoverBank } from './mover-bank.js';
-import { ParameterBank } from './parameter-bank.js';
+import { MoverBank } from './movers/mover-bank.js';
+import { ParameterBank } from './movers/parameter-bank.js';
 import { StemTap } from './stem-tap.js';
 
 const FIELDS = ['grit.clip.driveDb', 'grit.clip.levelDb', 'grit.cleanPath.frequencyHz', 'output.levelDb', 'output.ceilingDb', 'kick.levelDb', 'kick.wav.gainDb', 'feedback.amountPct', 'feedback.delayMs'] as const;

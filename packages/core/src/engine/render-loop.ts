@@ -11,6 +11,7 @@ import { kickRecordingOf } from './kick/kick-recording.js';
 import { isStereo, LayerPlayer, type LayerPlayerOptions } from './layer-player.js';
 import { lowestTone } from './lowest-tone.js';
 import { KICK_DELAY, Mix, type Stems } from './mix.js';
+import { engineOf } from './movers/mover-engines.js';
 import type { Assets, Stereo } from './recording.js';
 import { SideChain } from './side-chain.js';
 
@@ -275,5 +276,5 @@ export function renderLoop(document: SoundDocument, options: RenderOptions): Loo
 /** Whether anything in a sound runs free, so that one pass of the loop differs from the next. */
 export function runsFree(document: SoundDocument): boolean {
   return document.layers.some((layer) => layer.on && layer.tones.some((tone) => tone.on && (tone.startPhase === 'free' || tone.driftCents > 0)))
-    || document.movers.some((mover) => mover.kind === 'wobble' && mover.on && mover.restart === 'free' && document.links.some((link) => link.on && link.mover === mover.id));
+    || document.movers.some((mover) => mover.on && engineOf(mover).runsFree(mover) && document.links.some((link) => link.on && link.mover === mover.id));
 }

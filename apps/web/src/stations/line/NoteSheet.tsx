@@ -10,6 +10,7 @@ import { edit, useDocument, useDocumentStore } from '../../state/document-store'
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { NUMERALS } from '../../theme/theme';
+import { viewOf } from '../motion/kinds';
 import { changeNotes, drawNote, lengthenNotes, moveNotes, stepPitch } from './line-edits';
 import { NoteShape } from './NoteShape';
 
@@ -36,7 +37,7 @@ export function NoteSheet({ rows, outside, gridTicks, chosen, onChoose }: NoteSh
   const lastTicks = useRef<number | null>(null);
   const settled = useDeferredValue(document);
   const wobble = useMemo(() => {
-    const mover = settled.movers.find(({ kind, on }) => kind === 'wobble' && on);
+    const mover = settled.movers.find((each) => each.on && viewOf(each).outlinesNotes);
     return mover ? moverTraces(settled).find(({ id }) => id === mover.id)?.values ?? null : null;
   }, [settled]);
 

@@ -5,10 +5,9 @@ import { Columns } from '../../controls/Columns';
 import { Panel } from '../../controls/Panel';
 import { useDocument } from '../../state/document-store';
 import { useView } from '../../state/view-store';
-import { EnvelopeMoverPanel } from './EnvelopeMoverPanel';
+import { viewOf } from './kinds';
 import { LinksPanel } from './LinksPanel';
 import { MoverList } from './MoverList';
-import { WobblePanel } from './WobblePanel';
 
 /** What makes the sound move: movers, and what they are linked to. */
 export function Motion() {
@@ -19,11 +18,12 @@ export function Motion() {
   const settled = useDeferredValue(document);
   const traces = useMemo(() => new Map(moverTraces(settled).map(({ id, values }) => [id, values])), [settled]);
   if (!mover) return <Panel title="Movers">This sound has no movers.</Panel>;
+  const { Panel: MoverPanel } = viewOf(mover);
   return (
     <Columns of="206px minmax(0, 1fr)">
       <MoverList selected={mover.id} traces={traces} />
       <Box sx={{ display: 'grid', gap: '10px' }}>
-        {mover.kind === 'wobble' ? <WobblePanel index={index} mover={mover} /> : <EnvelopeMoverPanel index={index} mover={mover} />}
+        <MoverPanel index={index} mover={mover} />
         <LinksPanel moverId={mover.id} traces={traces} />
       </Box>
     </Columns>

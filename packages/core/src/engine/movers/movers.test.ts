@@ -1,11 +1,12 @@
-import { cleanEnvelope, cleanNote, cleanSound, cleanWobble, parameter, type SoundDocument, type Wobble } from '../document/index.js';
-import { eventList, KICK, NOTE_OFF, NOTE_ON, noteSource, playedVelocity, sourcesAt } from './events.js';
-import { MoverBank, wobbleHz } from './mover-bank.js';
+import { cleanMover, cleanNote, cleanSound, parameter, type MoverOf, type SoundDocument } from '../../document/index.js';
+import { eventList, KICK, NOTE_OFF, NOTE_ON, noteSource, playedVelocity, sourcesAt } from '../events.js';
+import { MoverBank } from './mover-bank.js';
+import { wobbleHz } from './wobble-runner.js';
 import { moverTraces } from './mover-trace.js';
 import { ParameterBank } from './parameter-bank.js';
 
 const RATE = 48000;
-const wobble = (set: Partial<Wobble>): Wobble => ({ ...cleanWobble(), smoothMs: 0, ...set });
+const wobble = (set: Partial<MoverOf<'wobble'>>) => cleanMover('wobble', { smoothMs: 0, ...set });
 /** A cycle that falls straight from 1 to 0, so that its value tells its phase. */
 const fall = [{ x: 0, y: 1, bend: 0 }, { x: 1, y: 0, bend: 0 }];
 
@@ -59,7 +60,7 @@ describe('the events of a loop', () => {
 });
 
 describe('a wobble', () => {
-  const bank = (set: Partial<Wobble>, seed = 1) => new MoverBank([wobble({ nodes: fall, ...set })], 120, RATE, seed);
+  const bank = (set: Partial<MoverOf<'wobble'>>, seed = 1) => new MoverBank([wobble({ nodes: fall, ...set })], 120, RATE, seed);
   const after = (movers: MoverBank, seconds: number) => { for (let i = 0; i < Math.round((seconds * RATE) / 16); i++) movers.step(16); return movers.value[0]; };
 
   it('comes in beats, triplets and dots, or in hertz', () => {
@@ -112,7 +113,7 @@ describe('a wobble', () => {
 
 describe('a parameter bank', () => {
   const rows = [parameter('layers.*.levelDb'), parameter('layers.*.filters.*.cutoffHz')];
-  const envelope = { ...cleanEnvelope(), attackMs: 0.5, decayMs: 1, sustainPct: 100 };
+  const envelope = { ...cleanMover('envelope'), attackMs: 0.5, decayMs: 1, sustainPct: 100 };
   const made = (reach: number) => {
     const movers = new MoverBank([envelope], 120, RATE, 1);
     const bank = new ParameterBank(rows, [-20, 200], reach === 0 ? [] : [{ slot: 1, mover: 0, reach }], RATE);
@@ -159,7 +160,7 @@ describe('a parameter bank', () => {
 describe('traces of movers', () => {
   it('show each over the loop, once it runs round', () => {
     const [cycle, snap] = moverTraces(sound((s) => {
-      s.movers = [wobble({ nodes: fall, rateBeats: 1 }), { ...cleanEnvelope(), attackMs: 1, decayMs: 50, sustainPct: 0, releaseMs: 10 }];
+      s.movers = [wobble({ nodes: fall, rateBeats: 1 }), { ...cleanMover('envelope'), attackMs: 1, decayMs: 50, sustainPct: 0, releaseMs: 10 }];
       s.line.notes = [cleanNote({ tick: 0, ticks: 900, pitch: 29 }), cleanNote({ tick: 960, ticks: 900, pitch: 29 })];
     }));
     expect(cycle.values.length).toBe(800);

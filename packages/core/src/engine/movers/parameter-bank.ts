@@ -1,4 +1,4 @@
-import { toPosition, type NumberNode } from '../document/index.js';
+import { toPosition, type NumberNode } from '../../document/index.js';
 import type { MoverBank } from './mover-bank.js';
 
 /** A link inside a bank: which value it carries, which mover carries it, how far (a share of the row's range, signed). */

@@ -1,14 +1,16 @@
-import type { EnvelopeMover } from '@abyssal/core';
-import { ParameterRow } from '../../controls/ParameterRow';
-import { Panel } from '../../controls/Panel';
-import { ToggleTitle } from '../../controls/ToggleTitle';
-import { edit } from '../../state/document-store';
-import { EnvelopeDrawing } from '../layers/EnvelopeDrawing';
+import type { MoverOf } from '@abyssal/core';
+import { ParameterRow } from '../../../controls/ParameterRow';
+import { Panel } from '../../../controls/Panel';
+import { ToggleTitle } from '../../../controls/ToggleTitle';
+import { edit } from '../../../state/document-store';
+import { EnvelopeDrawing } from '../../layers/EnvelopeDrawing';
+
+type EnvelopeMover = MoverOf<'envelope'>;
 
 const FIELDS = ['attackMs', 'decayMs', 'sustainPct', 'releaseMs'] as const;
 
 /** An envelope mover: runs with each note. */
-export function EnvelopeMoverPanel({ index, mover }: { readonly index: number; readonly mover: EnvelopeMover }) {
+export function EnvelopePanel({ index, mover }: { readonly index: number; readonly mover: EnvelopeMover }) {
   return (
     <Panel label={mover.name} title={<ToggleTitle label={mover.name} on={mover.on} onToggle={() => { edit(mover.name, (draft) => { draft.movers[index].on = !mover.on; }); }} />} aside="starts with each note">
       <EnvelopeDrawing

@@ -1,6 +1,6 @@
-import type { Mover, SoundDocument } from '../document/index.js';
-import { eventList, NOTE_OFF, NOTE_ON } from './events.js';
-import { seedOf } from './instrument.js';
+import type { Mover, SoundDocument } from '../../document/index.js';
+import { eventList, NOTE_OFF, NOTE_ON } from '../events.js';
+import { seedOf } from '../instrument.js';
 import { MoverBank } from './mover-bank.js';
 
 /** Values in a second of a trace. */

@@ -2,8 +2,8 @@ import { shapeAt, type ShapeNode } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useRef, useState, type KeyboardEvent } from 'react';
-import { useSize } from '../../controls/use-size';
-import { sea } from '../../theme/sea';
+import { useSize } from '../../../controls/use-size';
+import { sea } from '../../../theme/sea';
 import { addNode, bendSegment, moveNode, READY_SHAPES, removeNode } from './shape-nodes';
 
 const HEIGHT = 190;

@@ -1,11 +1,13 @@
-import type { Wobble } from '@abyssal/core';
+import type { MoverOf } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
-import { Choice } from '../../controls/Choice';
-import { ParameterRow } from '../../controls/ParameterRow';
-import { Panel } from '../../controls/Panel';
-import { ToggleTitle } from '../../controls/ToggleTitle';
-import { edit } from '../../state/document-store';
+import { Choice } from '../../../controls/Choice';
+import { ParameterRow } from '../../../controls/ParameterRow';
+import { Panel } from '../../../controls/Panel';
+import { ToggleTitle } from '../../../controls/ToggleTitle';
+import { edit } from '../../../state/document-store';
 import { ShapeDrawing } from './ShapeDrawing';
+
+type Wobble = MoverOf<'wobble'>;
 
 const RATES = [['1/1', 4], ['1/2', 2], ['1/4', 1], ['1/4T', 2 / 3], ['1/8.', 0.75], ['1/8', 0.5], ['1/8T', 1 / 3], ['1/16', 0.25]] as const;
 

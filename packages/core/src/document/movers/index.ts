@@ -1,0 +1,17 @@
+import { variant, type Infer } from '../schema.js';
+import { envelope } from './envelope.js';
+import type { MoverKindSpec } from './mover-kind.js';
+import { wobble } from './wobble.js';
+
+/** The kinds of mover, told apart by `kind`. */
+export const MOVER_KINDS = { wobble, envelope } satisfies Record<string, MoverKindSpec>;
+
+type Kinds = typeof MOVER_KINDS;
+const shapes = Object.fromEntries(Object.entries(MOVER_KINDS).map(([kind, { shape }]) => [kind, shape])) as { [K in keyof Kinds]: Kinds[K]['shape'] };
+
+export const moverShape = variant(shapes);
+
+export type Mover = Infer<typeof moverShape>;
+export type MoverKind = Mover['kind'];
+export type MoverOf<K extends MoverKind> = Extract<Mover, { kind: K }>;
+export type { ShapeNode } from './wobble.js';

@@ -1,0 +1,84 @@
+import type { MoverOf } from '../../document/index.js';
+import { shapeAt } from '../../dsp/index.js';
+import type { MoverEngine, MoverRunner } from './mover-runner.js';
+
+type Wobble = MoverOf<'wobble'>;
+
+const SHAPE_POINTS = 2048;
+
+/** Cycles in a second of a wobble at a tempo. */
+export function wobbleHz(wobble: Pick<Wobble, 'rateIn' | 'rateHz' | 'rateBeats'>, tempoBpm: number): number {
+  return wobble.rateIn === 'hertz' ? wobble.rateHz : tempoBpm / 60 / wobble.rateBeats;
+}
+
+/** A wobble under way: its drawn shape as a table, a phase, and the rounding of its corners. */
+class WobbleRunner implements MoverRunner<Wobble> {
+  private readonly shape = new Float64Array(SHAPE_POINTS);
+  /** Phase in cycles, smoothed value. */
+  private readonly state = new Float64Array(2);
+  private hz = 1;
+  private start = 0;
+  private restarts = true;
+  private smoothFrames = 0;
+  /** Frames of the last step, and how much of the gap to the shape is left after so many. */
+  private readonly smoothing = Float64Array.of(0, 0);
+
+  constructor(wobble: Wobble, private readonly sampleRateHz: number, freePhase: number) {
+    this.set(wobble, 120);
+    this.state[0] = this.restarts ? this.start : (this.start + freePhase) % 1;
+    this.state[1] = this.read();
+  }
+
+  set(wobble: Wobble, tempoBpm: number): void {
+    for (let i = 0; i < SHAPE_POINTS; i++) this.shape[i] = shapeAt(wobble.nodes, i / SHAPE_POINTS);
+    this.hz = wobbleHz(wobble, tempoBpm);
+    this.start = (wobble.startDeg / 360) % 1;
+    this.restarts = wobble.restart === 'note';
+    this.smoothFrames = (wobble.smoothMs / 1000) * this.sampleRateHz;
+    this.smoothing[0] = 0;
+  }
+
+  copyFrom(other: WobbleRunner): void {
+    this.state.set(other.state);
+  }
+
+  noteOn(): void {
+    if (this.restarts) this.state[0] = this.start;
+  }
+
+  noteOff(): void {
+    // It goes round, whether a note is held or not.
+  }
+
+  private read(): number {
+    return this.shape[(this.state[0] * SHAPE_POINTS) | 0];
+  }
+
+  get value(): number {
+    return this.state[1];
+  }
+
+  step(frames: number): void {
+    const { state } = this;
+    let phase = state[0] + (frames * this.hz) / this.sampleRateHz;
+    if (phase >= 1) phase -= Math.floor(phase);
+    state[0] = phase;
+    const value = this.read();
+    if (this.smoothFrames < 1) {
+      state[1] = value;
+      return;
+    }
+    const { smoothing } = this;
+    if (smoothing[0] !== frames) {
+      smoothing[0] = frames;
+      smoothing[1] = Math.exp((-3 * frames) / this.smoothFrames);
+    }
+    state[1] = value + (state[1] - value) * smoothing[1];
+  }
+}
+
+export const wobble: MoverEngine<'wobble'> = {
+  start: (mover, sampleRateHz, seed) => new WobbleRunner(mover, sampleRateHz, seed),
+  touched: false,
+  runsFree: ({ restart }) => restart === 'free',
+};
