@@ -5,7 +5,6 @@ import { BUTTERWORTH_4, prewarp, type SectionMode } from './state-variable.js';
 
 /** What a layer's filter is set to; see the parameter table for ranges. */
 export interface FilterSetting {
-  readonly mode: 'low' | 'high' | 'band' | 'band clipped' | 'notch' | 'comb' | 'comb negative' | 'vowel' | 'ring';
   readonly form: 'state' | 'ladder';
   readonly slope: Slope;
   readonly cutoffHz: number;
@@ -81,37 +80,35 @@ function ladderTransfer(mode: LadderMode, slope: Slope, w: number, resonance: nu
   return wide ? times(h, bellTransfer(w, resonance, widthOct)) : h;
 }
 
-/**
- * Magnitude of a layer's filter at a frequency, without drive, level and what loudness does to it: the transfer function of each form, digital by
- * the bilinear transform. Null for the ring, which has none.
- */
-export function filterMagnitude(filter: FilterSetting, hz: number, sampleRateHz: number): number | null {
-  const { mode, form, slope, cutoffHz, widthOct } = filter;
-  const resonance = filter.resonancePct / 100;
-  const w = prewarp(hz, sampleRateHz) / prewarp(cutoffHz, sampleRateHz);
-  switch (mode) {
-    case 'ring': return null;
-    case 'comb': case 'comb negative': {
-      const negative = mode === 'comb negative';
-      const gain = combGain(resonance, widthOct);
-      const dips = resonance < 0;
-      const turn = -2 * Math.PI * (hz / cutoffHz) * (negative ? 0.5 : 1);
-      const signed = (negative ? -1 : 1) * gain;
-      const late: Complex = [signed * Math.cos(turn), signed * Math.sin(turn)];
-      const h = dips ? scaled([1 - late[0], -late[1]], 1 / (1 + gain)) : over([Math.sqrt(1 - 0.9 * gain), 0], [1 - late[0], -late[1]]);
-      return Math.hypot(...h);
-    }
-    case 'vowel': {
-      const k = dampingOf(octavesOf(1 / vowelQ(resonance)) + widthOct);
-      const h = VOWEL_LEVELS.reduce<Complex>((sum, level, i) => {
-        const centre = filterFormantHz(i, filter.vowelPct) * (cutoffHz / VOWEL_AT_HZ);
-        return plus(sum, scaled(sectionTransfer('band', prewarp(hz, sampleRateHz) / prewarp(centre, sampleRateHz), k), level * (i === 1 ? -1 : 1)));
-      }, [0, 0]);
-      return Math.hypot(...h);
-    }
-    default: {
-      const section = mode === 'band clipped' ? 'band' : mode;
-      return Math.hypot(...(form === 'ladder' && mode !== 'band clipped' ? ladderTransfer(section, slope, w, resonance, widthOct) : stateTransfer(section, slope, w, resonance, widthOct)));
-    }
-  }
+/** Frequency over cutoff on the warped axis. */
+const warped = (hz: number, cutoffHz: number, sampleRateHz: number) => prewarp(hz, sampleRateHz) / prewarp(cutoffHz, sampleRateHz);
+
+/** Magnitude at a frequency of a filter of state variables, digital by the bilinear transform. */
+export function stateMagnitude(mode: SectionMode, { slope, cutoffHz, resonancePct, widthOct }: FilterSetting, hz: number, sampleRateHz: number): number {
+  return Math.hypot(...stateTransfer(mode, slope, warped(hz, cutoffHz, sampleRateHz), resonancePct / 100, widthOct));
+}
+
+/** The same of a ladder. */
+export function ladderMagnitude(mode: LadderMode, { slope, cutoffHz, resonancePct, widthOct }: FilterSetting, hz: number, sampleRateHz: number): number {
+  return Math.hypot(...ladderTransfer(mode, slope, warped(hz, cutoffHz, sampleRateHz), resonancePct / 100, widthOct));
+}
+
+/** The same of a comb; negative resonance makes its peaks dips. */
+export function combMagnitude(negative: boolean, { cutoffHz, resonancePct, widthOct }: FilterSetting, hz: number): number {
+  const gain = combGain(resonancePct / 100, widthOct);
+  const turn = -2 * Math.PI * (hz / cutoffHz) * (negative ? 0.5 : 1);
+  const signed = (negative ? -1 : 1) * gain;
+  const late: Complex = [signed * Math.cos(turn), signed * Math.sin(turn)];
+  const through: Complex = [1 - late[0], -late[1]];
+  return Math.hypot(...(resonancePct < 0 ? scaled(through, 1 / (1 + gain)) : over([Math.sqrt(1 - 0.9 * gain), 0], through)));
+}
+
+/** The same of the vowel filter: three bands in parallel, the middle one turned about. */
+export function vowelMagnitude({ cutoffHz, resonancePct, widthOct, vowelPct }: FilterSetting, hz: number, sampleRateHz: number): number {
+  const k = dampingOf(octavesOf(1 / vowelQ(resonancePct / 100)) + widthOct);
+  const h = VOWEL_LEVELS.reduce<Complex>((sum, level, i) => {
+    const centre = filterFormantHz(i, vowelPct) * (cutoffHz / VOWEL_AT_HZ);
+    return plus(sum, scaled(sectionTransfer('band', warped(hz, centre, sampleRateHz), k), level * (i === 1 ? -1 : 1)));
+  }, [0, 0]);
+  return Math.hypot(...h);
 }

@@ -17,6 +17,9 @@ const SUSTAIN = 3;
 const RELEASE = 4;
 const DELAY = 5;
 const HOLD = 6;
+const STAGES = 7;
+/** The stage that follows each. */
+const NEXT = [IDLE, HOLD, SUSTAIN, SUSTAIN, IDLE, ATTACK, DECAY];
 
 // Places in the state.
 const STAGE = 0;
@@ -29,15 +32,28 @@ const PROGRESS = 4;
 /** Delay, attack, hold, decay, sustain and release with bent segments, advanced in steps; exact at the end of each step. */
 export class SegmentEnvelope {
   private readonly state = new Float64Array(6);
-  private times: SegmentTimes;
+  /** Length in ms, bend and end level of each stage. In arrays, since a number that a step takes from elsewhere may be put on the heap. */
+  private readonly length = new Float64Array(STAGES);
+  private readonly bend = new Float64Array(STAGES);
+  private readonly to = new Float64Array(STAGES);
 
   constructor(times: SegmentTimes, private readonly sampleRateHz: number) {
-    this.times = times;
+    this.setTimes(times);
   }
 
   /** Takes other times; a segment under way goes on from the level it has reached. */
   setTimes(times: SegmentTimes): void {
-    this.times = times;
+    const { length, bend, to } = this;
+    length[DELAY] = times.delayMs ?? 0;
+    length[ATTACK] = times.attackMs;
+    length[HOLD] = times.holdMs ?? 0;
+    length[DECAY] = times.decayMs;
+    length[RELEASE] = times.releaseMs;
+    bend[ATTACK] = times.attackBend;
+    bend[DECAY] = times.decayBend;
+    bend[RELEASE] = times.releaseBend;
+    to[ATTACK] = to[HOLD] = 1;
+    to[DECAY] = to[SUSTAIN] = times.sustainPct / 100;
   }
 
   get level(): number {
@@ -54,7 +70,7 @@ export class SegmentEnvelope {
 
   /** Starts from the level reached so far. */
   start(): void {
-    this.enter((this.times.delayMs ?? 0) > 0 ? DELAY : ATTACK);
+    this.enter(this.length[DELAY] > 0 ? DELAY : ATTACK);
   }
 
   release(): void {
@@ -71,40 +87,28 @@ export class SegmentEnvelope {
 
   /** Moves on by `frames`; `level` is then the level there, 0 to 1. */
   step(frames: number): void {
-    const { state, times } = this;
+    const { state, length, bend, to } = this;
     let left = (frames * 1000) / this.sampleRateHz;
     for (;;) {
       const stage = state[STAGE];
-      const sustain = times.sustainPct / 100;
       if (stage === IDLE || stage === SUSTAIN) {
-        state[LEVEL] = stage === IDLE ? 0 : sustain;
+        state[LEVEL] = to[stage];
         return;
       }
-      const length = this.lengthOf(stage);
-      const to = stage === ATTACK || stage === HOLD ? 1 : stage === DECAY ? sustain : stage === DELAY ? state[FROM] : 0;
-      const rest = length - state[ELAPSED];
+      // A delay ends where it began.
+      if (stage === DELAY) to[DELAY] = state[FROM];
+      const rest = length[stage] - state[ELAPSED];
       if (left < rest) {
         state[ELAPSED] += left;
-        state[PROGRESS] = state[ELAPSED] / length;
-        state[PROGRESS + 1] = stage === ATTACK ? times.attackBend : stage === DECAY ? times.decayBend : stage === RELEASE ? times.releaseBend : 0;
+        state[PROGRESS] = state[ELAPSED] / length[stage];
+        state[PROGRESS + 1] = bend[stage];
         bendInPlace(state, PROGRESS);
-        state[LEVEL] = state[FROM] + (to - state[FROM]) * state[PROGRESS];
+        state[LEVEL] = state[FROM] + (to[stage] - state[FROM]) * state[PROGRESS];
         return;
       }
       if (rest > 0) left -= rest;
-      state[LEVEL] = to;
-      this.enter(stage === DELAY ? ATTACK : stage === ATTACK ? HOLD : stage === HOLD ? DECAY : stage === DECAY ? SUSTAIN : IDLE);
-    }
-  }
-
-  private lengthOf(stage: number): number {
-    const { times } = this;
-    switch (stage) {
-      case DELAY: return times.delayMs ?? 0;
-      case ATTACK: return times.attackMs;
-      case HOLD: return times.holdMs ?? 0;
-      case DECAY: return times.decayMs;
-      default: return times.releaseMs;
+      state[LEVEL] = to[stage];
+      this.enter(NEXT[stage]);
     }
   }
 

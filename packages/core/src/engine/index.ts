@@ -11,6 +11,7 @@ export { hardHoldMs } from './kick/hard-hold.js';
 export type { Assets, Recording, Stereo } from './recording.js';
 export { lowestLayer, lowestTone } from './lowest-tone.js';
 export { actingTones } from './tones/interplay.js';
+export { filterMagnitude } from './filters/filter-kinds.js';
 export { fmCycle } from './tones/fm-cycle.js';
 export { drawnSpectra, treatmentOf } from './tones/tone-bank.js';
 export { copyPlace } from './tones/copies.js';

@@ -4,7 +4,7 @@ import { dbToGain } from '../units/index.js';
 import { BLOCK } from './chunk.js';
 import { Feedback } from './feedback.js';
 import { F_CUTOFF, type LayerLayout } from './layer-layout.js';
-import { LayerFilter } from './layer-filter.js';
+import { LayerFilter } from './filters/layer-filter.js';
 import { CycleTone } from './tones/cycle-tone.js';
 import { interplayDelay, Interplay, actingTones } from './tones/interplay.js';
 import {
@@ -316,17 +316,17 @@ export class Voice {
       else state[ENDS_AT] = gone + rest;
     } else {
       for (let t = 0; t < TONES; t++) this.sources[t]?.release();
-      if (this.ringing() < RUNG_OUT) this.envelope.release();
+      if (this.rungOut()) this.envelope.release();
     }
   }
 
-  private ringing(): number {
-    let most = 0;
+  /** Whether nothing rings on any more that would be heard. */
+  private rungOut(): boolean {
     for (let t = 0; t < TONES; t++) {
       const source = this.sources[t];
-      if (source && source.ringing > most) most = source.ringing;
+      if (source && source.ringing >= RUNG_OUT) return false;
     }
-    return most;
+    return true;
   }
 
   private fadeWithin(seconds: number): void {
@@ -439,7 +439,7 @@ export class Voice {
     if (state[RELEASED_AT] === 0 || this.layer.voice.end !== 'release' || this.envelope.releasing) return;
     const plain = state[PLAIN] - frames / ((this.layer.loudness.releaseMs / 1000) * this.context.sampleRateHz);
     state[PLAIN] = plain > 0 ? plain : 0;
-    if (this.ringing() < RUNG_OUT) this.envelope.release();
+    if (this.rungOut()) this.envelope.release();
   }
 
   private writeTones(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array): void {

@@ -1,6 +1,5 @@
 import type { Layer, SoundDocument } from '../document/index.js';
-import { filterMagnitude } from '../dsp/index.js';
-import { lowestTone, renderLoop, type Assets, type LoopRender } from '../engine/index.js';
+import { filterMagnitude, lowestTone, renderLoop, type Assets, type LoopRender } from '../engine/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle, samplePeak } from '../measure/index.js';
 import { noteName, noteToHz } from '../music/index.js';

@@ -1,4 +1,4 @@
-import { frequencyAsNote, type Filter, type Tone } from '@abyssal/core';
+import { FILTER_MODES, filterShape, frequencyAsNote, type Filter, type FilterMode, type Tone } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { memo } from 'react';
 import { Choice } from '../../controls/Choice';
@@ -11,12 +11,22 @@ import { useView } from '../../state/view-store';
 import { Switch } from '../../controls/Switch';
 import { sea } from '../../theme/sea';
 
-const MODES: readonly { readonly value: Filter['mode']; readonly label: string }[] = [
-  { value: 'low', label: 'low-pass' }, { value: 'high', label: 'high-pass' }, { value: 'band', label: 'band' }, { value: 'band clipped', label: 'band, clipped inside' }, { value: 'notch', label: 'notch' },
-  { value: 'comb', label: 'comb' }, { value: 'comb negative', label: 'comb, negative' }, { value: 'vowel', label: 'vowel' }, { value: 'ring', label: 'ring' },
-];
-const WITH_SLOPE: readonly Filter['mode'][] = ['low', 'high', 'band', 'band clipped', 'notch'];
-const WITH_LADDER: readonly Filter['mode'][] = ['low', 'high', 'band', 'notch'];
+interface FilterView { readonly label: string; readonly slopes: boolean; readonly forms: boolean; readonly own?: readonly 'vowelPct'[] }
+
+/** What each kind of filter is called, whether it has slopes and forms, and the rows it has to itself. */
+const FILTERS: Readonly<Record<FilterMode, FilterView>> = {
+  low: { label: 'low-pass', slopes: true, forms: true },
+  high: { label: 'high-pass', slopes: true, forms: true },
+  band: { label: 'band', slopes: true, forms: true },
+  'band clipped': { label: 'band, clipped inside', slopes: true, forms: false },
+  notch: { label: 'notch', slopes: true, forms: true },
+  comb: { label: 'comb', slopes: false, forms: false },
+  'comb negative': { label: 'comb, negative', slopes: false, forms: false },
+  vowel: { label: 'vowel', slopes: false, forms: false, own: ['vowelPct'] },
+  ring: { label: 'ring', slopes: false, forms: false },
+};
+const MODES = FILTER_MODES.map((value) => ({ value, label: FILTERS[value].label }));
+const SLOPES = filterShape.fields.slope.options.map((value) => ({ value, label: value }));
 
 /** The two filters of a layer, and how the tones pass through them. */
 export const FilterPanel = memo(function FilterPanel({ index }: { readonly index: number }) {
@@ -30,7 +40,8 @@ export const FilterPanel = memo(function FilterPanel({ index }: { readonly index
   const filter = filters[f];
   const at = ['layers', index, 'filters', f] as const;
   const change = (what: string, recipe: (filter: Filter) => void) => { edit(`${name} · ${what}`, (draft) => { recipe(draft.layers[index].filters[f]); }); };
-  const rows = (['cutoffHz', 'resonancePct', 'widthOct', ...(filter.mode === 'vowel' ? ['vowelPct'] as const : []), 'driveDb', 'levelDb', 'followPct'] as const);
+  const kind = FILTERS[filter.mode];
+  const rows = (['cutoffHz', 'resonancePct', 'widthOct', ...(kind.own ?? []), 'driveDb', 'levelDb', 'followPct'] as const);
   return (
     <Panel
       label="Filter"
@@ -44,8 +55,8 @@ export const FilterPanel = memo(function FilterPanel({ index }: { readonly index
     >
       {rows.map((field) => <ParameterRow key={field} path={[...at, field]} of={name} disabled={!filter.on} label={field === 'cutoffHz' ? 'Cutoff' : undefined} />)}
       <Row label="Slope" disabled={!filter.on}>
-        <Choice label="Slope" options={[6, 12, 18, 24].map((slope) => ({ value: String(slope) as Filter['slope'], label: String(slope) }))} value={filter.slope} disabled={!WITH_SLOPE.includes(filter.mode)} onChange={(slope) => { change('slope', (draft) => { draft.slope = slope; }); }} />
-        <Choice label="Form" options={[{ value: 'state', label: 'smooth' }, { value: 'ladder', label: 'ladder' }]} value={filter.form} disabled={!WITH_LADDER.includes(filter.mode)} onChange={(form) => { change('form', (draft) => { draft.form = form; }); }} />
+        <Choice label="Slope" options={SLOPES} value={filter.slope} disabled={!kind.slopes} onChange={(slope) => { change('slope', (draft) => { draft.slope = slope; }); }} />
+        <Choice label="Form" options={[{ value: 'state', label: 'smooth' }, { value: 'ladder', label: 'ladder' }]} value={filter.form} disabled={!kind.forms} onChange={(form) => { change('form', (draft) => { draft.form = form; }); }} />
       </Row>
       <Row label="Routing">
         <Choice label="Filter routing" options={['series', 'parallel', 'by tone']} value={route} onChange={(route) => { edit(`${name} · way through the filters`, (draft) => { draft.layers[index].route = route; }); }} />

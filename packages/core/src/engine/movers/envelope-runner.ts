@@ -28,8 +28,8 @@ class EnvelopeRunner implements MoverRunner<Envelope> {
     this.envelope.release();
   }
 
-  get value(): number {
-    return this.envelope.level;
+  tell(values: Float64Array, at: number): void {
+    values[at] = this.envelope.level;
   }
 
   step(frames: number): void {

@@ -82,6 +82,12 @@ export class MoverBank {
 
   /** Takes down where a mover stands. */
   private say(i: number): void {
-    this.value[i] = this.on[i] === 0 ? 0 : this.touched[i] === 1 ? this.runners[i].value * this.touch[0] : this.runners[i].value;
+    const { value } = this;
+    if (this.on[i] === 0) {
+      value[i] = 0;
+      return;
+    }
+    this.runners[i].tell(value, i);
+    if (this.touched[i] === 1) value[i] *= this.touch[0];
   }
 }

@@ -54,8 +54,8 @@ class WobbleRunner implements MoverRunner<Wobble> {
     return this.shape[(this.state[0] * SHAPE_POINTS) | 0];
   }
 
-  get value(): number {
-    return this.state[1];
+  tell(values: Float64Array, at: number): void {
+    values[at] = this.state[1];
   }
 
   step(frames: number): void {

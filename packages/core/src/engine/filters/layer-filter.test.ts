@@ -1,8 +1,8 @@
-import { cleanFilter, FILTER_MODES, type Filter } from '../document/index.js';
-import { filterMagnitude } from '../dsp/index.js';
-import { db } from '../testing/signals.js';
-import { aliasingDb } from '../testing/spectra.js';
-import { python } from '../testing/tools.js';
+import { cleanFilter, FILTER_MODES, type Filter } from '../../document/index.js';
+import { db } from '../../testing/signals.js';
+import { aliasingDb } from '../../testing/spectra.js';
+import { python } from '../../testing/tools.js';
+import { filterMagnitude } from './filter-kinds.js';
 import { LayerFilter } from './layer-filter.js';
 
 const RATE = 48000;
