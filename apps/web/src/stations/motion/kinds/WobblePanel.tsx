@@ -26,9 +26,9 @@ export function WobblePanel({ index, mover }: { readonly index: number; readonly
     >
       <ShapeDrawing of={mover.name} nodes={mover.nodes} onChange={(nodes, group) => { change('shape', (draft) => { draft.nodes = [...nodes]; }, group && `${mover.id} ${group}`); }} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(220px, 1fr))', columnGap: 2, mt: '6px' }}>
-        <ParameterRow path={['movers', index, mover.rateIn === 'beats' ? 'rateBeats' : 'rateHz']} of={mover.name} labelWidth={56} linkRoom={false} />
-        <ParameterRow path={['movers', index, 'startDeg']} of={mover.name} labelWidth={56} linkRoom={false} />
-        <ParameterRow path={['movers', index, 'smoothMs']} of={mover.name} labelWidth={56} linkRoom={false} />
+        <ParameterRow path={['movers', index, mover.rateIn === 'beats' ? 'rateBeats' : 'rateHz']} of={mover.name} labelWidth={80} linkRoom={false} />
+        <ParameterRow path={['movers', index, 'startDeg']} of={mover.name} labelWidth={80} linkRoom={false} />
+        <ParameterRow path={['movers', index, 'smoothMs']} of={mover.name} labelWidth={80} linkRoom={false} />
         {mover.rateIn === 'beats' && (
           <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: '3px', alignItems: 'center', gridColumn: '1 / -1' }}>
             {RATES.map(([text, beats]) => (
