@@ -1,4 +1,4 @@
-import type { Infer, SchemaNode } from './schema.js';
+import type { Infer, SchemaNode } from './schema/schema.js';
 import { backingShape, type BackingPart } from './fit-shape.js';
 import { wavKickShape, type WavKick } from './kick-shape.js';
 import { filterShape, layerShape, type Filter, type Layer } from './layer-shape.js';

@@ -1,5 +1,5 @@
-import { choice, flag, list, number, object, text, type Infer } from './schema.js';
-import { bend, ID, log, whole } from './shape-parts.js';
+import { choice, flag, list, number, object, text, type Infer } from './schema/schema.js';
+import { bend, ID, log, whole } from './schema/shape-parts.js';
 import { ASSET } from './tone-shape.js';
 
 /** Most backing parts of a sound. */

@@ -1,4 +1,4 @@
-export type { Infer, NumberNode, Scale, SchemaNode, Unit } from './schema.js';
+export type { Infer, NumberNode, Scale, SchemaNode, Unit } from './schema/schema.js';
 export * from './tone-shape.js';
 export * from './layer-shape.js';
 export * from './kick-shape.js';

@@ -1,5 +1,5 @@
-import { choice, flag, list, nullable, number, object, text, type Infer } from './schema.js';
-import { bend, log, whole } from './shape-parts.js';
+import { choice, flag, list, nullable, number, object, text, type Infer } from './schema/schema.js';
+import { bend, log, whole } from './schema/shape-parts.js';
 import { ASSET } from './tone-shape.js';
 
 /** A kick that is made here. */

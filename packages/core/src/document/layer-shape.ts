@@ -1,5 +1,5 @@
-import { choice, flag, list, number, object, text, type Infer } from './schema.js';
-import { bend, ID, log, movable, segments, whole } from './shape-parts.js';
+import { choice, flag, list, number, object, text, type Infer } from './schema/schema.js';
+import { bend, ID, log, movable, segments, whole } from './schema/shape-parts.js';
 import { toneShape } from './tone-shape.js';
 
 /** Tones of a layer, filters of a layer. */

@@ -1,4 +1,4 @@
-import type { NumberNode, SchemaNode } from './schema.js';
+import type { NumberNode, SchemaNode } from './schema/schema.js';
 import { FILTERS, TONES } from './layer-shape.js';
 import { movableValues } from './movable-values.js';
 import { soundShape, type SoundDocument } from './shape.js';

@@ -1,10 +1,10 @@
 import { KEY_NAMES, SCALE_NAMES } from '../music/index.js';
-import { choice, flag, list, literal, number, object, text, type Infer } from './schema.js';
+import { choice, flag, list, literal, number, object, text, type Infer } from './schema/schema.js';
 import { backingShape, duckShape, lockShape, MOST_BACKING } from './fit-shape.js';
 import { kickShape } from './kick-shape.js';
 import { feedbackShape, layerShape } from './layer-shape.js';
 import { moverShape } from './movers/index.js';
-import { ID, log, whole } from './shape-parts.js';
+import { ID, log, whole } from './schema/shape-parts.js';
 
 export const FORMAT = 'abyssal.sound';
 export const FORMAT_VERSION = 6;

@@ -1,5 +1,5 @@
-import { choice, flag, list, literal, nullable, number, object, text, variant, type Infer } from './schema.js';
-import { log, movable, segments, whole } from './shape-parts.js';
+import { choice, flag, list, literal, nullable, number, object, text, variant, type Infer } from './schema/schema.js';
+import { log, movable, segments, whole } from './schema/shape-parts.js';
 
 /** Most harmonics of a drawn tone. */
 export const MOST_HARMONICS = 384;

@@ -6,7 +6,7 @@ import { MOVER_KINDS } from './movers/index.js';
 import type { MoverKindSpec } from './movers/mover-kind.js';
 import { migrate, migratePart } from './migrate.js';
 import { resolveTarget } from './parameters.js';
-import type { SchemaNode } from './schema.js';
+import type { SchemaNode } from './schema/schema.js';
 import { FORMAT, FORMAT_VERSION, soundShape, type SoundDocument } from './shape.js';
 
 /** One thing wrong with a document: where (`layers[1].filter.cutoffHz`) and what, in words that follow the path. */

@@ -1,16 +1,16 @@
 import { db, noise } from '../testing/signals.js';
 import { aliasingDb, amplitudes } from '../testing/spectra.js';
 import { python } from '../testing/tools.js';
-import { Comb } from './comb.js';
-import { FEEDBACK_AMOUNT_0, FEEDBACK_AMOUNT_1, FEEDBACK_DELAY_0, FEEDBACK_DELAY_1, FeedbackPath } from './feedback-path.js';
-import { filterFormantHz, FILTER_VOWELS } from './filter-response.js';
-import { bandScale, bellOf, combGain, damping, dampingOf, holdOf, ladderFeedback, ladderOscillation, ladderTuning, ladderTunings, octavesOf, oscillation } from './filter-design.js';
-import { FORMANTS, formantsOf, glottalSlope } from './formants.js';
-import { HALF_BAND_DOWN_DELAY, HalfBandDown } from './half-band-down.js';
-import { HalfBandUp } from './half-band-up.js';
-import { PARTIAL_HZ, PARTIAL_STRETCH, PartialBank } from './partial-bank.js';
-import { READ_LOOP_FROM, READ_LOOP_TO, READ_NUMBERS, READ_PLACE, READ_SPEED_0, READ_SPEED_1, readRecording } from './sample-reader.js';
-import { EDGE_AGE, EDGE_HEIGHT, EDGE_SLOPE, STEP_DELAY, StepCorrector } from './step-corrector.js';
+import { Comb } from './filters/comb.js';
+import { FEEDBACK_AMOUNT_0, FEEDBACK_AMOUNT_1, FEEDBACK_DELAY_0, FEEDBACK_DELAY_1, FeedbackPath } from './shaping/feedback-path.js';
+import { filterFormantHz, FILTER_VOWELS } from './filters/filter-response.js';
+import { bandScale, bellOf, combGain, damping, dampingOf, holdOf, ladderFeedback, ladderOscillation, ladderTuning, ladderTunings, octavesOf, oscillation } from './filters/filter-design.js';
+import { FORMANTS, formantsOf, glottalSlope } from './waves/formants.js';
+import { HALF_BAND_DOWN_DELAY, HalfBandDown } from './rates/half-band-down.js';
+import { HalfBandUp } from './rates/half-band-up.js';
+import { PARTIAL_HZ, PARTIAL_STRETCH, PartialBank } from './waves/partial-bank.js';
+import { READ_LOOP_FROM, READ_LOOP_TO, READ_NUMBERS, READ_PLACE, READ_SPEED_0, READ_SPEED_1, readRecording } from './waves/sample-reader.js';
+import { EDGE_AGE, EDGE_HEIGHT, EDGE_SLOPE, STEP_DELAY, StepCorrector } from './waves/step-corrector.js';
 
 const RATE = 48000;
 

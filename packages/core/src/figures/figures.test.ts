@@ -3,8 +3,8 @@ import { demoSounds, slackWater, trenchGrowl } from '../demo/index.js';
 import { sumGainAtTurn, wrapDegrees } from '../lock/index.js';
 import { FIGURE_IDS, FIGURES } from './kinds/index.js';
 import { known, unknown } from '../measure/index.js';
-import type { PassFigures } from './pass.js';
-import { judgeLock, worse } from './verdict.js';
+import type { PassFigures } from './passes/pass.js';
+import { judgeLock, worse } from './passes/verdict.js';
 import { judge } from './figures.js';
 import { soundingOf, type Sounding } from './sounding.js';
 

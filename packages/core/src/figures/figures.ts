@@ -2,7 +2,7 @@ import type { SoundDocument } from '../document/index.js';
 import type { Figure } from '../measure/index.js';
 import { FIGURE_IDS, FIGURES, type FigureId } from './kinds/index.js';
 import type { FigureSpec, Standing } from './kinds/spec.js';
-import type { PassFigures } from './pass.js';
+import type { PassFigures } from './passes/pass.js';
 
 /** One of the figures always in view, as it stands to its targets. */
 export interface JudgedFigure extends Standing {

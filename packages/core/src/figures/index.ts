@@ -1,11 +1,11 @@
 export { lowSumGainDb, pitchTold, toldOf, type Told } from './told.js';
-export * from './meetings.js';
-export * from './note-lock.js';
-export * from './no-phase-words.js';
-export * from './note-levels.js';
-export * from './pass.js';
-export * from './verdict.js';
-export * from './line-lock.js';
+export * from './passes/meetings.js';
+export * from './passes/note-lock.js';
+export * from './passes/no-phase-words.js';
+export * from './passes/note-levels.js';
+export * from './passes/pass.js';
+export * from './passes/verdict.js';
+export * from './passes/line-lock.js';
 export * from './figures.js';
 export * from './kinds/index.js';
 export type { FigureSpec } from './kinds/spec.js';

@@ -3,8 +3,8 @@ import { renderKick, renderLoopSteps, runsFree, type Assets, type LayerCache, ty
 import { depthSpectrum, kickLengthS, kickTail, maskedShare, measureLoudness, middle, type Figure, type KickTail } from '../measure/index.js';
 import { toEnd } from '../units/index.js';
 import { judge, type JudgedFigure } from './figures.js';
-import { bearingsOf } from './note-lock.js';
-import { measurePassSteps, type PassFigures } from './pass.js';
+import { bearingsOf } from './passes/note-lock.js';
+import { measurePassSteps, type PassFigures } from './passes/pass.js';
 import { clicksTold, pitchTold, toldOf, type Told } from './told.js';
 
 /** Mean levels by depth in dB, at `DEPTH_BANDS_HZ`. */

@@ -4,7 +4,7 @@ import { lowBand, type LowBand } from '../lock/index.js';
 import { middle, samplePeak } from '../measure/index.js';
 import { noteName, noteToHz } from '../music/index.js';
 import { barBeat, gainToDb, plain, signed } from '../units/index.js';
-import type { EdgeClick, NoteFigures } from './pass.js';
+import type { EdgeClick, NoteFigures } from './passes/pass.js';
 
 /** Something that takes the lows away, told in words: where, what, and whether it is to be watched or is made good elsewhere. */
 export interface Told { readonly place: string; readonly text: string; readonly verdict: 'holds' | 'watch' }

@@ -1,6 +1,6 @@
 import { cleanFilter, cleanLayer, cleanSound, cleanTone, type Layer, type SoundDocument, type Tone } from '../document/index.js';
-import { LayerPlayer } from '../engine/layer-player.js';
-import type { Assets } from '../engine/recording.js';
+import { LayerPlayer } from '../engine/layer/layer-player.js';
+import type { Assets } from '../engine/base/recording.js';
 
 /** A layer of the given tones (up to three) with nothing else in their way: no filter, no touch, a quick attack. */
 export function bareLayer(tones: readonly Partial<Tone>[], patch: Partial<Layer> = {}): Layer {

@@ -1,5 +1,5 @@
-import { object } from '../schema.js';
-import { segments } from '../shape-parts.js';
+import { object } from '../schema/schema.js';
+import { segments } from '../schema/shape-parts.js';
 import { moverFields, type MoverKindSpec } from './mover-kind.js';
 
 /** An envelope that runs with each note. */

@@ -1,4 +1,4 @@
-import { variant, type Infer } from '../schema.js';
+import { variant, type Infer } from '../schema/schema.js';
 import { envelope } from './envelope.js';
 import type { MoverKindSpec } from './mover-kind.js';
 import { wobble } from './wobble.js';

@@ -1,5 +1,5 @@
-import { flag, literal, text, type ObjectNode, type SchemaNode } from '../schema.js';
-import { ID } from '../shape-parts.js';
+import { flag, literal, text, type ObjectNode, type SchemaNode } from '../schema/schema.js';
+import { ID } from '../schema/shape-parts.js';
 
 /** What a kind of mover brings to the document. */
 export interface MoverKindSpec {

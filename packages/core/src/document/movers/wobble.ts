@@ -1,5 +1,5 @@
-import { choice, list, number, object, type Infer } from '../schema.js';
-import { log } from '../shape-parts.js';
+import { choice, list, number, object, type Infer } from '../schema/schema.js';
+import { log } from '../schema/shape-parts.js';
 import { moverFields, type MoverKindSpec } from './mover-kind.js';
 
 const nodeShape = object({

@@ -1,5 +1,5 @@
 import { Comb, combGain } from '../../dsp/index.js';
-import { F_RESONANCE, F_WIDTH } from '../layer-layout.js';
+import { F_RESONANCE, F_WIDTH } from '../layer/layer-layout.js';
 import type { FilterCore } from './filter-core.js';
 
 /** A delay fed back, tuned to the cutoff; negative feedback leaves the odd harmonics. */

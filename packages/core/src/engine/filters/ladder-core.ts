@@ -1,6 +1,6 @@
 import type { Filter } from '../../document/index.js';
 import { bellOf, Bell, Ladder, LADDER_MIX, ladderFeedback, ladderOscillation, ladderTuning, ladderTunings, SelfOscillation, type LadderMode } from '../../dsp/index.js';
-import { F_RESONANCE, F_WIDTH } from '../layer-layout.js';
+import { F_RESONANCE, F_WIDTH } from '../layer/layer-layout.js';
 import type { FilterCore } from './filter-core.js';
 
 /** Four one-poles in a loop, mixed to each mode and slope; a bell for a widened peak. */

@@ -1,7 +1,7 @@
 import { DRIVE_CLIP_DELAY, DriveClip, prewarp } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
-import { BLOCK } from '../chunk.js';
-import { F_DRIVE, F_LEVEL } from '../layer-layout.js';
+import { BLOCK } from '../base/chunk.js';
+import { F_DRIVE, F_LEVEL } from '../layer/layer-layout.js';
 import type { FilterCore, FilterForm, FilterKind } from './filter-core.js';
 import { kindOf } from './filter-kinds.js';
 

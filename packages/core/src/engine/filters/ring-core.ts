@@ -1,6 +1,6 @@
 import { CycleBank, HalfBandDown, HalfBandUp, realSpectrum, sineSpectrum } from '../../dsp/index.js';
-import { BLOCK } from '../chunk.js';
-import { F_RESONANCE, F_WIDTH } from '../layer-layout.js';
+import { BLOCK } from '../base/chunk.js';
+import { F_RESONANCE, F_WIDTH } from '../layer/layer-layout.js';
 import { addCopies, addMixed, LEFT_A, LEFT_B, MIX, MIX_STEP, READER_NUMBERS, START_A, START_B, TURN, writeAlone, writeMixed } from '../tones/table-readers.js';
 import { SELECT_HZ, SELECT_NUMBERS, SELECT_POSITION, TableSelector } from '../tones/table-selector.js';
 import type { FilterCore } from './filter-core.js';

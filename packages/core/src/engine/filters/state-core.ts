@@ -1,6 +1,6 @@
 import type { Filter } from '../../document/index.js';
 import { bandScale, bellOf, Bell, BUTTERWORTH_4, damping, dampingOf, FLAT, holdOf, octavesOf, OnePole, oscillation, SelfOscillation, StateVariable, StateVariablePair, type SectionMode } from '../../dsp/index.js';
-import { F_RESONANCE, F_WIDTH } from '../layer-layout.js';
+import { F_RESONANCE, F_WIDTH } from '../layer/layer-layout.js';
 import type { FilterCore } from './filter-core.js';
 
 /** Clipping inside the loop of a band-pass: how much the damping grows with loudness. */

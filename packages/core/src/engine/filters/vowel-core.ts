@@ -1,6 +1,6 @@
 import { dampingOf, filterFormantHz, octavesOf, prewarp, StateVariable, VOWEL_AT_HZ, VOWEL_LEVELS, vowelQ } from '../../dsp/index.js';
-import { F_RESONANCE, F_VOWEL, F_WIDTH } from '../layer-layout.js';
-import { BLOCK } from '../chunk.js';
+import { F_RESONANCE, F_VOWEL, F_WIDTH } from '../layer/layer-layout.js';
+import { BLOCK } from '../base/chunk.js';
 import type { FilterCore } from './filter-core.js';
 
 /** Three formants in parallel, the middle one turned about. */

@@ -1,5 +1,5 @@
 import { Random, StateVariable } from '../../dsp/index.js';
-import { STEP } from '../chunk.js';
+import { STEP } from '../base/chunk.js';
 
 /** The rate at which the noise is made, whatever the rate at which it is read, in hertz. */
 export const NOISE_RATE_HZ = 48000;

@@ -1,7 +1,7 @@
 import type { SoundDocument } from '../../document/index.js';
 import { CrossoverSide, prewarp } from '../../dsp/index.js';
-import { BLOCK } from '../chunk.js';
-import type { Assets } from '../recording.js';
+import { BLOCK } from '../base/chunk.js';
+import type { Assets } from '../base/recording.js';
 import { renderKick } from './render-kick.js';
 
 /** The kick counts as sounding while it stands within this of its peak, in dB (from the design). */

@@ -1,8 +1,8 @@
 import type { MadeKick } from '../../document/index.js';
 import { bendInPlace, prewarp, SoftClip, waveBank } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
-import { BLOCK } from '../chunk.js';
-import type { Recording } from '../recording.js';
+import { BLOCK } from '../base/chunk.js';
+import type { Recording } from '../base/recording.js';
 import { FixedRateNoise, NOISE_RATE_HZ } from './fixed-rate-noise.js';
 
 /** Time in which a hit that gives way to the next fades, that of a cut at its length, and that of a sampled click's end, in seconds. */

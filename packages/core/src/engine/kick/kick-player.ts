@@ -1,7 +1,7 @@
 import type { Kick } from '../../document/index.js';
 import { CrossoverSide, prewarp } from '../../dsp/index.js';
-import { BLOCK, STEP } from '../chunk.js';
-import type { Recording } from '../recording.js';
+import { BLOCK, STEP } from '../base/chunk.js';
+import type { Recording } from '../base/recording.js';
 import { Hit, ON } from './hit.js';
 
 /** A recording lends what lies above this where the bass carries the rest, in hertz (from the design). */

@@ -1,6 +1,6 @@
 import type { SoundDocument, WavKick } from '../../document/index.js';
 import { resample } from '../../dsp/index.js';
-import { atEngineRate, type Assets, type Recording } from '../recording.js';
+import { atEngineRate, type Assets, type Recording } from '../base/recording.js';
 
 /** Greatest part of the ratio by which a recording is retuned: it is then met within a twentieth of a cent up to an octave, and a third of one up to two. */
 const FINEST = 1200;

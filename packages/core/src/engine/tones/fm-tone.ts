@@ -1,6 +1,6 @@
 import type { SourceOf, Tone } from '../../document/index.js';
 import { HalfBandDown, SegmentEnvelope, waveBank, type CycleBank } from '../../dsp/index.js';
-import { BLOCK } from '../chunk.js';
+import { BLOCK } from '../base/chunk.js';
 import { Copies } from './copies.js';
 import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, NOTE_VELOCITY, T_DETUNE, T_DRIFT, T_SOURCE, type ToneContext, type ToneSource } from './tone.js';
 import { TURN } from './table-readers.js';

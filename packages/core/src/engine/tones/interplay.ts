@@ -1,6 +1,6 @@
 import type { Acts, Layer, Way } from '../../document/index.js';
 import { HALF_BAND_DOWN_DELAY, HalfBandDown, HalfBandUp } from '../../dsp/index.js';
-import { BLOCK, STEP } from '../chunk.js';
+import { BLOCK, STEP } from '../base/chunk.js';
 import { CycleTone } from './cycle-tone.js';
 import { FmTone } from './fm-tone.js';
 import { Dull, Late, Switch, SWITCH_DELAY } from './switch.js';

@@ -1,6 +1,6 @@
 import type { SampleZone, SourceOf, Tone } from '../../document/index.js';
 import { prepareSpeed, Random, READ_LOOP_FROM, READ_LOOP_TO, READ_NUMBERS, READ_PLACE, READ_SPEED_0, READ_SPEED_1, readRecording } from '../../dsp/index.js';
-import type { Assets, Recording } from '../recording.js';
+import type { Assets, Recording } from '../base/recording.js';
 import { NOTE_PITCH, NOTE_VELOCITY, T_SOURCE, type ToneContext, type ToneSource } from './tone.js';
 import { noteToHz } from '../../music/index.js';
 

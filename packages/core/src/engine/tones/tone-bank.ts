@@ -1,7 +1,7 @@
 import { noteToHz } from '../../music/index.js';
 import type { SourceOf, Tone } from '../../document/index.js';
 import { builtInFrames, CycleBank, framesFromAudio, harmonicSpectrum, tableLimitHz, waveBank, type CycleSpectrum, type HarmonicTreatment } from '../../dsp/index.js';
-import type { Assets, Recording } from '../recording.js';
+import type { Assets, Recording } from '../base/recording.js';
 
 /** Banks of drawn harmonics that are kept; a bank that is still in use is held by its voices. */
 const KEPT = 24;

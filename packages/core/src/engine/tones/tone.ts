@@ -1,5 +1,5 @@
 import type { Tone } from '../../document/index.js';
-import type { Assets } from '../recording.js';
+import type { Assets } from '../base/recording.js';
 
 /**
  * The numbers of a tone that movers may reach stand in the layer's bank one after the other, in the order of the document. Places of

@@ -1,6 +1,6 @@
 import type { SourceOf, Tone } from '../../document/index.js';
 import { CycleBank, FORMANT_LEVELS_DB, FORMANT_WIDTHS_HZ, formantsOf, framesFromAudio, glottalSlope, prewarp, Random, StateVariable, tableLimitHz } from '../../dsp/index.js';
-import { BLOCK } from '../chunk.js';
+import { BLOCK } from '../base/chunk.js';
 import { Copies } from './copies.js';
 import { READER_NUMBERS, START_A, STEP_A, TURN, writeAlone } from './table-readers.js';
 import { NOTE_HZ, NOTE_PHASE, T_DETUNE, T_DRIFT, T_SOURCE, type ToneContext, type ToneSource } from './tone.js';

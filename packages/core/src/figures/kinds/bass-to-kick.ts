@@ -1,8 +1,8 @@
 import type { Targets } from '../../document/index.js';
 import { known, unknown } from '../../measure/index.js';
 import { marginText, plain, signed } from '../../units/index.js';
-import { noLockWords } from '../no-lock-words.js';
-import { atLeast, atMost, worse } from '../verdict.js';
+import { noLockWords } from '../passes/no-lock-words.js';
+import { atLeast, atMost, worse } from '../passes/verdict.js';
 import type { FigureSpec } from './spec.js';
 
 /** How far a level lies from the middle of what is wanted, dB. */

@@ -1,5 +1,5 @@
 import { marginText, plain } from '../../units/index.js';
-import { atMost } from '../verdict.js';
+import { atMost } from '../passes/verdict.js';
 import type { FigureSpec } from './spec.js';
 
 /** How far the sub level varies from note to note. */

@@ -1,5 +1,5 @@
 import { marginText, plain } from '../../units/index.js';
-import { atLeast } from '../verdict.js';
+import { atLeast } from '../passes/verdict.js';
 import type { FigureSpec } from './spec.js';
 
 const bandText = (hz: number) => (hz >= 1000 ? `${hz / 1000} kHz` : `${hz} Hz`);

@@ -2,10 +2,10 @@ import type { SoundDocument, Targets } from '../../document/index.js';
 import { known, unknown } from '../../measure/index.js';
 import { noteName } from '../../music/index.js';
 import { marginText, plain, signed } from '../../units/index.js';
-import { lineLock, worstLock, type LineLock } from '../line-lock.js';
-import { noLockWords } from '../no-lock-words.js';
-import { isLock, shownGainDb, type NoteLock } from '../note-lock.js';
-import { worse, type Verdict } from '../verdict.js';
+import { lineLock, worstLock, type LineLock } from '../passes/line-lock.js';
+import { noLockWords } from '../passes/no-lock-words.js';
+import { isLock, shownGainDb, type NoteLock } from '../passes/note-lock.js';
+import { worse, type Verdict } from '../passes/verdict.js';
 import type { FigureSpec } from './spec.js';
 
 /** What the lock is measured over: the worst note, over how many hits it is held, and what has no common phase. */

@@ -1,6 +1,6 @@
 import type { Targets } from '../../document/index.js';
 import { marginText, missText, plain } from '../../units/index.js';
-import { atMost, worse } from '../verdict.js';
+import { atMost, worse } from '../passes/verdict.js';
 import type { FigureSpec } from './spec.js';
 
 /** How loudness stands to its target; where it holds and the true peak does not, how that does. */

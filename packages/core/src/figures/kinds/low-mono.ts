@@ -1,5 +1,5 @@
 import { marginText, plain } from '../../units/index.js';
-import { atLeast } from '../verdict.js';
+import { atLeast } from '../passes/verdict.js';
 import type { FigureSpec } from './spec.js';
 
 /** What the bass loses in mono below 120 Hz. */

@@ -1,7 +1,7 @@
 import type { SoundDocument, Targets } from '../../document/index.js';
 import type { Figure } from '../../measure/index.js';
-import type { PassFigures } from '../pass.js';
-import type { Verdict } from '../verdict.js';
+import type { PassFigures } from '../passes/pass.js';
+import type { Verdict } from '../passes/verdict.js';
 
 /** How a figure stands to its targets. */
 export interface Standing {

@@ -1,0 +1,268 @@
+import type { SoundDocument } from '../../document/index.js';
+import { loopTicks } from '../../units/index.js';
+import { BLOCK } from '../base/chunk.js';
+import { BACKING, bassNudgeMs, eventList, lookAheadMs, restartsWithKick, sourcesAt, type EventList } from './events.js';
+import { dropEndMs } from '../kick/drop.js';
+import { NOWHERE } from './frozen-layer.js';
+import { framesToGo, Instrument, structureOf, type Frozen } from './instrument.js';
+import { LIVE_SOURCE } from '../layer/layer-player.js';
+import type { Assets } from '../base/recording.js';
+
+export type Monitor = 'both' | 'bass' | 'kick';
+
+export interface EngineOptions { readonly sampleRateHz: number; readonly seed?: number; readonly assets?: Assets }
+
+/** Length of the passage from an instrument to the one that takes its place, in seconds. */
+const CROSSFADE_S = 0.01;
+const NO_ASSETS: Assets = new Map();
+const NOTHING_FROZEN: Frozen = new Map();
+
+const eventKey = (document: SoundDocument) => {
+  const { line, ground, kick, backing, duck } = document;
+  return JSON.stringify([line, ground.tempoBpm, ground.bars, kick.on, kick.hits, kick.swingPct, restartsWithKick(document), kick.shared ? [kick.made.holdMs, kick.made.decayMs, kick.made.tailHz, dropEndMs(kick.made), ground.key] : null, kick.source === 'wav' ? kick.wav?.shiftMs : 0, bassNudgeMs(document), backing.map(({ on, startTick, id }) => [on, startTick, id]), duck.on, duck.from, lookAheadMs(duck)]);
+};
+
+/**
+ * A sound playing: the line in a loop, live notes beside it, and changes of the document while it sounds. `render` neither
+ * allocates nor throws; the other methods do their work between blocks.
+ */
+export class Engine {
+  private current: Instrument;
+  private leaving: Instrument | null = null;
+  private pending: SoundDocument | null = null;
+  private events: EventList;
+  private eventsFor: string;
+  /** Frame in the loop, frames since the start, next event, frames left of a crossfade. */
+  private readonly clock = new Float64Array(4);
+  private running = false;
+  private assets: Assets;
+  private frozen = NOTHING_FROZEN;
+  private readonly fadeFrames: number;
+  /** Gains of bass and kick, share of mono: present, then wanted. */
+  private readonly monitor = Float64Array.of(1, 1, 0, 1, 1, 0);
+  private readonly options: { sampleRateHz: number; seed: number };
+
+  constructor(private document: SoundDocument, { sampleRateHz, seed = 0, assets = NO_ASSETS }: EngineOptions) {
+    this.options = { sampleRateHz, seed };
+    this.assets = assets;
+    this.fadeFrames = Math.round(CROSSFADE_S * sampleRateHz);
+    this.events = eventList(document, sampleRateHz);
+    this.eventsFor = eventKey(document);
+    this.current = this.build(document);
+  }
+
+  /** The document that plays. */
+  get sound(): SoundDocument {
+    return this.document;
+  }
+
+  get playing(): boolean {
+    return this.running;
+  }
+
+  /** Where the line stands, 0 to 1 of the loop. */
+  get place(): number {
+    return this.clock[0] / this.events.loopFrames;
+  }
+
+  /** Frames by which what is heard lies behind the line. */
+  get latencyFrames(): number {
+    return this.current.mix.latencyFrames;
+  }
+
+  private build(document: SoundDocument): Instrument {
+    return new Instrument(document, { ...this.options, assets: this.assets, stems: 'none', frozen: this.frozen });
+  }
+
+  /** Takes the layers that are to play back their own render of the loop at this sample rate, by id, in place of all that did before; the passage is cross-faded. */
+  freeze(frozen: Frozen): void {
+    this.frozen = frozen;
+    if (this.leaving) this.pending = this.document;
+    else this.exchange(this.document);
+  }
+
+  /** Takes a changed document. Numbers move smoothly; another structure is built and cross-faded. */
+  update(document: SoundDocument, assets: Assets = this.assets): void {
+    const otherAssets = assets !== this.assets;
+    this.assets = assets;
+    this.document = document;
+    this.takeEvents(document);
+    if (!otherAssets && structureOf(document) === this.current.structure) {
+      this.current.set(document);
+      this.pending = null;
+    } else if (this.leaving) {
+      this.pending = document;
+    } else {
+      this.exchange(document);
+    }
+  }
+
+  private exchange(document: SoundDocument): void {
+    const next = this.build(document);
+    next.copyFrom(this.current);
+    if (this.running) next.takeUp(this.events, this.clock[0], this.current);
+    this.leaving = this.current;
+    this.current = next;
+    // What the next one makes comes out of its delays only later: till then it would repeat what it was copied from, and jump.
+    this.clock[3] = this.fadeFrames + next.mix.latencyFrames;
+  }
+
+  /** Does what had to wait for a crossfade to end, and makes a table ahead of its need; the host calls it between blocks. */
+  settle(): void {
+    this.current.layers.some((layer) => layer.prefetch());
+    if (this.pending && !this.leaving) {
+      this.exchange(this.pending);
+      this.pending = null;
+    }
+  }
+
+  private takeEvents(document: SoundDocument): void {
+    const key = eventKey(document);
+    if (key === this.eventsFor) return;
+    const place = this.place;
+    this.eventsFor = key;
+    this.events = eventList(document, this.options.sampleRateHz);
+    this.clock[0] = Math.min(this.events.loopFrames - 1, Math.round(place * this.events.loopFrames));
+    this.findNext();
+    if (!this.running) return;
+    const sounding = sourcesAt(this.events, this.clock[0]);
+    for (const source of this.current.layers[0].heldSources()) {
+      if (source < LIVE_SOURCE && !sounding.has(source)) this.current.noteOff(source);
+    }
+  }
+
+  private findNext(): void {
+    let next = 0;
+    while (next < this.events.frame.length && this.events.frame[next] < this.clock[0]) next++;
+    this.clock[2] = next;
+  }
+
+  /** Starts the line at a tick. A line nudged to come early starts that much before the loop's first tick. */
+  play(fromTick = 0): void {
+    const { loopFrames } = this.events;
+    const early = fromTick === 0 ? Math.round((Math.max(0, -bassNudgeMs(this.document)) / 1000) * this.options.sampleRateHz) : 0;
+    const from = Math.round((fromTick / loopTicks(this.document.ground.bars)) * loopFrames) - early;
+    this.clock[0] = ((from % loopFrames) + loopFrames) % loopFrames;
+    this.current.releaseLine();
+    this.findNext();
+    this.joinBacking();
+    this.running = true;
+  }
+
+  /** Backing parts that began before where the line starts are joined on their way. */
+  private joinBacking(): void {
+    const { events, clock } = this;
+    for (let i = 0; i < events.frame.length; i++) {
+      if (events.type[i] === BACKING) this.current.backing[events.source[i]].begin((clock[0] - events.frame[i] + events.loopFrames) % events.loopFrames);
+    }
+  }
+
+  stop(): void {
+    this.running = false;
+    this.clock[0] = 0;
+    this.current.releaseLine();
+    this.current.stop();
+    this.leaving?.releaseLine();
+    this.leaving?.stop();
+  }
+
+  noteOn(pitch: number, velocity: number): void {
+    this.current.noteOn(LIVE_SOURCE + pitch, pitch, velocity, false);
+    this.leaving?.noteOn(LIVE_SOURCE + pitch, pitch, velocity, false);
+  }
+
+  noteOff(pitch: number): void {
+    this.current.noteOff(LIVE_SOURCE + pitch);
+    this.leaving?.noteOff(LIVE_SOURCE + pitch);
+  }
+
+  /** Chooses what is heard. */
+  listen(monitor: Monitor, mono: boolean): void {
+    this.monitor[3] = monitor === 'kick' ? 0 : 1;
+    this.monitor[4] = monitor === 'bass' ? 0 : 1;
+    this.monitor[5] = mono ? 1 : 0;
+  }
+
+  /** Writes the next `frames` samples of what is heard; a multiple of 64, so that every host steps alike. */
+  render(left: Float32Array, right: Float32Array, frames: number): void {
+    const { clock, events } = this;
+    let done = 0;
+    while (done < frames) {
+      let go = BLOCK - (clock[1] % BLOCK);
+      if (this.running) {
+        if (clock[0] >= events.loopFrames) {
+          clock[0] = 0;
+          clock[2] = 0;
+          this.current.mix.comeRound();
+          this.leaving?.mix.comeRound();
+        }
+        while (clock[2] < events.frame.length && events.frame[clock[2]] <= clock[0]) {
+          this.current.event(events, clock[2]);
+          if (this.leaving) this.leaving.event(events, clock[2]);
+          clock[2]++;
+        }
+        const next = clock[2] < events.frame.length ? events.frame[clock[2]] : events.loopFrames;
+        go = framesToGo(clock[0], next, clock[1]);
+      }
+      if (go > frames - done) go = frames - done;
+      const place = this.running ? this.clock[0] : NOWHERE;
+      this.current.render(go, place);
+      if (this.leaving) this.leaving.render(go, place);
+      this.write(left, right, done, go);
+      if (this.running) clock[0] += go;
+      clock[1] += go;
+      done += go;
+    }
+  }
+
+  private write(left: Float32Array, right: Float32Array, at: number, frames: number): void {
+    const { monitor, clock, leaving } = this;
+    const mix = this.current.mix;
+    const settle = 1 - Math.exp(-frames / (0.003 * this.options.sampleRateHz));
+    for (let m = 0; m < 3; m++) {
+      const gap = monitor[m + 3] - monitor[m];
+      monitor[m] = gap < 1e-6 && gap > -1e-6 ? monitor[m + 3] : monitor[m] + settle * gap;
+    }
+    const bass = monitor[0];
+    const kick = monitor[1];
+    const mono = monitor[2];
+    if (!leaving && monitor[0] === 1 && monitor[1] === 1 && monitor[2] === 0) {
+      for (let i = 0; i < frames; i++) {
+        left[at + i] = mix.bassLeft[i] + mix.kickLeft[i];
+        right[at + i] = mix.bassRight[i] + mix.kickRight[i];
+      }
+      if (mix.hasBacking) {
+        for (let i = 0; i < frames; i++) {
+          left[at + i] += mix.backLeft[i];
+          right[at + i] += mix.backRight[i];
+        }
+      }
+      return;
+    }
+    for (let i = 0; i < frames; i++) {
+      // Backing parts are heard with both, and not with one of them alone.
+      let l = bass * mix.bassLeft[i] + kick * mix.kickLeft[i] + bass * kick * mix.backLeft[i];
+      let r = bass * mix.bassRight[i] + kick * mix.kickRight[i] + bass * kick * mix.backRight[i];
+      if (leaving) {
+        // A line bent at both ends: the passage has no corners to be heard.
+        const rest = clock[3] - i;
+        const share = rest >= this.fadeFrames ? 1 : rest > 0 ? rest / this.fadeFrames : 0;
+        const old = share * share * (3 - 2 * share);
+        l += old * (bass * leaving.mix.bassLeft[i] + kick * leaving.mix.kickLeft[i] + bass * kick * leaving.mix.backLeft[i] - l);
+        r += old * (bass * leaving.mix.bassRight[i] + kick * leaving.mix.kickRight[i] + bass * kick * leaving.mix.backRight[i] - r);
+      }
+      const middle = 0.5 * mono * (l + r);
+      left[at + i] = middle + (1 - mono) * l;
+      right[at + i] = middle + (1 - mono) * r;
+    }
+    if (leaving) {
+      clock[3] -= frames;
+      if (clock[3] <= 0) this.leaving = null;
+    }
+  }
+}
+
+/** Makes an engine for a document at a sample rate in hertz. The document must be valid. */
+export function createEngine(document: SoundDocument, options: EngineOptions): Engine {
+  return new Engine(document, options);
+}

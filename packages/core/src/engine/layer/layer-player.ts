@@ -1,0 +1,383 @@
+import { resolveTarget, type Layer, type SoundDocument } from '../../document/index.js';
+import { bent, Random } from '../../dsp/index.js';
+import { dbToGain } from '../../units/index.js';
+import { ARP_END, ARP_NOTE, Arpeggio } from './arpeggio.js';
+import { BLOCK, STEP } from '../base/chunk.js';
+import { HeldNotes } from './held-notes.js';
+import { carriedDrop, carriesKick } from './carry.js';
+import { lowestTone } from './lowest-tone.js';
+import { LayerLayout, layerValues, LEVEL, PAN } from './layer-layout.js';
+import { MoverBank } from '../movers/mover-bank.js';
+import { ParameterBank, type BankLink } from '../movers/parameter-bank.js';
+import type { Assets } from '../base/recording.js';
+import { actingTones } from '../tones/interplay.js';
+import { TurningVoice } from './turning-voice.js';
+import { ASKED_FROM, ASKED_NUMBERS, ASKED_PITCH, ASKED_VELOCITY, SIDE_LEFT_0, SIDE_LEFT_1, SIDE_RIGHT_0, SIDE_RIGHT_1, type VoiceContext } from './voice.js';
+
+/** Live notes count from here, so that they never meet a note of the line. */
+export const LIVE_SOURCE = 10_000_000;
+/** What a voice of an arpeggio is said to play. */
+const ARPEGGIO_SOURCE = -2;
+const NOBODY = -1;
+
+/** The links of a document that reach the fields of one part (a layer, or the mix), as places in its bank. */
+export function bankLinks(document: SoundDocument, layerId: string | null, fields: readonly string[]): BankLink[] {
+  const out: BankLink[] = [];
+  for (const link of document.links) {
+    const target = resolveTarget(document, link.target);
+    const mover = document.movers.findIndex((candidate) => candidate.id === link.mover);
+    if (!link.on || !target || target.layerId !== layerId || mover < 0) continue;
+    const slot = fields.indexOf(target.field);
+    if (slot >= 0) out.push({ slot, mover, reach: link.reachPct / 100 });
+  }
+  return out;
+}
+
+/** Frequency of a tone as a multiple of the written note's. */
+const ratioOf = ({ octave, semitones }: Layer['tones'][number]) => Math.pow(2, octave + semitones / 12);
+
+/** Cycles by which each tone of a layer starts further on for a degree of turn, which the Lock station sets in degrees of the lowest tone. */
+function cyclesPerDegree(document: SoundDocument, layer: Layer): number[] {
+  const lowest = ratioOf(lowestTone(document));
+  return layer.tones.map((tone) => (tone.pitchIn === 'hertz' ? 0 : ratioOf(tone) / lowest / 360));
+}
+
+/** Pitches that may be played: those of the line and of live notes, and the octaves of an arpeggio above them. */
+const PITCHES = 128 + 4 * 12;
+
+/** The turn of each pitch in degrees: that of all, and its own beside it. */
+function turnsByPitch({ lock }: SoundDocument): Float64Array {
+  const turns = new Float64Array(PITCHES).fill(lock.turnDeg);
+  for (const { pitch, turnDeg } of lock.turns) turns[pitch] += turnDeg;
+  return turns;
+}
+
+/** Whether a link carries a field of a layer. */
+export function linkedIn(document: SoundDocument, layer: Layer): (field: string) => boolean {
+  return (field) => document.links.some((link) => link.target === `layers.${layer.id}.${field}`);
+}
+
+const COPIED = ['shape', 'harmonics', 'frames'];
+
+/** Whether a layer can differ between left and right, now or by a link. */
+export function isStereo(document: SoundDocument, layer: Layer): boolean {
+  const linked = linkedIn(document, layer);
+  const acting = actingTones(layer);
+  return layer.panPct !== 0 || linked('panPct') || layer.tones.some((tone, t) => tone.on && (
+    tone.panPct !== 0 || linked(`tones.${t}.panPct`) || tone.source.kind === 'sample'
+    || (!acting[t] && COPIED.includes(tone.source.kind) && tone.copies > 1 && (tone.spreadPct > 0 || linked(`tones.${t}.spreadPct`)))
+  ));
+}
+
+/** What a layer is played with. */
+export interface LayerPlayerOptions { readonly sampleRateHz: number; readonly seed: number; readonly assets: Assets }
+
+/**
+ * A layer playing: one note at a time or several, as written, the lowest alone, or as an arpeggio. Every layer runs its movers itself, so that a layer can
+ * be rendered alone and sound exactly as it does among the others.
+ */
+export class LayerPlayer {
+  readonly left = new Float64Array(BLOCK);
+  /** The same block as `left` where the two sides cannot differ. */
+  readonly right: Float64Array;
+  readonly stereo: boolean;
+  /** Whether nothing sounds; the blocks are then not written. */
+  silent = true;
+  private readonly layout: LayerLayout;
+  private readonly movers: MoverBank;
+  private readonly bank: ParameterBank;
+  private readonly random: Random;
+  private readonly voices: TurningVoice[];
+  /** Which note each voice plays. */
+  private readonly plays: Int32Array;
+  private readonly context: VoiceContext;
+  private readonly held = new HeldNotes();
+  private readonly arpeggio: Arpeggio | null;
+  /** The voice that spoke last. */
+  private front = 0;
+  /** Pitch of the last note (below 0 before the first), gains of the two sides at the end of the last step; then level, pan and switch for which the last two gains were computed. */
+  private readonly last = Float64Array.of(-1, 0, 0, NaN, NaN, NaN, 0, 0);
+  /** Whether its oscillator carries the kick's drop. */
+  carries: boolean;
+  /** That drop; see `carriedDrop`. */
+  private readonly drop = new Float64Array(2002);
+  private turn: number[];
+  private turnOf: Float64Array;
+  private readonly phases = new Float64Array(3);
+  private readonly asked = new Float64Array(ASKED_NUMBERS);
+  private readonly gains = new Float64Array(4);
+  private readonly scratchLeft = new Float64Array(BLOCK);
+  private readonly scratchRight = new Float64Array(BLOCK);
+
+  constructor(document: SoundDocument, private layer: Layer, { sampleRateHz, seed, assets }: LayerPlayerOptions) {
+    const place = document.layers.indexOf(layer);
+    this.layout = new LayerLayout(layer);
+    this.movers = new MoverBank(document.movers, document.ground.tempoBpm, sampleRateHz, seed);
+    this.bank = new ParameterBank(this.layout.rows, layerValues(layer), bankLinks(document, layer.id, this.layout.fields), sampleRateHz);
+    this.random = new Random(seed, 10 + place);
+    this.stereo = isStereo(document, layer);
+    this.right = this.stereo ? new Float64Array(BLOCK) : this.left;
+    this.context = {
+      sampleRateHz, seed, stream: 1000 * (place + 1), a4Hz: document.ground.a4Hz, assets, layout: this.layout, stereo: this.stereo, linked: linkedIn(document, layer),
+      chosen: layer.tones.map(() => Int32Array.of(NOBODY)), drop: this.drop,
+    };
+    this.carries = carriesKick(document, layer);
+    if (this.carries) this.drop.set(carriedDrop(document));
+    const several = layer.voice.notes === 'several' && layer.plays.as !== 'lowest';
+    // One voice more than may sound: the one that gives way needs a moment.
+    this.voices = Array.from({ length: several ? layer.voice.voices + 1 : 2 }, (_, v) => new TurningVoice(layer, { ...this.context, stream: this.context.stream + 20 * v }));
+    this.plays = new Int32Array(this.voices.length).fill(NOBODY);
+    this.arpeggio = layer.plays.as === 'arpeggio' ? new Arpeggio(layer.plays, document.ground.tempoBpm, sampleRateHz, seed, 60 + place) : null;
+    this.turn = cyclesPerDegree(document, layer);
+    this.turnOf = turnsByPitch(document);
+    this.takeGains();
+  }
+
+  get id(): string {
+    return this.layer.id;
+  }
+
+  get role(): Layer['role'] {
+    return this.layer.role;
+  }
+
+  private get several(): boolean {
+    return this.voices.length > 2;
+  }
+
+  /** Takes other numbers for a document of the same structure. */
+  set(document: SoundDocument, layer: Layer): void {
+    this.layer = layer;
+    this.movers.set(document.movers, document.ground.tempoBpm);
+    this.bank.setTargets(layerValues(layer));
+    this.bank.setLinks(bankLinks(document, layer.id, this.layout.fields));
+    for (const voice of this.voices) voice.set(layer, document.ground.a4Hz);
+    this.arpeggio?.set(layer.plays, document.ground.tempoBpm);
+    this.turn = cyclesPerDegree(document, layer);
+    this.turnOf = turnsByPitch(document);
+    this.carries = carriesKick(document, layer);
+    if (this.carries) this.drop.set(carriedDrop(document));
+  }
+
+  /** Goes on from where another player of the same layer stands. */
+  copyFrom(other: LayerPlayer): void {
+    this.movers.copyFrom(other.movers);
+    this.bank.copyFrom(other.bank, this.layout.fields.map((field) => other.layout.fields.indexOf(field)));
+    this.random.copyFrom(other.random);
+    for (let v = 0; v < this.voices.length && v < other.voices.length; v++) {
+      this.voices[v].copyFrom(other.voices[v]);
+      this.plays[v] = other.plays[v];
+    }
+    if (other.front < this.voices.length) this.front = other.front;
+    else {
+      this.voices[0].copyFrom(other.voices[other.front]);
+      this.plays[0] = other.plays[other.front];
+      this.front = 0;
+    }
+    this.held.copyFrom(other.held);
+    if (other.arpeggio) this.arpeggio?.copyFrom(other.arpeggio);
+    this.last.set(other.last);
+  }
+
+  noteOn(source: number, pitch: number, velocity: number, tie: boolean): void {
+    const { held, arpeggio } = this;
+    if (arpeggio && held.count === 0) arpeggio.begin();
+    held.add(source, pitch, velocity);
+    if (arpeggio) return;
+    if (this.several) this.speak(source, pitch, velocity, tie, tie && this.voices[this.front].held);
+    else if (held.speaking(this.priority) === held.count - 1) this.speak(source, pitch, velocity, tie, (tie || this.layer.voice.trigger === 'legato') && this.voices[this.front].held);
+  }
+
+  private get priority(): 'last' | 'lowest' | 'highest' {
+    if (this.layer.plays.as === 'lowest') return 'lowest';
+    return this.layer.voice.notes === 'several' ? 'last' : this.layer.voice.notes;
+  }
+
+  /** Takes up the kick's drop from so many ms on, where it carries it and sounds. */
+  carryKick(fromMs: number): void {
+    if (!this.carries) return;
+    for (let v = 0; v < this.voices.length; v++) if (this.voices[v].held) this.voices[v].carryKick(fromMs);
+  }
+
+  /** Finds where in its cycle each tone of a note of a pitch begins. One whose phase is free begins anywhere as a note begins, and goes on (below 0) where it is only restarted. */
+  private findPhases(pitch: number, begins: boolean): void {
+    const { tones } = this.layer;
+    for (let t = 0; t < tones.length; t++) {
+      if (!tones[t].on) continue;
+      const free = tones[t].startPhase === 'free';
+      const phase = tones[t].startPhaseDeg / 360 + this.turn[t] * this.turnOf[(pitch + 0.5) | 0] + (free && begins ? this.random.next() : 0) + 64;
+      this.phases[t] = free && !begins ? -1 : phase - Math.floor(phase);
+    }
+  }
+
+  /** Begins the phase of every held note anew, as at a hit of the kick, where the layer is to do so. */
+  restart(): void {
+    if (this.layer.voice.restart === 'note') return;
+    for (let v = 0; v < this.voices.length; v++) {
+      if (!this.voices[v].held) continue;
+      this.findPhases(this.voices[v].pitchTo, false);
+      this.voices[v].restart(this.phases, this.bank.value);
+    }
+  }
+
+  /** A note begins, in the voice that speaks or in another. */
+  private speak(source: number, pitch: number, velocity: number, tie: boolean, goesOn: boolean): void {
+    const { voice } = this.layer;
+    const { movers, last, phases, voices, plays, asked } = this;
+    asked[ASKED_PITCH] = pitch;
+    asked[ASKED_VELOCITY] = velocity;
+    movers.touch[0] = voice.velocityEnvelopePct === 0 ? 1 : 1 - (voice.velocityEnvelopePct / 100) * (1 - bent(velocity / 127, voice.velocityBend));
+    movers.noteOn(goesOn);
+    if (goesOn) {
+      voices[this.front].glideTo(asked);
+      voices[this.front].touch(asked);
+    } else {
+      const glides = (tie || voice.glide === 'always') && last[0] >= 0;
+      asked[ASKED_FROM] = glides ? (voices[this.front].active ? voices[this.front].pitch : last[0]) : pitch;
+      this.front = this.freeVoice();
+      this.findPhases(pitch, true);
+      // What movers carry stands where it does as the note begins, not where it did before.
+      this.bank.refresh(movers);
+      voices[this.front].start(asked, phases, this.bank.value);
+    }
+    plays[this.front] = source;
+    last[0] = pitch;
+  }
+
+  /** The voice in which a note may begin; where one has to give way for it, it does. */
+  private freeVoice(): number {
+    const { voices } = this;
+    if (!this.several) {
+      voices[this.front].giveWay();
+      return 1 - this.front;
+    }
+    let free = -1;
+    let sounding = 0;
+    let weakest = -1;
+    for (let v = 0; v < voices.length; v++) {
+      if (!voices[v].active) free = v;
+      else {
+        sounding++;
+        // What has been let go is taken first, then what is softest.
+        if (weakest < 0 || (voices[v].held ? 1 : 0) + voices[v].level < (voices[weakest].held ? 1 : 0) + voices[weakest].level) weakest = v;
+      }
+    }
+    if (sounding >= voices.length - 1 && weakest >= 0) voices[weakest].giveWay();
+    return free >= 0 ? free : weakest;
+  }
+
+  noteOff(source: number): void {
+    const { held, voices, plays, last } = this;
+    const at = held.find(source);
+    if (at < 0) return;
+    const spoke = !this.several && held.speaking(this.priority) === at;
+    held.removeAt(at);
+    if (held.count === 0) this.movers.noteOff();
+    if (this.arpeggio) return;
+    if (this.several) {
+      for (let v = 0; v < voices.length; v++) {
+        if (plays[v] !== source) continue;
+        voices[v].release();
+        plays[v] = NOBODY;
+      }
+      return;
+    }
+    if (!spoke) return;
+    if (held.count === 0) {
+      voices[this.front].release();
+      return;
+    }
+    const next = held.speaking(this.priority);
+    this.asked[ASKED_PITCH] = held.pitch[next];
+    this.asked[ASKED_VELOCITY] = held.velocity[next];
+    voices[this.front].glideTo(this.asked);
+    voices[this.front].touch(this.asked);
+    last[0] = held.pitch[next];
+  }
+
+  /** The sources of the notes held, oldest first. */
+  heldSources(): number[] {
+    return Array.from(this.held.source.subarray(0, this.held.count));
+  }
+
+  /** Ends every held note whose source lies in [from, to). */
+  releaseSources(from: number, to: number): void {
+    for (let i = this.held.count - 1; i >= 0; i--) {
+      const source = this.held.source[i];
+      if (source >= from && source < to) this.noteOff(source);
+    }
+  }
+
+  /** Makes one table that its voices may soon want; says whether there was one. */
+  prefetch(): boolean {
+    return this.voices.some((voice) => voice.active && voice.prefetch());
+  }
+
+  private takeGains(): void {
+    const { last } = this;
+    const { value } = this.bank;
+    const on = this.layer.on ? 1 : 0;
+    if (value[LEVEL] !== last[3] || value[PAN] !== last[4] || on !== last[5]) {
+      last[3] = value[LEVEL];
+      last[4] = value[PAN];
+      last[5] = on;
+      const gain = on * dbToGain(value[LEVEL]);
+      last[6] = gain * (1 - value[PAN] / 100);
+      last[7] = gain * (1 + value[PAN] / 100);
+    }
+    last[1] = last[6];
+    last[2] = last[7];
+  }
+
+  private get sounds(): boolean {
+    for (let v = 0; v < this.voices.length; v++) if (this.voices[v].active) return true;
+    return this.arpeggio !== null && this.held.count > 0;
+  }
+
+  /** Writes the next `frames` (at most `BLOCK`) samples to `left` and `right`; nothing where the layer is silent. */
+  render(frames: number): void {
+    this.silent = !this.sounds;
+    for (let from = 0; from < frames; from += STEP) this.step(from, from + STEP < frames ? from + STEP : frames);
+  }
+
+  private runArpeggio(frames: number): void {
+    const { arpeggio, held } = this;
+    if (!arpeggio) return;
+    const says = arpeggio.step(frames, held);
+    if (says === ARP_NOTE) {
+      // With several voices the note before would otherwise be held on.
+      if (this.several) this.voices[this.front].release();
+      this.speak(ARPEGGIO_SOURCE, arpeggio.note[0], arpeggio.note[1], false, false);
+    } else if (says === ARP_END) this.voices[this.front].release();
+  }
+
+  private step(from: number, to: number): void {
+    const { left, right, stereo, last, bank, gains, voices } = this;
+    if (this.arpeggio) this.runArpeggio(to - from);
+    bank.step(to - from, this.movers);
+    gains[SIDE_LEFT_0] = last[1];
+    gains[SIDE_RIGHT_0] = last[2];
+    this.takeGains();
+    gains[SIDE_LEFT_1] = last[1];
+    gains[SIDE_RIGHT_1] = last[2];
+    if (this.silent) return;
+    let written = false;
+    // The one that speaks is written first, straight into the block.
+    for (let n = 0; n < voices.length; n++) {
+      const v = this.front + n < voices.length ? this.front + n : this.front + n - voices.length;
+      if (!voices[v].active) continue;
+      if (!written) {
+        voices[v].write(left, right, from, to, bank.value, gains);
+        written = true;
+        continue;
+      }
+      const { scratchLeft, scratchRight } = this;
+      voices[v].write(scratchLeft, scratchRight, from, to, bank.value, gains);
+      for (let i = from; i < to; i++) left[i] += scratchLeft[i];
+      if (stereo) for (let i = from; i < to; i++) right[i] += scratchRight[i];
+    }
+    if (written) return;
+    for (let i = from; i < to; i++) left[i] = 0;
+    if (stereo) for (let i = from; i < to; i++) right[i] = 0;
+  }
+}
