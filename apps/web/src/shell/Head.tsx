@@ -1,3 +1,4 @@
+import { LONGEST_NAME } from '@abyssal/core';
 import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material';
 import { useColorScheme } from '@mui/material/styles';
 import { CircleHelp, Moon, Redo2, Sun, Undo2, type LucideIcon } from 'lucide-react';
@@ -42,16 +43,13 @@ function SaveStatus() {
   );
 }
 
-/** Most characters of a sound's name. */
-const MOST_NAME = 80;
-
 function SoundName() {
   const name = useSound((sound) => sound.name);
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: '4px', fontSize: 12.5, color: sea.ink2, minWidth: 0 }}>
       <Box
         component="input" aria-label="Name of the sound" value={name} spellCheck={false}
-        onChange={(event) => { const typed = cutText('A name', event.target.value, MOST_NAME); edit('name', (draft) => { draft.name = typed; }, 'name'); }}
+        onChange={(event) => { const typed = cutText('A name', event.target.value, LONGEST_NAME); edit('name', (draft) => { draft.name = typed; }, 'name'); }}
         onKeyDown={(event) => { event.stopPropagation(); if (event.key === 'Enter') event.currentTarget.blur(); }}
         sx={{ font: 'inherit', color: sea.ink, border: 0, p: 0, height: 24, bgcolor: 'transparent', minWidth: 40, fieldSizing: 'content', maxWidth: 170, textOverflow: 'ellipsis', '&:focus': { outline: 'none', borderBottom: `1px solid ${sea.note}` } }}
       />

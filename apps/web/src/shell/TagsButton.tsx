@@ -1,3 +1,4 @@
+import { LONGEST_NAME, LONGEST_TAG, MOST_TAGS } from '@abyssal/core';
 import { Autocomplete, Box, Button, Chip, Popover, TextField } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { Tags } from 'lucide-react';
@@ -8,9 +9,6 @@ import { edit, useSound } from '../state/document-store';
 import { tell } from '../state/view-store';
 import { sea } from '../theme/sea';
 
-const MOST_TAGS = 12;
-const MOST_TAG = 30;
-const MOST_AUTHOR = 80;
 
 const distinct = (words: readonly string[]) => [...new Set(words.filter((word) => word !== ''))].sort((a, b) => a.localeCompare(b));
 
@@ -21,7 +19,7 @@ export function TagsButton() {
   const [at, setAt] = useState<HTMLElement | null>(null);
   const { data } = useQuery({ queryKey: ['sounds', '', '-updated', 'first'], queryFn: () => listSounds('', '-updated', null), enabled: at !== null });
   const setTags = (next: readonly string[]) => {
-    const kept = distinct(next.map((tag) => cutText('A tag', tag.trim().replace(/,/g, ' '), MOST_TAG)));
+    const kept = distinct(next.map((tag) => cutText('A tag', tag.trim().replace(/,/g, ' '), LONGEST_TAG)));
     if (kept.length > MOST_TAGS) tell(`A sound can have up to ${MOST_TAGS} tags; the last ones were left out.`);
     edit('tags', (draft) => { draft.tags = kept.slice(0, MOST_TAGS); });
   };
@@ -44,7 +42,7 @@ export function TagsButton() {
             }} />}
           />
           <Autocomplete
-            freeSolo size="small" options={distinct((data?.items ?? []).map((item) => item.author))} inputValue={author} onInputChange={(_event, next) => { if (next !== author) edit('author', (draft) => { draft.author = cutText('An author', next, MOST_AUTHOR); }, 'author'); }}
+            freeSolo size="small" options={distinct((data?.items ?? []).map((item) => item.author))} inputValue={author} onInputChange={(_event, next) => { if (next !== author) edit('author', (draft) => { draft.author = cutText('An author', next, LONGEST_NAME); }, 'author'); }}
             renderInput={(input) => <TextField {...input} label="Author" />}
           />
         </Box>

@@ -1,4 +1,4 @@
-import type { SoundDocument } from '../document/index.js';
+import { HIGHEST_NOTE, LOWEST_NOTE, type SoundDocument } from '../document/index.js';
 import { wrapDegrees } from '../lock/index.js';
 import { signed } from '../units/index.js';
 import type { Nudge } from './common-nudge.js';
@@ -76,7 +76,7 @@ export const RESTART: Change = {
 
 /** The line moved by semitones; null where it would leave what can be played. */
 export function lineChange({ line: { notes } }: SoundDocument, semitones: number, to: string): Change | null {
-  if (semitones === 0 || notes.some(({ pitch }) => pitch + semitones < 0 || pitch + semitones > 96)) return null;
+  if (semitones === 0 || notes.some(({ pitch }) => pitch + semitones < LOWEST_NOTE || pitch + semitones > HIGHEST_NOTE)) return null;
   return {
     step: 'line', phrase: `move the line by ${signed(semitones, 0)} semitone${Math.abs(semitones) === 1 ? '' : 's'} to ${to}`, costs: [],
     apply: (document) => ({ ...document, line: { notes: document.line.notes.map((note) => ({ ...note, pitch: note.pitch + semitones })) } }),

@@ -6,6 +6,7 @@ import type { MoverKindSpec } from './movers/mover-kind.js';
 import { MOVER_KINDS, type MoverKind, type MoverOf } from './movers/index.js';
 import { noteShape, soundShape, type LineNote, type SoundDocument } from './shape.js';
 import { sourceShape, toneShape, type SourceOf, type Tone, type ToneKind } from './tone-shape.js';
+import { OSCILLATORS } from './schema/bounds.js';
 
 /** As `defaultOf`, of a node whose type is not known. */
 function anyDefault(node: SchemaNode): unknown {
@@ -38,7 +39,7 @@ export function cleanSource<K extends ToneKind>(kind: K, patch: Partial<SourceOf
 /** Where a kind begins when its lists may not be empty. */
 const STARTS: { readonly [K in ToneKind]?: Partial<SourceOf<K>> } = {
   harmonics: { a: { levelsDb: Array.from({ length: 12 }, (_, i) => Number((-20 * Math.log10(i + 1)).toFixed(1))), phasesDeg: [] } },
-  fm: { oscillators: [100, 0, 0, 0].map((levelPct) => ({ ...defaultOf(sourceShape.cases.fm.fields.oscillators.of), levelPct })), matrix: Array.from({ length: 16 }, (_, i) => (i === 4 ? 1 : 0)) },
+  fm: { oscillators: Array.from({ length: OSCILLATORS }, (_, o) => (o === 0 ? 100 : 0)).map((levelPct) => ({ ...defaultOf(sourceShape.cases.fm.fields.oscillators.of), levelPct })), matrix: Array.from({ length: OSCILLATORS ** 2 }, (_, i) => (i === OSCILLATORS ? 1 : 0)) },
   vowel: { way: ['ɑ', 'i'] },
 };
 

@@ -1,9 +1,7 @@
 import { choice, flag, list, number, object, text, type Infer } from './schema/schema.js';
-import { bend, ID, log, whole } from './schema/shape-parts.js';
+import { bend, ID, log, loopTick, notePitch } from './schema/shape-parts.js';
 import { ASSET } from './tone-shape.js';
-
-/** Most backing parts of a sound. */
-export const MOST_BACKING = 8;
+import { HIGHEST_NOTE, LOWEST_NOTE } from './schema/bounds.js';
 
 /** A recording that the bass must leave room for. */
 export const backingShape = object({
@@ -14,7 +12,7 @@ export const backingShape = object({
   fileName: text(200),
   /** The sound of the library that it was rendered from; empty for a recording that was brought in. */
   sound: text(40, '', /^[0-9a-f-]*$/),
-  startTick: number('Start', 'ticks', 0, 15359, 0, 'Where in the loop the part starts; 480 ticks a beat.', whole),
+  startTick: loopTick('Start', 'Where in the loop the part starts; 480 ticks a beat.'),
   gainDb: number('Part gain', 'dB', -60, 12, 0, 'Gain of the part; all the way down is silent.', { step: 0.1 }),
 });
 
@@ -44,9 +42,9 @@ export const lockShape = object({
   invert: flag(false),
   /** Turns of single pitches, beside the turn of all. */
   turns: list(object({
-    pitch: number('Note', 'note', 0, 96, 29, 'MIDI note number; 29 is F1.', whole),
+    pitch: notePitch(),
     turnDeg: number('Turn of the note', '°', -180, 180, 0, 'Shifts the phase of notes of this pitch, on top of the turn of all notes.', { step: 1 }),
-  }), 0, 97, 'pitch'),
+  }), 0, HIGHEST_NOTE - LOWEST_NOTE + 1, 'pitch'),
 });
 
 export type BackingPart = Infer<typeof backingShape>;

@@ -1,5 +1,5 @@
 import { choice, flag, list, nullable, number, object, text, type Infer } from './schema/schema.js';
-import { bend, log, whole } from './schema/shape-parts.js';
+import { bend, log, loopTick, whole } from './schema/shape-parts.js';
 import { ASSET } from './tone-shape.js';
 
 /** A kick that is made here. */
@@ -56,7 +56,7 @@ export const kickShape = object({
   shared: flag(false),
   swingPct: number('Swing', '%', 50, 75, 50, 'Where the second of two sixteenths lands: 50 is straight, 67 a triplet.', { step: 0.5 }),
   hits: list(object({
-    tick: number('Position', 'ticks', 0, 15359, 0, 'Position in the loop; 480 ticks a beat.', whole),
+    tick: loopTick(),
     velocity: number('Velocity', '', 1, 127, 100, 'How hard the hit is.', whole),
   }), 0, 256),
 });

@@ -1,10 +1,8 @@
 import { choice, flag, list, number, object, text, type Infer } from './schema/schema.js';
 import { bend, ID, log, movable, segments, whole } from './schema/shape-parts.js';
 import { toneShape } from './tone-shape.js';
+import { FILTERS, TONES } from './schema/bounds.js';
 
-/** Tones of a layer, filters of a layer. */
-export const TONES = 3;
-export const FILTERS = 2;
 
 /** Ways in which a tone acts on another. */
 export const WAYS = ['add', 'ring', 'fm', 'steer', 'sync', 'and', 'or', 'xor', 'compare'] as const;

@@ -1,5 +1,5 @@
 import type { NumberNode, SchemaNode } from './schema/schema.js';
-import { FILTERS, TONES } from './layer-shape.js';
+import { FILTERS, OSCILLATORS, TONES } from './schema/bounds.js';
 import { movableValues } from './movable-values.js';
 import { soundShape, type SoundDocument } from './shape.js';
 
@@ -75,7 +75,7 @@ export function resolveTarget(document: Pick<SoundDocument, 'layers'>, target: s
 }
 
 /** How many places the lists have that movers may reach into. */
-const MOST_PLACES: Readonly<Record<string, number>> = { tones: TONES, filters: FILTERS, oscillators: 4, matrix: 16 };
+const MOST_PLACES: Readonly<Record<string, number>> = { tones: TONES, filters: FILTERS, oscillators: OSCILLATORS, matrix: OSCILLATORS ** 2 };
 
 /** Words for what stands on the way to a number: `layers.*.tones.0.source.fm.matrix.4` is "Tone 1 · 2 into 1 · amount". */
 function fieldLabel(field: string, row: Parameter): string {

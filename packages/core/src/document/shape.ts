@@ -1,10 +1,11 @@
 import { KEY_NAMES, SCALE_NAMES } from '../music/index.js';
 import { choice, flag, list, literal, number, object, text, type Infer } from './schema/schema.js';
-import { backingShape, duckShape, lockShape, MOST_BACKING } from './fit-shape.js';
+import { backingShape, duckShape, lockShape } from './fit-shape.js';
 import { kickShape } from './kick-shape.js';
 import { feedbackShape, layerShape } from './layer-shape.js';
 import { moverShape } from './movers/index.js';
-import { ID, log, whole } from './schema/shape-parts.js';
+import { ID, log, loopTick, notePitch, whole } from './schema/shape-parts.js';
+import { LONGEST_NAME, LONGEST_TAG, MOST_BACKING, MOST_BARS, MOST_LAYERS, MOST_LINKS, MOST_MOVERS, MOST_NOTES, MOST_TAGS, MOST_TICKS } from './schema/bounds.js';
 
 export const FORMAT = 'abyssal.sound';
 export const FORMAT_VERSION = 6;
@@ -21,9 +22,9 @@ export const linkShape = object({
 });
 
 export const noteShape = object({
-  tick: number('Position', 'ticks', 0, 15359, 0, 'Position in the loop; 480 ticks a beat.', whole),
-  ticks: number('Length', 'ticks', 1, 15360, 240, 'Length of the note; 480 ticks a beat.', whole),
-  pitch: number('Note', 'note', 0, 96, 29, 'MIDI note number; 29 is F1.', whole),
+  tick: loopTick(),
+  ticks: number('Length', 'ticks', 1, MOST_TICKS, 240, 'Length of the note; 480 ticks a beat.', whole),
+  pitch: notePitch(),
   velocity: number('Velocity', '', 1, 127, 100, 'How hard the note is played.', whole),
   accent: flag(false),
   tie: flag(false),
@@ -34,23 +35,23 @@ export const noteShape = object({
 export const soundShape = object({
   format: literal(FORMAT),
   formatVersion: literal(FORMAT_VERSION),
-  name: text(80, 'New sound'),
-  author: text(80),
-  tags: list(text(30), 0, 12),
+  name: text(LONGEST_NAME, 'New sound'),
+  author: text(LONGEST_NAME),
+  tags: list(text(LONGEST_TAG), 0, MOST_TAGS),
   seed: number('Seed', '', 0, 4294967295, 1, 'Starting point of everything random in the sound.', whole),
   ground: object({
     tempoBpm: number('Tempo', 'bpm', 40, 240, 140, 'Beats per minute.', { step: 0.1 }),
     key: choice(KEY_NAMES, 'F'),
     scale: choice(SCALE_NAMES, 'minor'),
-    bars: number('Bars', '', 1, 8, 2, 'Length of the loop in bars.', whole),
+    bars: number('Bars', '', 1, MOST_BARS, 2, 'Length of the loop in bars.', whole),
     a4Hz: number('A4', 'Hz', 415, 466, 440, 'Tuning: the frequency of the A above middle C.', { step: 0.1 }),
   }),
   kick: kickShape,
   backing: list(backingShape, 0, MOST_BACKING, 'id'),
-  layers: list(layerShape, 1, 8, 'id'),
+  layers: list(layerShape, 1, MOST_LAYERS, 'id'),
   feedback: feedbackShape,
-  movers: list(moverShape, 0, 8, 'id'),
-  links: list(linkShape, 0, 64, 'id'),
+  movers: list(moverShape, 0, MOST_MOVERS, 'id'),
+  links: list(linkShape, 0, MOST_LINKS, 'id'),
   grit: object({
     cleanPath: object({
       on: flag(true),
@@ -62,7 +63,7 @@ export const soundShape = object({
       levelDb: number('Output', 'dB', -24, 12, -3, 'Level after the soft clip.', { movable: true, step: 0.1 }),
     }),
   }),
-  line: object({ notes: list(noteShape, 0, 512) }),
+  line: object({ notes: list(noteShape, 0, MOST_NOTES) }),
   /** The grid on which the line was drawn last. */
   noteGrid: choice(NOTE_GRIDS, '1/16'),
   duck: duckShape,

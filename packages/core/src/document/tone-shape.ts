@@ -1,8 +1,7 @@
 import { choice, flag, list, literal, nullable, number, object, text, variant, type Infer } from './schema/schema.js';
-import { log, movable, segments, whole } from './schema/shape-parts.js';
+import { log, movable, notePitch, segments, whole } from './schema/shape-parts.js';
+import { MOST_COPIES, MOST_CYCLE_FRAMES, MOST_HARMONICS, MOST_VOWELS, MOST_ZONES, OSCILLATORS } from './schema/bounds.js';
 
-/** Most harmonics of a drawn tone. */
-export const MOST_HARMONICS = 384;
 /** A drawn harmonic at this level is silent. */
 export const HARMONIC_FLOOR_DB = -90;
 /** Vowels in the phonetic alphabet, and whose formants are spoken; see `FORMANTS`. */
@@ -63,7 +62,7 @@ export const sourceShape = variant({
       fromHz: number('Pocket from', 'Hz', 20, 16000, 200, 'Bottom of the pocket.', log),
       toHz: number('Pocket to', 'Hz', 20, 16000, 400, 'Top of the pocket.', log),
       amountDb: number('Pocket amount', 'dB', -60, 0, -24, 'How far the harmonics inside the pocket are turned down.', { step: 0.5 }),
-      pitch: number('Pocket note', 'note', 0, 96, 29, 'The note whose harmonics the pocket is worked out for.', whole),
+      pitch: notePitch('Pocket note', 'The note whose harmonics the pocket is worked out for.'),
     }),
     stretchPct: number('Stretch', '%', -20, 100, 0, 'Spreads the harmonics out of tune, like a stiff string; 0 is in tune.', { ...movable, step: 0.1 }),
     ringMs: number('Ring on', 'ms', 0, 8000, 0, 'How long the fundamental rings after the note ends, to −60 dB.', { step: 1 }),
@@ -75,21 +74,21 @@ export const sourceShape = variant({
     wav: nullable(object({
       asset: text(64, '', ASSET),
       fileName: text(200),
-      cycleFrames: number('Cycle', 'frames', 16, 16384, 2048, 'Length of one cycle in the WAV.', whole),
+      cycleFrames: number('Cycle', 'frames', 16, MOST_CYCLE_FRAMES, 2048, 'Length of one cycle in the WAV.', whole),
     })),
     positionPct: number('Position', '%', 0, 100, 0, 'Position in the wavetable.', { ...movable, step: 0.1 }),
     formantSt: number('Formant shift', 'st', -24, 24, 0, 'Moves the spectrum up or down; the note stays.', { ...movable, step: 0.1 }),
   }),
   fm: object({
     kind: literal('fm'),
-    oscillators: list(operator, 4, 4),
-    matrix: list(number('Amount', '', 0, 12, 0, 'Modulation index: how far one oscillator swings another’s phase, in radians.', { ...movable, step: 0.01 }), 16, 16),
+    oscillators: list(operator, OSCILLATORS, OSCILLATORS),
+    matrix: list(number('Amount', '', 0, 12, 0, 'Modulation index: how far one oscillator swings another’s phase, in radians.', { ...movable, step: 0.01 }), OSCILLATORS ** 2, OSCILLATORS ** 2),
     scale: number('All ratios', '', 0.25, 4, 1, 'Multiplies every ratio.', { ...log, ...movable }),
   }),
   vowel: object({
     kind: literal('vowel'),
     speaker: choice(SPEAKERS, 'men'),
-    way: list(choice(VOWELS, 'ɑ'), 2, 8),
+    way: list(choice(VOWELS, 'ɑ'), 2, MOST_VOWELS),
     positionPct: number('Vowel', '%', 0, 100, 0, 'Position along the row of vowels.', { ...movable, step: 0.5 }),
     sizeSt: number('Size', 'st', -24, 24, 0, 'Moves all formants together; negative is a larger throat.', { ...movable, step: 0.1 }),
     tiltDb: number('Voice tilt', 'dB', -24, 6, -6, 'How much darker the voice gets per octave above 1 kHz.', { ...movable, step: 0.1 }),
@@ -102,7 +101,7 @@ export const sourceShape = variant({
   }),
   sample: object({
     kind: literal('sample'),
-    zones: list(zone, 0, 32),
+    zones: list(zone, 0, MOST_ZONES),
     order: choice(['in turn', 'at random'], 'in turn'),
     startPct: number('Start', '%', 0, 95, 0, 'Where in the sample playback starts.', { ...movable, step: 0.1 }),
     lengthPct: number('Length', '%', 1, 100, 100, 'How much of the rest is played.', { step: 0.1 }),
@@ -123,14 +122,14 @@ export const toneShape = object({
   to: choice(['1', '2', 'both', 'past'], '1'),
   startPhase: choice(['locked', 'free'], 'locked'),
   startPhaseDeg: number('Start phase', '°', 0, 360, 0, 'Where in its cycle the tone starts on every note.', { step: 1 }),
-  copies: number('Copies', '', 1, 12, 1, 'How many copies play together (unison).', whole),
+  copies: number('Copies', '', 1, MOST_COPIES, 1, 'How many copies play together (unison).', whole),
   detuneCents: number('Detune', 'ct', 0, 100, 12, 'How far the outermost copies are detuned.', { ...movable, step: 0.5 }),
   detuneLaw: choice(['even', 'inward', 'outward', 'scattered'], 'even'),
   spreadPct: number('Spread', '%', 0, 100, 0, 'Spreads the copies from left to right.', { ...movable, step: 1 }),
   driftCents: number('Drift', 'ct', 0, 50, 0, 'How far each copy wanders off pitch by itself.', { ...movable, step: 0.1 }),
   driftHz: number('Drift speed', 'Hz', 0.05, 8, 0.4, 'How fast the copies wander.', { ...log, ...movable }),
   copyPhase: choice(['scattered', 'together', 'own'], 'scattered'),
-  copyPhasesDeg: list(number('Copy phase', '°', 0, 360, 0, 'Phase of this copy, on top of the tone’s start phase.', { step: 1 }), 0, 12),
+  copyPhasesDeg: list(number('Copy phase', '°', 0, 360, 0, 'Phase of this copy, on top of the tone’s start phase.', { step: 1 }), 0, MOST_COPIES),
   source: sourceShape,
 });
 

@@ -1,11 +1,9 @@
 import midiFile from 'midi-file';
-import { cleanNote, type LineNote } from '../document/index.js';
+import { cleanNote, HIGHEST_NOTE, MOST_BARS, MOST_NOTES, type LineNote } from '../document/index.js';
 import { BEATS_PER_BAR, TICKS_PER_BEAT } from '../units/index.js';
 import { FormatError } from './format-error.js';
 
 const MOST_BYTES = 4 * 1024 * 1024;
-const MOST_BARS = 8;
-const MOST_NOTES = 512;
 /** Overlap by which a tie is written, so that a reader hears legato. */
 const TIE_TICKS = 10;
 
@@ -52,7 +50,7 @@ export function readMidi(bytes: Uint8Array): MidiLine {
       if (!start) return;
       open.delete(pitch);
       const ticks = Math.max(1, Math.round(time * scale) - start.tick);
-      if (pitch <= 96) found.push(cleanNote({ tick: start.tick, ticks, pitch, velocity: start.velocity, accent: start.velocity === 127 }));
+      if (pitch <= HIGHEST_NOTE) found.push(cleanNote({ tick: start.tick, ticks, pitch, velocity: start.velocity, accent: start.velocity === 127 }));
     };
     for (const event of track) {
       if (!Number.isFinite(event.deltaTime)) throw new FormatError('the MIDI file is broken: an event has no time');

@@ -1,10 +1,11 @@
+import { MOST_LAYERS } from '@abyssal/core';
 import { Divider, IconButton, Menu, MenuItem, ToggleButton } from '@mui/material';
 import { MoreHorizontal } from 'lucide-react';
 import { memo, useState } from 'react';
 import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
 import { edit, useDocumentStore, useSound } from '../../state/document-store';
 import { tell, tellError, useView, type CopiedLayer } from '../../state/view-store';
-import { addCopy, linksOf, MOST_LAYERS, removeLayer } from './layer-edits';
+import { addCopy, linksOf, removeLayer } from './layer-edits';
 import { cleanAgain, fetchKept, keepLayer, swapWithKept } from './kept-layers';
 
 /** What is done with a layer as a whole: copied, kept, compared with what was kept, loaded, removed. */

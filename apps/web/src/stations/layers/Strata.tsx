@@ -1,3 +1,4 @@
+import { MOST_LAYERS } from '@abyssal/core';
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { Box } from '@mui/material';
@@ -7,7 +8,7 @@ import { edit, useDocumentStore } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { AddLayer } from './AddLayer';
-import { MOST_LAYERS, moveLayer } from './layer-edits';
+import { moveLayer } from './layer-edits';
 import { Stratum, tabId } from './Stratum';
 
 /** The layers of the sound as strata, the shallowest on top and the deepest at the bottom: chosen by a click, reordered by drag or by Alt and the arrow keys, each with its level, pan, mute and solo. */

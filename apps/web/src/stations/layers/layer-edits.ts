@@ -1,8 +1,6 @@
-import { cleanLayer, cleanSource, type Layer, type SoundDocument, type Tone, type ToneKind } from '@abyssal/core';
+import { cleanLayer, cleanSource, MOST_LINKS, type Layer, type SoundDocument, type Tone, type ToneKind } from '@abyssal/core';
 import { freeId } from '../../state/free-id';
 
-/** Most layers of a sound. */
-export const MOST_LAYERS = 8;
 
 /** What a tone of a kind was when it was last one, by layer and tone: changing the kind and back loses nothing while the sound is open. */
 const left = new Map<string, Tone['source']>();
@@ -29,7 +27,7 @@ export function addCopy(draft: SoundDocument, layer: Layer, links: readonly { mo
   const id = layerId(draft.layers, layer.role);
   draft.layers.push({ ...structuredClone(layer), id });
   for (const link of links) {
-    if (draft.links.length >= 64 || !draft.movers.some((mover) => mover.id === link.mover)) continue;
+    if (draft.links.length >= MOST_LINKS || !draft.movers.some((mover) => mover.id === link.mover)) continue;
     draft.links.push({ id: freeId(draft.links, (n) => `link-${n}`), mover: link.mover, target: `layers.${id}.${link.target}`, reachPct: link.reachPct, on: link.on });
   }
   return id;

@@ -1,4 +1,4 @@
-import { cleanNote, inScale, KEY_NAMES, loopTicks, type KeyName, type LineNote, type ScaleName } from '@abyssal/core';
+import { cleanNote, HIGHEST_NOTE, inScale, KEY_NAMES, loopTicks, type KeyName, type LineNote, type ScaleName } from '@abyssal/core';
 
 /** Notes are told apart by their place in the list; edits return a new list and never leave the loop. */
 export type Notes = readonly LineNote[];
@@ -6,14 +6,13 @@ export type Notes = readonly LineNote[];
 const clamp = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value));
 
 export const LOWEST_PITCH = 12;
-export const HIGHEST_PITCH = 96;
 
 /** Moves notes by ticks and to other pitches; all of them or none go beyond the loop. */
 export function moveNotes(notes: Notes, chosen: ReadonlySet<number>, ticks: number, pitchOf: (pitch: number) => number, bars: number): LineNote[] {
   const end = loopTicks(bars);
   const mine = notes.filter((_note, i) => chosen.has(i));
   const by = clamp(ticks, -Math.min(...mine.map(({ tick }) => tick)), end - Math.max(...mine.map((note) => note.tick + note.ticks)));
-  return notes.map((note, i) => (chosen.has(i) ? { ...note, tick: note.tick + by, pitch: clamp(pitchOf(note.pitch), LOWEST_PITCH, HIGHEST_PITCH) } : note));
+  return notes.map((note, i) => (chosen.has(i) ? { ...note, tick: note.tick + by, pitch: clamp(pitchOf(note.pitch), LOWEST_PITCH, HIGHEST_NOTE) } : note));
 }
 
 /** Makes notes longer or shorter by ticks, at least `least` long. */
@@ -45,14 +44,14 @@ export function semitonesBetween(from: KeyName, to: KeyName): number {
 
 /** Moves every note by semitones; one that would leave the range goes an octave back. */
 export function transposeNotes(notes: Notes, semitones: number): LineNote[] {
-  const within = (pitch: number) => (pitch < LOWEST_PITCH ? pitch + 12 : pitch > HIGHEST_PITCH ? pitch - 12 : pitch);
+  const within = (pitch: number) => (pitch < LOWEST_PITCH ? pitch + 12 : pitch > HIGHEST_NOTE ? pitch - 12 : pitch);
   return notes.map((note) => ({ ...note, pitch: within(note.pitch + semitones) }));
 }
 
 /** Moves every note outside a scale to the nearest note of it; of two as near to the deeper. */
 export function foldNotes(notes: Notes, key: KeyName, scale: ScaleName): LineNote[] {
   const nearest = (pitch: number) => {
-    for (let away = 0; away <= 12; away++) for (const to of [pitch - away, pitch + away]) if (to >= LOWEST_PITCH && to <= HIGHEST_PITCH && inScale(to, key, scale)) return to;
+    for (let away = 0; away <= 12; away++) for (const to of [pitch - away, pitch + away]) if (to >= LOWEST_PITCH && to <= HIGHEST_NOTE && inScale(to, key, scale)) return to;
     return pitch;
   };
   return notes.map((note) => ({ ...note, pitch: nearest(note.pitch) }));

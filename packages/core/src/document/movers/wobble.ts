@@ -1,6 +1,7 @@
 import { choice, list, number, object, type Infer } from '../schema/schema.js';
 import { log } from '../schema/shape-parts.js';
 import { moverFields, type MoverKindSpec } from './mover-kind.js';
+import { MOST_NODES } from '../schema/bounds.js';
 
 const nodeShape = object({
   x: number('Position', '', 0, 1, 0, 'Position in the cycle.', { step: 0.005 }),
@@ -16,7 +17,7 @@ const shape = object({
   restart: choice(['note', 'free'], 'note'),
   startDeg: number('Start phase', '°', 0, 360, 0, 'Where in the cycle it starts.', { step: 1 }),
   smoothMs: number('Smooth', 'ms', 0, 200, 3, 'Rounds off sharp corners.', { step: 0.5 }),
-  nodes: list(nodeShape, 2, 32),
+  nodes: list(nodeShape, 2, MOST_NODES),
 });
 
 /** A cycle drawn by hand that goes round at a rate. */

@@ -9,7 +9,7 @@ export type Unit =
 export type Scale = 'linear' | 'log' | 'dB';
 
 /** One number a person can turn: a row of the parameter table. */
-export interface NumberNode {
+export interface NumberNode<M extends boolean = boolean> {
   readonly kind: 'number';
   readonly label: string;
   readonly unit: Unit;
@@ -19,7 +19,7 @@ export interface NumberNode {
   readonly scale: Scale;
   readonly step: number;
   /** Whether movers may reach it. */
-  readonly movable: boolean;
+  readonly movable: M;
   /** Whether only whole numbers are allowed. */
   readonly whole: boolean;
   /** Whether it is an amplitude in %, so that dB may be typed for it. */
@@ -55,12 +55,12 @@ export type Infer<N> =
   : never;
 
 type NumberOptions = Partial<Pick<NumberNode, 'scale' | 'step' | 'movable' | 'whole' | 'amplitude'>>;
+type Movable<O> = O extends { readonly movable: true } ? true : false;
 
-export function number(label: string, unit: Unit, min: number, max: number, def: number, help: string, options: NumberOptions = {}): NumberNode {
-  const scale = options.scale ?? (unit === 'dB' ? 'dB' : 'linear');
-  const whole = options.whole ?? false;
-  const step = options.step ?? (whole ? 1 : scale === 'log' ? 0.01 : (max - min) / 1000);
-  return { kind: 'number', label, unit, min, max, default: def, scale, step, movable: options.movable ?? false, whole, amplitude: options.amplitude ?? false, help };
+export function number<const O extends NumberOptions = Record<never, never>>(label: string, unit: Unit, min: number, max: number, def: number, help: string, options?: O): NumberNode<Movable<O>> {
+  const { scale = unit === 'dB' ? 'dB' : 'linear', whole = false, amplitude = false, movable = false, step }: NumberOptions = options ?? {};
+  const fine = whole ? 1 : scale === 'log' ? 0.01 : (max - min) / 1000;
+  return { kind: 'number', label, unit, min, max, default: def, scale, step: step ?? fine, movable: movable as Movable<O>, whole, amplitude, help };
 }
 export const text = (maxLength: number, def = '', pattern?: RegExp): TextNode => ({ kind: 'text', maxLength, default: def, pattern });
 export const flag = (def: boolean): FlagNode => ({ kind: 'flag', default: def });

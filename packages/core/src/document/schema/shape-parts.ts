@@ -1,4 +1,9 @@
 import { number } from './schema.js';
+import { HIGHEST_NOTE, LOWEST_NOTE, MOST_TICKS, ROOT_NOTE } from './bounds.js';
+
+/** A note of the line, and a place in the loop. */
+export const notePitch = (label = 'Note', help = 'MIDI note number; 29 is F1.') => number(label, 'note', LOWEST_NOTE, HIGHEST_NOTE, ROOT_NOTE, help, whole);
+export const loopTick = (label = 'Position', help = 'Position in the loop; 480 ticks a beat.') => number(label, 'ticks', 0, MOST_TICKS - 1, 0, help, whole);
 
 /** An identifier within a document. */
 export const ID = /^[a-z0-9-]{1,40}$/;

@@ -1,6 +1,7 @@
 import { Comb, combGain } from '../../dsp/index.js';
-import { F_RESONANCE, F_WIDTH } from '../layer/layer-layout.js';
-import type { FilterCore } from './filter-core.js';
+import { FILTER, type FilterCore } from './filter-core.js';
+
+const { resonancePct: RESONANCE, widthOct: WIDTH } = FILTER;
 
 /** A delay fed back, tuned to the cutoff; negative feedback leaves the odd harmonics. */
 export class CombCore implements FilterCore {
@@ -28,10 +29,10 @@ export class CombCore implements FilterCore {
     const { numbers, last } = this;
     const frames = (this.negative ? 0.5 : 1) / cutoff[2];
     const delay = frames < 2 ? 2 : frames > 16000 ? 16000 : frames;
-    const resonance = values[at + F_RESONANCE] / 100;
+    const resonance = values[at + RESONANCE] / 100;
     numbers[0] = last[0] === 0 ? delay : last[0];
     numbers[1] = last[0] = delay;
-    numbers[2] = combGain(resonance, values[at + F_WIDTH]);
+    numbers[2] = combGain(resonance, values[at + WIDTH]);
     numbers[3] = resonance < 0 ? 1 : 0;
     this.comb.process(samples, from, to, numbers);
   }

@@ -1,5 +1,8 @@
-import type { Filter } from '../../document/index.js';
+import { filterShape, placesOf, type Filter } from '../../document/index.js';
 import type { FilterSetting } from '../../dsp/index.js';
+
+/** Where the numbers of a filter that movers may reach stand, from its first. */
+export const FILTER = placesOf(filterShape);
 
 /** What of a filter decides how it is built; when it changes the filter is made anew. */
 export type FilterForm = Pick<Filter, 'mode' | 'form' | 'slope'>;

@@ -1,7 +1,8 @@
 import type { Filter } from '../../document/index.js';
 import { bellOf, Bell, Ladder, LADDER_MIX, ladderFeedback, ladderOscillation, ladderTuning, ladderTunings, SelfOscillation, type LadderMode } from '../../dsp/index.js';
-import { F_RESONANCE, F_WIDTH } from '../layer/layer-layout.js';
-import type { FilterCore } from './filter-core.js';
+import { FILTER, type FilterCore } from './filter-core.js';
+
+const { resonancePct: RESONANCE, widthOct: WIDTH } = FILTER;
 
 /** Four one-poles in a loop, mixed to each mode and slope; a bell for a widened peak. */
 export class LadderCore implements FilterCore {
@@ -28,7 +29,7 @@ export class LadderCore implements FilterCore {
   }
 
   excite(values: Float64Array, at: number): void {
-    this.make(values[at + F_RESONANCE] / 100, values[at + F_WIDTH]);
+    this.make(values[at + RESONANCE] / 100, values[at + WIDTH]);
     this.alone.excite(this.made[5]);
   }
 
@@ -51,8 +52,8 @@ export class LadderCore implements FilterCore {
 
   process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
     const { numbers, made, alone } = this;
-    const resonance = values[at + F_RESONANCE] / 100;
-    const widthOct = values[at + F_WIDTH];
+    const resonance = values[at + RESONANCE] / 100;
+    const widthOct = values[at + WIDTH];
     if (made[0] !== resonance || made[1] !== widthOct) this.make(resonance, widthOct);
     const wide = widthOct > 0 && resonance !== 0;
     const feedback = wide ? 0 : ladderFeedback(resonance);

@@ -1,9 +1,10 @@
 import { DRIVE_CLIP_DELAY, DriveClip, prewarp } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
 import { BLOCK } from '../base/chunk.js';
-import { F_DRIVE, F_LEVEL } from '../layer/layer-layout.js';
-import type { FilterCore, FilterForm, FilterKind } from './filter-core.js';
+import { FILTER, type FilterCore, type FilterForm, type FilterKind } from './filter-core.js';
 import { kindOf } from './filter-kinds.js';
+
+const { driveDb: DRIVE, levelDb: LEVEL } = FILTER;
 
 /** A filter of one side of a voice: rounding in front, the filter itself, a level after it. */
 export class LayerFilter {
@@ -37,7 +38,7 @@ export class LayerFilter {
 
   /** Frames by which what is oversampled comes late, with the numbers in `values` from `at` on. */
   lateFrames(values: Float64Array, at: number): number {
-    return (values[at + F_DRIVE] > 0 ? DRIVE_CLIP_DELAY : 0) + this.kind.lateFrames;
+    return (values[at + DRIVE] > 0 ? DRIVE_CLIP_DELAY : 0) + this.kind.lateFrames;
   }
 
   /** Filters the samples from `from` up to `to` in place: cutoff `hz[0]` in hertz, the other numbers in `values` from `at` on. */
@@ -50,13 +51,13 @@ export class LayerFilter {
     cutoff[1] = last[1] = g;
     cutoff[2] = hz[0] / this.sampleRateHz;
     last[0] = hz[0];
-    const driveDb = values[at + F_DRIVE];
+    const driveDb = values[at + DRIVE];
     const drive = driveDb === 0 ? 1 : dbToGain(driveDb);
     gains[0] = first ? drive : last[2];
     gains[1] = last[2] = drive;
     if (driveDb > 0 || gains[0] > 1) this.drive(samples, from, to, driveDb < 1 ? 1 : 0, values, at);
     this.core.process(samples, from, to, cutoff, values, at);
-    const level = values[at + F_LEVEL] === 0 ? 1 : dbToGain(values[at + F_LEVEL]);
+    const level = values[at + LEVEL] === 0 ? 1 : dbToGain(values[at + LEVEL]);
     let gain = first ? level : last[3];
     last[3] = level;
     if (level === 1 && gain === 1) return;
@@ -70,7 +71,7 @@ export class LayerFilter {
   /** Within the first dB of drive the rounding fades in, so that switching it on makes no step. */
   private drive(samples: Float64Array, from: number, to: number, fades: number, values: Float64Array, at: number): void {
     const { dry, gains } = this;
-    const driveDb = values[at + F_DRIVE];
+    const driveDb = values[at + DRIVE];
     gains[2] = (fades === 1 ? driveDb : 1) / Math.sqrt(gains[1]);
     if (fades === 1) for (let i = from; i < to; i++) dry[i] = samples[i];
     this.clip.process(samples, from, to, gains);

@@ -1,9 +1,10 @@
 import { CycleBank, HalfBandDown, HalfBandUp, realSpectrum, sineSpectrum } from '../../dsp/index.js';
 import { BLOCK } from '../base/chunk.js';
-import { F_RESONANCE, F_WIDTH } from '../layer/layer-layout.js';
 import { addCopies, addMixed, LEFT_A, LEFT_B, MIX, MIX_STEP, READER_NUMBERS, START_A, START_B, TURN, writeAlone, writeMixed } from '../tones/table-readers.js';
 import { SELECT_HZ, SELECT_NUMBERS, SELECT_POSITION, TableSelector } from '../tones/table-selector.js';
-import type { FilterCore } from './filter-core.js';
+import { FILTER, type FilterCore } from './filter-core.js';
+
+const { resonancePct: RESONANCE, widthOct: WIDTH } = FILTER;
 
 /** How far a carrier is driven at full resonance, and the steps of resonance for which a table of it is made. */
 const HARDEST = 6;
@@ -61,8 +62,8 @@ export class RingCore implements FilterCore {
   process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
     const { phase, upper, carrier, numbers, wanted, selector } = this;
     const count = 2 * (to - from);
-    const apart = Math.pow(2, values[at + F_WIDTH] / 2);
-    const resonance = values[at + F_RESONANCE] / 100;
+    const apart = Math.pow(2, values[at + WIDTH] / 2);
+    const resonance = values[at + RESONANCE] / 100;
     const wet = resonance < 0 ? 1 + resonance : 1;
     wanted[SELECT_HZ] = cutoff[2] * apart * this.sampleRateHz;
     wanted[SELECT_POSITION] = resonance > 0 ? resonance : 0;
@@ -72,7 +73,7 @@ export class RingCore implements FilterCore {
     numbers[LEFT_A] = numbers[LEFT_B] = 0.5;
     numbers[MIX] = selector.weight[0];
     numbers[MIX_STEP] = (selector.weight[1] - selector.weight[0]) / count;
-    if (values[at + F_WIDTH] > 0) {
+    if (values[at + WIDTH] > 0) {
       for (let i = 0; i < count; i++) carrier[i] = 0;
       if (selector.a === selector.b) addCopies(selector.a, carrier, carrier, 0, count, phase, 0, 1, numbers, false);
       else addMixed(selector.a, selector.b, carrier, carrier, 0, count, phase, 0, 1, numbers, false);

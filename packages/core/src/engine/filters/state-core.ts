@@ -1,7 +1,8 @@
 import type { Filter } from '../../document/index.js';
 import { bandScale, bellOf, Bell, BUTTERWORTH_4, damping, dampingOf, FLAT, holdOf, octavesOf, OnePole, oscillation, SelfOscillation, StateVariable, StateVariablePair, type SectionMode } from '../../dsp/index.js';
-import { F_RESONANCE, F_WIDTH } from '../layer/layer-layout.js';
-import type { FilterCore } from './filter-core.js';
+import { FILTER, type FilterCore } from './filter-core.js';
+
+const { resonancePct: RESONANCE, widthOct: WIDTH } = FILTER;
 
 /** Clipping inside the loop of a band-pass: how much the damping grows with loudness. */
 const CLIPPED = 1;
@@ -59,9 +60,9 @@ export class StateCore implements FilterCore {
 
   private make(values: Float64Array, at: number): void {
     const { made } = this;
-    const resonance = values[at + F_RESONANCE] / 100;
-    const widthOct = values[at + F_WIDTH];
-    made[0] = values[at + F_RESONANCE];
+    const resonance = values[at + RESONANCE] / 100;
+    const widthOct = values[at + WIDTH];
+    made[0] = values[at + RESONANCE];
     made[1] = widthOct;
     const k = damping(resonance);
     const bell = this.corner && resonance !== 0 && (this.slope === '6' || widthOct > 0);
@@ -87,7 +88,7 @@ export class StateCore implements FilterCore {
 
   process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
     const { numbers, made, onePole, first, second, pair, alone } = this;
-    if (made[0] !== values[at + F_RESONANCE] || made[1] !== values[at + F_WIDTH]) this.make(values, at);
+    if (made[0] !== values[at + RESONANCE] || made[1] !== values[at + WIDTH]) this.make(values, at);
     numbers[0] = cutoff[0];
     numbers[1] = cutoff[1];
     if (onePole) onePole.process(samples, from, to, numbers);

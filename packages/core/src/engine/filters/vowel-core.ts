@@ -1,7 +1,8 @@
 import { dampingOf, filterFormantHz, octavesOf, prewarp, StateVariable, VOWEL_AT_HZ, VOWEL_LEVELS, vowelQ } from '../../dsp/index.js';
-import { F_RESONANCE, F_VOWEL, F_WIDTH } from '../layer/layer-layout.js';
 import { BLOCK } from '../base/chunk.js';
-import type { FilterCore } from './filter-core.js';
+import { FILTER, type FilterCore } from './filter-core.js';
+
+const { resonancePct: RESONANCE, widthOct: WIDTH, vowelPct: VOWEL } = FILTER;
 
 /** Three formants in parallel, the middle one turned about. */
 export class VowelCore implements FilterCore {
@@ -27,13 +28,13 @@ export class VowelCore implements FilterCore {
   process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
     const { bands, warped, numbers, dry, band } = this;
     const shift = (cutoff[2] * this.sampleRateHz) / VOWEL_AT_HZ;
-    const k = dampingOf(octavesOf(1 / vowelQ(values[at + F_RESONANCE] / 100)) + values[at + F_WIDTH]);
+    const k = dampingOf(octavesOf(1 / vowelQ(values[at + RESONANCE] / 100)) + values[at + WIDTH]);
     for (let i = from; i < to; i++) {
       dry[i] = samples[i];
       samples[i] = 0;
     }
     for (let f = 0; f < 3; f++) {
-      const g = prewarp(filterFormantHz(f, values[at + F_VOWEL]) * shift, this.sampleRateHz);
+      const g = prewarp(filterFormantHz(f, values[at + VOWEL]) * shift, this.sampleRateHz);
       numbers[0] = warped[f] === 0 ? g : warped[f];
       numbers[1] = warped[f] = g;
       numbers[2] = k;

@@ -1,9 +1,10 @@
-import type { Feedback as FeedbackSetting } from '../../document/index.js';
+import { feedbackShape, placesOf, type Feedback as FeedbackSetting } from '../../document/index.js';
 import { FEEDBACK_AMOUNT_0, FEEDBACK_AMOUNT_1, FEEDBACK_DELAY_0, FEEDBACK_DELAY_1, FEEDBACK_NUMBERS, FeedbackPath } from '../../dsp/index.js';
-import { FB_AMOUNT, FB_DELAY } from './layer-layout.js';
 
-/** Longest delay in seconds, as the parameter table has it. */
-const LONGEST_S = 0.05;
+const { amountPct: AMOUNT, delayMs: DELAY } = placesOf(feedbackShape);
+
+/** Longest delay in seconds. */
+const LONGEST_S = feedbackShape.fields.delayMs.max / 1000;
 /** Time in which it comes in where it is switched on while the sound goes on, in seconds; it begins once the longest delay has passed. */
 const COMES_IN_S = 0.02;
 /** Corner at which what comes back is centred, in hertz. */
@@ -44,9 +45,9 @@ export class Feedback {
   /** Runs the samples from `from` up to `to` through it, in place: amount and delay in `values` from `at` on, the amount scaled by `share[0]`. */
   process(left: Float64Array, right: Float64Array, from: number, to: number, values: Float64Array, at: number, share: Float64Array, stereo: boolean): void {
     const { numbers: n, paths } = this;
-    const frames = (values[at + FB_DELAY] / 1000) * this.sampleRateHz;
+    const frames = (values[at + DELAY] / 1000) * this.sampleRateHz;
     const delay = frames < 1 ? 1 : frames > this.longest ? this.longest : frames;
-    let amount = (values[at + FB_AMOUNT] / 100) * share[0];
+    let amount = (values[at + AMOUNT] / 100) * share[0];
     if (this.age[0] !== Infinity) {
       this.age[0] += to - from;
       const part = (this.age[0] - this.longest) / (COMES_IN_S * this.sampleRateHz);

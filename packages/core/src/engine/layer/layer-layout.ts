@@ -1,18 +1,6 @@
 import { movableValues, type Layer } from '../../document/index.js';
 import type { NumberNode } from '../../document/index.js';
 
-/** Places of a filter's numbers from its first; of the acts' from theirs; of a feedback's. */
-export const F_CUTOFF = 0;
-export const F_RESONANCE = 1;
-export const F_WIDTH = 2;
-export const F_VOWEL = 3;
-export const F_DRIVE = 4;
-export const F_LEVEL = 5;
-export const FB_AMOUNT = 0;
-export const FB_DELAY = 1;
-export const LEVEL = 0;
-export const PAN = 1;
-
 /**
  * Where the numbers of a layer that movers may reach stand in its bank: in the order of the document, those of each tone, filter and so on one after
  * the other. Tones and filters that are off have none (−1).
@@ -20,6 +8,8 @@ export const PAN = 1;
 export class LayerLayout {
   readonly fields: readonly string[];
   readonly rows: readonly NumberNode[];
+  readonly level: number;
+  readonly pan: number;
   readonly tones: Int32Array;
   readonly filters: Int32Array;
   readonly acts: number;
@@ -29,11 +19,14 @@ export class LayerLayout {
     const values = movableValues(layer, true);
     this.fields = values.map(({ field }) => field);
     this.rows = values.map(({ row }) => row);
-    const at = (field: string) => this.fields.indexOf(field);
-    this.tones = Int32Array.from(layer.tones, (_, t) => at(`tones.${t}.cents`));
-    this.filters = Int32Array.from(layer.filters, (_, f) => at(`filters.${f}.cutoffHz`));
-    this.acts = at('acts.two.amountPct');
-    this.feedback = at('feedback.amountPct');
+    /** Place of a number, or of the first of a part whose fields begin so. */
+    const at = (start: string) => this.fields.findIndex((field) => field === start || field.startsWith(`${start}.`));
+    this.level = at('levelDb');
+    this.pan = at('panPct');
+    this.tones = Int32Array.from(layer.tones, (_, t) => at(`tones.${t}`));
+    this.filters = Int32Array.from(layer.filters, (_, f) => at(`filters.${f}`));
+    this.acts = at('acts');
+    this.feedback = at('feedback');
   }
 }
 

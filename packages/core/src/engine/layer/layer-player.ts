@@ -4,9 +4,9 @@ import { dbToGain } from '../../units/index.js';
 import { ARP_END, ARP_NOTE, Arpeggio } from './arpeggio.js';
 import { BLOCK, STEP } from '../base/chunk.js';
 import { HeldNotes } from './held-notes.js';
-import { carriedDrop, carriesKick } from './carry.js';
+import { carriedDrop, carriesKick, MOST_CARRIED_MS } from './carry.js';
 import { lowestTone } from './lowest-tone.js';
-import { LayerLayout, layerValues, LEVEL, PAN } from './layer-layout.js';
+import { LayerLayout, layerValues } from './layer-layout.js';
 import { MoverBank } from '../movers/mover-bank.js';
 import { ParameterBank, type BankLink } from '../movers/parameter-bank.js';
 import type { Assets } from '../base/recording.js';
@@ -19,6 +19,15 @@ export const LIVE_SOURCE = 10_000_000;
 /** What a voice of an arpeggio is said to play. */
 const ARPEGGIO_SOURCE = -2;
 const NOBODY = -1;
+// Places in `last`: pitch of the last note, below 0 before the first; gains of the two sides at the end of the last step; level, pan and switch for which the gains after them were computed.
+const LAST_PITCH = 0;
+const GAIN_LEFT = 1;
+const GAIN_RIGHT = 2;
+const FOR_LEVEL = 3;
+const FOR_PAN = 4;
+const FOR_ON = 5;
+const TO_LEFT = 6;
+const TO_RIGHT = 7;
 
 /** The links of a document that reach the fields of one part (a layer, or the mix), as places in its bank. */
 export function bankLinks(document: SoundDocument, layerId: string | null, fields: readonly string[]): BankLink[] {
@@ -95,12 +104,12 @@ export class LayerPlayer {
   private readonly arpeggio: Arpeggio | null;
   /** The voice that spoke last. */
   private front = 0;
-  /** Pitch of the last note (below 0 before the first), gains of the two sides at the end of the last step; then level, pan and switch for which the last two gains were computed. */
+  /** See `LAST_PITCH` and what follows it. */
   private readonly last = Float64Array.of(-1, 0, 0, NaN, NaN, NaN, 0, 0);
   /** Whether its oscillator carries the kick's drop. */
   carries: boolean;
   /** That drop; see `carriedDrop`. */
-  private readonly drop = new Float64Array(2002);
+  private readonly drop = new Float64Array(MOST_CARRIED_MS + 2);
   private turn: number[];
   private turnOf: Float64Array;
   private readonly phases = new Float64Array(3);
@@ -232,8 +241,8 @@ export class LayerPlayer {
       voices[this.front].glideTo(asked);
       voices[this.front].touch(asked);
     } else {
-      const glides = (tie || voice.glide === 'always') && last[0] >= 0;
-      asked[ASKED_FROM] = glides ? (voices[this.front].active ? voices[this.front].pitch : last[0]) : pitch;
+      const glides = (tie || voice.glide === 'always') && last[LAST_PITCH] >= 0;
+      asked[ASKED_FROM] = glides ? (voices[this.front].active ? voices[this.front].pitch : last[LAST_PITCH]) : pitch;
       this.front = this.freeVoice();
       this.findPhases(pitch, true);
       // What movers carry stands where it does as the note begins, not where it did before.
@@ -241,7 +250,7 @@ export class LayerPlayer {
       voices[this.front].start(asked, phases, this.bank.value);
     }
     plays[this.front] = source;
-    last[0] = pitch;
+    last[LAST_PITCH] = pitch;
   }
 
   /** The voice in which a note may begin; where one has to give way for it, it does. */
@@ -292,7 +301,7 @@ export class LayerPlayer {
     this.asked[ASKED_VELOCITY] = held.velocity[next];
     voices[this.front].glideTo(this.asked);
     voices[this.front].touch(this.asked);
-    last[0] = held.pitch[next];
+    last[LAST_PITCH] = held.pitch[next];
   }
 
   /** The sources of the notes held, oldest first. */
@@ -314,19 +323,21 @@ export class LayerPlayer {
   }
 
   private takeGains(): void {
-    const { last } = this;
+    const { last, layout } = this;
     const { value } = this.bank;
+    const level = value[layout.level];
+    const pan = value[layout.pan];
     const on = this.layer.on ? 1 : 0;
-    if (value[LEVEL] !== last[3] || value[PAN] !== last[4] || on !== last[5]) {
-      last[3] = value[LEVEL];
-      last[4] = value[PAN];
-      last[5] = on;
-      const gain = on * dbToGain(value[LEVEL]);
-      last[6] = gain * (1 - value[PAN] / 100);
-      last[7] = gain * (1 + value[PAN] / 100);
+    if (level !== last[FOR_LEVEL] || pan !== last[FOR_PAN] || on !== last[FOR_ON]) {
+      last[FOR_LEVEL] = level;
+      last[FOR_PAN] = pan;
+      last[FOR_ON] = on;
+      const gain = on * dbToGain(level);
+      last[TO_LEFT] = gain * (1 - pan / 100);
+      last[TO_RIGHT] = gain * (1 + pan / 100);
     }
-    last[1] = last[6];
-    last[2] = last[7];
+    last[GAIN_LEFT] = last[TO_LEFT];
+    last[GAIN_RIGHT] = last[TO_RIGHT];
   }
 
   private get sounds(): boolean {
@@ -355,11 +366,11 @@ export class LayerPlayer {
     const { left, right, stereo, last, bank, gains, voices } = this;
     if (this.arpeggio) this.runArpeggio(to - from);
     bank.step(to - from, this.movers);
-    gains[SIDE_LEFT_0] = last[1];
-    gains[SIDE_RIGHT_0] = last[2];
+    gains[SIDE_LEFT_0] = last[GAIN_LEFT];
+    gains[SIDE_RIGHT_0] = last[GAIN_RIGHT];
     this.takeGains();
-    gains[SIDE_LEFT_1] = last[1];
-    gains[SIDE_RIGHT_1] = last[2];
+    gains[SIDE_LEFT_1] = last[GAIN_LEFT];
+    gains[SIDE_RIGHT_1] = last[GAIN_RIGHT];
     if (this.silent) return;
     let written = false;
     // The one that speaks is written first, straight into the block.

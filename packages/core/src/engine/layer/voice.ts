@@ -1,16 +1,20 @@
-import type { Layer } from '../../document/index.js';
+import { ROOT_NOTE, TONES, type Layer } from '../../document/index.js';
 import { bendInPlace, HALF_BAND_DOWN_DELAY, SegmentEnvelope } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
 import { BLOCK } from '../base/chunk.js';
 import { Feedback } from './feedback.js';
-import { F_CUTOFF, type LayerLayout } from './layer-layout.js';
+import type { LayerLayout } from './layer-layout.js';
+import { FILTER } from '../filters/filter-core.js';
 import { LayerFilter } from '../filters/layer-filter.js';
 import { CycleTone } from '../tones/cycle-tone.js';
 import { interplayDelay, Interplay, actingTones } from '../tones/interplay.js';
 import {
-  NOTE_HZ, NOTE_LATE_S, NOTE_NUMBERS, NOTE_PHASE, NOTE_PITCH, NOTE_TARGET_HZ, NOTE_VELOCITY, T_CENTS, T_FIXED_HZ, T_LEVEL, T_PAN, type ToneContext, type ToneSource,
+  NOTE_HZ, NOTE_LATE_S, NOTE_NUMBERS, NOTE_PHASE, NOTE_PITCH, NOTE_TARGET_HZ, NOTE_VELOCITY, TONE, type ToneContext, type ToneSource,
 } from '../tones/tone.js';
 import { makeTone } from '../tones/tone-set.js';
+
+const { cents: CENTS, fixedHz: FIXED_HZ, levelDb: TONE_LEVEL, panPct: TONE_PAN } = TONE;
+const { cutoffHz: CUTOFF } = FILTER;
 
 /** Time in which a voice that gives way to another fades, in seconds. */
 const YIELD_S = 0.004;
@@ -19,10 +23,9 @@ const END_S = 0.002;
 /** A cycle longer than this is not waited for, in seconds. */
 const LONGEST_WAIT_S = 0.25;
 /** The note at which keyboard following leaves the cutoff as written: F1. */
-const FOLLOW_FROM = 29;
+const FOLLOW_FROM = ROOT_NOTE;
 /** What rings on below this is silent. */
 const RUNG_OUT = 1e-3;
-const TONES = 3;
 /** All of the feedback's amount. */
 const WHOLE = Float64Array.of(1);
 /** Gains of the layer on the two sides at the start and the end of the step; places in the array that a voice is given. */
@@ -362,10 +365,10 @@ export class Voice {
       if (base < 0) continue;
       const tone = layer.tones[t];
       if (tone.pitchIn === 'hertz') {
-        this.pitches[t][0] = values[base + T_FIXED_HZ];
+        this.pitches[t][0] = values[base + FIXED_HZ];
         continue;
       }
-      const at = pitch + 12 * tone.octave + tone.semitones + values[base + T_CENTS] / 100;
+      const at = pitch + 12 * tone.octave + tone.semitones + values[base + CENTS] / 100;
       if (at === lastPitch[t]) continue;
       lastPitch[t] = at;
       // The formula of `noteToHz`, written out: its result would go on the heap.
@@ -376,15 +379,15 @@ export class Voice {
 
   private findTarget(t: number, values: Float64Array, base: number): void {
     const tone = this.layer.tones[t];
-    this.targets[t] = tone.pitchIn === 'hertz' ? values[base + T_FIXED_HZ] : this.a4Hz * Math.pow(2, (this.note[NOTE_PITCH] + 12 * tone.octave + tone.semitones + values[base + T_CENTS] / 100 - 69) / 12);
+    this.targets[t] = tone.pitchIn === 'hertz' ? values[base + FIXED_HZ] : this.a4Hz * Math.pow(2, (this.note[NOTE_PITCH] + 12 * tone.octave + tone.semitones + values[base + CENTS] / 100 - 69) / 12);
   }
 
   /** Gains of a tone on the two sides at the start and the end of the step. */
   private takeSides(t: number, values: Float64Array, base: number): void {
     this.sidesBefore[2 * t] = this.sides[2 * t];
     this.sidesBefore[2 * t + 1] = this.sides[2 * t + 1];
-    const level = values[base + T_LEVEL] <= -60 ? 0 : values[base + T_LEVEL] === 0 ? 1 : dbToGain(values[base + T_LEVEL]);
-    const pan = values[base + T_PAN] / 100;
+    const level = values[base + TONE_LEVEL] <= -60 ? 0 : values[base + TONE_LEVEL] === 0 ? 1 : dbToGain(values[base + TONE_LEVEL]);
+    const pan = values[base + TONE_PAN] / 100;
     this.sides[2 * t] = level * (1 - pan);
     this.sides[2 * t + 1] = level * (1 + pan);
   }
@@ -546,7 +549,7 @@ export class Voice {
     const at = context.layout.filters[f];
     const follow = this.layer.filters[f].followPct;
     const octaves = state[TOUCH_OCTAVES] + (follow === 0 ? 0 : ((state[PITCH] - FOLLOW_FROM) * follow) / 1200);
-    const hz = octaves === 0 ? values[at + F_CUTOFF] : values[at + F_CUTOFF] * Math.pow(2, octaves);
+    const hz = octaves === 0 ? values[at + CUTOFF] : values[at + CUTOFF] * Math.pow(2, octaves);
     cutoff[0] = hz > 10 ? hz : 10;
     const pair = this.filters[f]!;
     pair[0].process(left, start, end, cutoff, values, at);

@@ -1,5 +1,8 @@
 import type { Tone } from '../../document/index.js';
 import { Random } from '../../dsp/index.js';
+import { TONE } from './tone.js';
+
+const { detuneCents: DETUNE, driftCents: DRIFT, driftHz: DRIFT_HZ } = TONE;
 
 const GOLDEN = 0.61803398875;
 /** Cents as a share of the frequency, for the small distances of a drift. */
@@ -62,16 +65,17 @@ export class Copies {
     this.random.copyFrom(other.random);
   }
 
-  /** Moves on by `frames`: detune at `values[detune]` cents, drift at `values[drift]` cents and `values[drift + 1]` hertz. */
-  step(frames: number, values: Float64Array, detune: number, drift: number): void {
+  /** Moves on by `frames`; `base` is the tone's first place among `values`. */
+  step(frames: number, values: Float64Array, base: number): void {
     const { ratio, still, count, last } = this;
-    if (count > 1 && last[0] !== values[detune]) {
-      last[0] = values[detune];
+    if (count > 1 && last[0] !== values[base + DETUNE]) {
+      last[0] = values[base + DETUNE];
       for (let c = 0; c < count; c++) ratio[c] = still[c] = Math.pow(2, (copyPlace(c, count, this.law) * last[0]) / 1200);
     }
-    if (values[drift] === 0) return;
+    const drift = values[base + DRIFT];
+    if (drift === 0) return;
     const { from, to, way } = this;
-    const go = (values[drift + 1] * frames) / this.sampleRateHz;
+    const go = (values[base + DRIFT_HZ] * frames) / this.sampleRateHz;
     for (let c = 0; c < count; c++) {
       way[c] += go;
       while (way[c] >= 1) {
@@ -80,7 +84,7 @@ export class Copies {
         to[c] = 2 * this.random.next() - 1;
       }
       const t = way[c] * way[c] * (3 - 2 * way[c]);
-      ratio[c] = still[c] * (1 + CENT * values[drift] * (from[c] + t * (to[c] - from[c])));
+      ratio[c] = still[c] * (1 + CENT * drift * (from[c] + t * (to[c] - from[c])));
     }
   }
 }

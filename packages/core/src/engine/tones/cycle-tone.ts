@@ -4,8 +4,10 @@ import {
   addCopies, addMixed, addPulse, addSteered, LEFT_A, LEFT_B, MIX, MIX_STEP, READER_NUMBERS, readAt, RIGHT_A, RIGHT_B, START_A, START_B, STEP_A, STEP_B, SWINGS, TURN, WIDTH, WIDTH_STEP, writeAlone, writeMixed,
 } from './table-readers.js';
 import { SELECT_HZ, SELECT_NUMBERS, SELECT_POSITION, SELECT_SHIFT, TableSelector } from './table-selector.js';
-import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, T_DETUNE, T_DRIFT, T_SOURCE, T_SPREAD, type ToneContext, type ToneSource } from './tone.js';
+import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, TONE, type ToneContext, type ToneSource } from './tone.js';
 import { toneBank } from './tone-bank.js';
+
+const { spreadPct: SPREAD, source: { shape: { widthPct: WIDTH_OF_PULSE } } } = TONE;
 
 // Places in the state: increment (cycles a frame) and width at the end of the last step, phase (cycles) where the first copy starts.
 const INCREMENT = 0;
@@ -26,8 +28,9 @@ export class CycleTone implements ToneSource {
   readonly hasPhase = true;
   private readonly selector: TableSelector;
   private readonly pulse: boolean;
-  private readonly framed: boolean;
-  private readonly formants: boolean;
+  /** Places of its position among frames and of its formant shift; −1 where its kind has none. */
+  private readonly position: number;
+  private readonly shift: number;
   private readonly count: number;
   private readonly copies: Copies;
   /** Phases as whole numbers: 2^32 to the cycle, which wrap by themselves. */
@@ -43,8 +46,8 @@ export class CycleTone implements ToneSource {
   constructor(private tone: Tone, context: ToneContext) {
     const { source } = tone;
     this.pulse = source.kind === 'shape' && source.shape === 'pulse';
-    this.framed = source.kind === 'harmonics' || source.kind === 'frames';
-    this.formants = source.kind === 'frames';
+    this.position = source.kind === 'harmonics' || source.kind === 'frames' ? TONE.source[source.kind].positionPct : -1;
+    this.shift = source.kind === 'frames' ? TONE.source.frames.formantSt : -1;
     this.sampleRateHz = context.sampleRateHz;
     this.selector = new TableSelector(toneBank(source, context.a4Hz, context.assets, context.sampleRateHz), context.sampleRateHz);
     this.count = tone.copies;
@@ -91,13 +94,13 @@ export class CycleTone implements ToneSource {
   }
 
   private widthOf(values: Float64Array, base: number): number {
-    return this.pulse ? values[base + T_SOURCE] / 100 : 0.5;
+    return this.pulse ? values[base + WIDTH_OF_PULSE] / 100 : 0.5;
   }
 
   private choose(hz: number, values: Float64Array, base: number, frames: number): void {
     this.wanted[SELECT_HZ] = hz;
-    this.wanted[SELECT_POSITION] = this.framed ? values[base + T_SOURCE] / 100 : 0;
-    this.wanted[SELECT_SHIFT] = this.formants ? values[base + T_SOURCE + 1] : 0;
+    this.wanted[SELECT_POSITION] = this.position < 0 ? 0 : values[base + this.position] / 100;
+    this.wanted[SELECT_SHIFT] = this.shift < 0 ? 0 : values[base + this.shift];
     this.selector.select(this.wanted, frames);
   }
 
@@ -106,7 +109,7 @@ export class CycleTone implements ToneSource {
     const { ratio } = copies;
     const frames = to - from;
     const hz = pitch[0];
-    copies.step(frames, values, base + T_DETUNE, base + T_DRIFT);
+    copies.step(frames, values, base);
     this.choose(hz, values, base, frames);
     const inc0 = state[INCREMENT] * TURN;
     const step = ((hz / this.sampleRateHz) * TURN - inc0) / frames;
@@ -125,7 +128,7 @@ export class CycleTone implements ToneSource {
     for (let i = from; i < to; i++) left[i] = 0;
     if (stereo) for (let i = from; i < to; i++) right[i] = 0;
     const gain = 1 / Math.sqrt(count);
-    const spread = values[base + T_SPREAD] / 100;
+    const spread = values[base + SPREAD] / 100;
     numbers[WIDTH] = state[LAST_WIDTH] * TURN;
     state[LAST_WIDTH] = this.widthOf(values, base);
     numbers[WIDTH_STEP] = (state[LAST_WIDTH] * TURN - numbers[WIDTH]) / frames;
@@ -166,7 +169,7 @@ export class CycleTone implements ToneSource {
     const { state, numbers, swung } = this;
     numbers[SWINGS] = swings ? 1 : 0;
     swung[0] = swing[0] > swung[0] ? swing[0] : swung[0] * FORGETS;
-    this.copies.step(frames, values, base + T_DETUNE, base + T_DRIFT);
+    this.copies.step(frames, values, base);
     const reach = (pitch[0] + swung[0]) / STEERED_ROOM;
     this.choose(reach > pitch[0] ? reach : pitch[0], values, base, frames);
     const inc0 = (state[INCREMENT] * TURN) / 2;

@@ -1,15 +1,13 @@
-import type { SourceOf, Tone } from '../../document/index.js';
+import { sourceShape, type SourceOf, type Tone } from '../../document/index.js';
 import { HalfBandDown, SegmentEnvelope, waveBank, type CycleBank } from '../../dsp/index.js';
 import { BLOCK } from '../base/chunk.js';
 import { Copies } from './copies.js';
-import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, NOTE_VELOCITY, T_DETUNE, T_DRIFT, T_SOURCE, type ToneContext, type ToneSource } from './tone.js';
+import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, NOTE_VELOCITY, TONE, type ToneContext, type ToneSource } from './tone.js';
 import { TURN } from './table-readers.js';
 
-const COUNT = 4;
-/** Numbers of an oscillator among the tone's own that movers may reach, and where the matrix and the scale stand after them. */
-const EACH = 3;
-const MATRIX = T_SOURCE + COUNT * EACH;
-const SCALE = MATRIX + COUNT * COUNT;
+/** Oscillators. */
+const COUNT = sourceShape.cases.fm.fields.oscillators.max;
+const { oscillators: { first: OSCILLATORS, each: EACH, of: { ratio: RATIO, fineCents: FINE, levelPct: OUT } }, matrix: { first: MATRIX }, scale: SCALE } = TONE.source.fm;
 /** Phases are displaced in steps of 2^-24 cycles, which stay within whole numbers of 32 bits however far they go: the last 8 bits are 0. */
 const RADIANS = 16777216 / (2 * Math.PI);
 /**
@@ -144,9 +142,9 @@ export class FmTone implements ToneSource {
   }
 
   private ratio(o: number, values: Float64Array, base: number): number {
-    const place = base + T_SOURCE + o * EACH;
-    const exact = values[place] * values[base + SCALE];
-    return values[place + 1] === 0 ? exact : exact * Math.pow(2, values[place + 1] / 1200);
+    const place = base + OSCILLATORS + o * EACH;
+    const exact = values[place + RATIO] * values[base + SCALE];
+    return values[place + FINE] === 0 ? exact : exact * Math.pow(2, values[place + FINE] / 1200);
   }
 
   private prepare(frames: number, hz: number, values: Float64Array, base: number): void {
@@ -159,7 +157,7 @@ export class FmTone implements ToneSource {
       incrementStep[o] = (next - increment[o]) / samples;
       envelopes[o].step(frames);
       const loud = on ? envelopes[o].level * velocity[o] : 0;
-      const out = (loud * values[base + T_SOURCE + o * EACH + 2]) / 100;
+      const out = (loud * values[base + OSCILLATORS + o * EACH + OUT]) / 100;
       levelStep[o] = (out - level[o]) / samples;
       if (!(f >= this.lowest[o] && f < this.highest[o])) {
         const level = this.banks[o].levelFor(f);
@@ -187,7 +185,7 @@ export class FmTone implements ToneSource {
 
   /** Writes a step at the rate of the note to the start of `out`. */
   processUpper(out: Float64Array, frames: number, pitch: Float64Array, values: Float64Array, base: number): void {
-    this.drift.step(frames, values, base + T_DETUNE, base + T_DRIFT);
+    this.drift.step(frames, values, base);
     this.prepare(frames, pitch[0] * this.drift.ratio[0], values, base);
     const samples = this.times * frames;
     for (let i = 0; i < samples; i++) out[i] = 0;

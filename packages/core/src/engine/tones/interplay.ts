@@ -1,4 +1,4 @@
-import type { Acts, Layer, Way } from '../../document/index.js';
+import { actsShape, placesOf, type Acts, type Layer, type Way } from '../../document/index.js';
 import { HALF_BAND_DOWN_DELAY, HalfBandDown, HalfBandUp } from '../../dsp/index.js';
 import { BLOCK, STEP } from '../base/chunk.js';
 import { CycleTone } from './cycle-tone.js';
@@ -20,6 +20,10 @@ const STEERS_BELOW_HZ = 4000;
 const UPPER = 2 * STEP;
 /** Running means are taken off with this corner, in hertz. */
 const CENTRE_HZ = 5;
+
+const ACTS = placesOf(actsShape);
+/** Places of the amounts, in the order in which they stand in `amount`: tone 2's, tone 3's, that of 1 back on 2, width and smoothing of the switch. */
+const AMOUNTS = [ACTS.two.amountPct, ACTS.three.amountPct, ACTS.backPct, ACTS.widthPct, ACTS.smoothPct];
 
 const PHASE_WAYS: readonly Way[] = ['fm', 'steer', 'sync'];
 
@@ -209,8 +213,8 @@ export class Interplay {
 
   private takeAmounts(values: Float64Array, at: number): void {
     const { amount, state } = this;
-    for (let k = 0; k < 5; k++) {
-      const next = values[at + k] / 100;
+    for (let k = 0; k < AMOUNTS.length; k++) {
+      const next = values[at + AMOUNTS[k]] / 100;
       amount[2 * k] = state[0] === 0 ? next : amount[2 * k + 1];
       amount[2 * k + 1] = next;
     }

@@ -1,6 +1,8 @@
 import type { SourceOf, Tone } from '../../document/index.js';
 import { ColouredNoise } from '../../dsp/index.js';
-import { T_SOURCE, type ToneContext, type ToneSource } from './tone.js';
+import { TONE, type ToneContext, type ToneSource } from './tone.js';
+
+const { tiltDb: TILT } = TONE.source.noise;
 
 /** Slopes of the colours in dB per octave. */
 const SLOPES = { white: 0, pink: -3.0103, brown: -6.0206 } as const;
@@ -42,7 +44,7 @@ export class NoiseTone implements ToneSource {
   }
 
   process(left: Float64Array, right: Float64Array, from: number, to: number, _pitch: Float64Array, values: Float64Array, base: number, stereo: boolean): void {
-    this.numbers[0] = this.slope + values[base + T_SOURCE];
+    this.numbers[0] = this.slope + values[base + TILT];
     this.noise.write(left, from, to, this.numbers, 0);
     if (stereo) for (let i = from; i < to; i++) right[i] = left[i];
   }

@@ -2,8 +2,10 @@ import type { SourceOf, Tone } from '../../document/index.js';
 import { MOST_HARMONICS } from '../../document/index.js';
 import { PARTIAL_HZ, PARTIAL_NUMBERS, PARTIAL_STRETCH, PartialBank, type CycleSpectrum } from '../../dsp/index.js';
 import { Copies } from './copies.js';
-import { NOTE_PHASE, T_DETUNE, T_DRIFT, T_SOURCE, type ToneContext, type ToneSource } from './tone.js';
+import { NOTE_PHASE, TONE, type ToneContext, type ToneSource } from './tone.js';
 import { drawnSpectra } from './tone-bank.js';
+
+const { positionPct: POSITION, stretchPct: STRETCH } = TONE.source.harmonics;
 
 /** Drawn harmonics each by itself, for a spread tuning and for harmonics that ring on after the note: one copy, in the middle. */
 export class PartialTone implements ToneSource {
@@ -58,7 +60,7 @@ export class PartialTone implements ToneSource {
   }
 
   start(note: Float64Array, values: Float64Array, base: number): void {
-    this.draw(values[base + T_SOURCE] / 100);
+    this.draw(values[base + POSITION] / 100);
     this.bank.start(note[NOTE_PHASE]);
     this.released = false;
   }
@@ -78,10 +80,10 @@ export class PartialTone implements ToneSource {
   }
 
   process(left: Float64Array, right: Float64Array, from: number, to: number, pitch: Float64Array, values: Float64Array, base: number, stereo: boolean): void {
-    this.draw(values[base + T_SOURCE] / 100);
-    this.drift.step(to - from, values, base + T_DETUNE, base + T_DRIFT);
+    this.draw(values[base + POSITION] / 100);
+    this.drift.step(to - from, values, base);
     this.numbers[PARTIAL_HZ] = pitch[0] * this.drift.ratio[0];
-    this.numbers[PARTIAL_STRETCH] = values[base + T_SOURCE + 1] / 100;
+    this.numbers[PARTIAL_STRETCH] = values[base + STRETCH] / 100;
     this.bank.write(left, from, to, this.numbers);
     if (stereo) for (let i = from; i < to; i++) right[i] = left[i];
   }

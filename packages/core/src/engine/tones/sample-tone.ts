@@ -1,7 +1,7 @@
 import type { SampleZone, SourceOf, Tone } from '../../document/index.js';
 import { prepareSpeed, Random, READ_LOOP_FROM, READ_LOOP_TO, READ_NUMBERS, READ_PLACE, READ_SPEED_0, READ_SPEED_1, readRecording } from '../../dsp/index.js';
 import type { Assets, Recording } from '../base/recording.js';
-import { NOTE_PITCH, NOTE_VELOCITY, T_SOURCE, type ToneContext, type ToneSource } from './tone.js';
+import { NOTE_PITCH, NOTE_VELOCITY, TONE, type ToneContext, type ToneSource } from './tone.js';
 import { noteToHz } from '../../music/index.js';
 
 /** A zone with its recording. */
@@ -90,7 +90,7 @@ export class SampleTone implements ToneSource {
     if (!this.current) return;
     const { recording, zone } = this.current;
     const length = recording.channels[0].length;
-    const from = Math.floor((values[base + T_SOURCE] / 100) * length);
+    const from = Math.floor((values[base + TONE.source.sample.startPct] / 100) * length);
     numbers[READ_PLACE] = from;
     numbers[READ_SPEED_0] = -1;
     const loops = this.source.loops && zone.loop !== null && zone.loop.to <= length;

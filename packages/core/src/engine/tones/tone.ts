@@ -1,19 +1,8 @@
-import type { Tone } from '../../document/index.js';
+import { placesOf, toneShape, type Tone } from '../../document/index.js';
 import type { Assets } from '../base/recording.js';
 
-/**
- * The numbers of a tone that movers may reach stand in the layer's bank one after the other, in the order of the document. Places of
- * those that all kinds share, from the tone's first; a kind's own follow from `T_SOURCE` on.
- */
-export const T_CENTS = 0;
-export const T_FIXED_HZ = 1;
-export const T_LEVEL = 2;
-export const T_PAN = 3;
-export const T_DETUNE = 4;
-export const T_SPREAD = 5;
-export const T_DRIFT = 6;
-export const T_DRIFT_HZ = 7;
-export const T_SOURCE = 8;
+/** Where the numbers of a tone that movers may reach stand in the layer's bank, from the tone's first; those of a kind under its name. */
+export const TONE = placesOf(toneShape);
 
 /** What a tone is told as a note begins; places in a `Float64Array`. */
 export const NOTE_PHASE = 0;

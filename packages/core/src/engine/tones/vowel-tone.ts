@@ -3,11 +3,12 @@ import { CycleBank, FORMANT_LEVELS_DB, FORMANT_WIDTHS_HZ, formantsOf, framesFrom
 import { BLOCK } from '../base/chunk.js';
 import { Copies } from './copies.js';
 import { READER_NUMBERS, START_A, STEP_A, TURN, writeAlone } from './table-readers.js';
-import { NOTE_HZ, NOTE_PHASE, T_DETUNE, T_DRIFT, T_SOURCE, type ToneContext, type ToneSource } from './tone.js';
+import { NOTE_HZ, NOTE_PHASE, TONE, type ToneContext, type ToneSource } from './tone.js';
 
 const FORMANTS = 5;
 /** The voice's tilt turns about this frequency, in hertz. */
 const TILT_HZ = 1000;
+const { positionPct: POSITION, sizeSt: SIZE, tiltDb: TILT, breathPct: BREATH } = TONE.source.vowel;
 /** Brings a vowel near the level of the other tones. */
 const LEVEL = 2.4;
 
@@ -91,14 +92,14 @@ export class VowelTone implements ToneSource {
   process(left: Float64Array, right: Float64Array, from: number, to: number, pitch: Float64Array, values: Float64Array, base: number, stereo: boolean): void {
     const { numbers, state, voice, band, section, formants, warped, gains } = this;
     const frames = to - from;
-    this.drift.step(frames, values, base + T_DETUNE, base + T_DRIFT);
+    this.drift.step(frames, values, base);
     const hz = pitch[0] * this.drift.ratio[0];
     const next = hz / this.sampleRateHz;
     const table = this.bank.table(0, this.bank.levelFor(hz));
     numbers[START_A] = state[0] * TURN;
     numbers[STEP_A] = ((next - state[0]) * TURN) / frames;
     state[0] = next;
-    const breath = values[base + T_SOURCE + 3] / 100;
+    const breath = values[base + BREATH] / 100;
     const open = this.phase[0] >>> 0;
     writeAlone(table, voice, from, to, this.phase, numbers);
     if (breath > 0) {
@@ -107,9 +108,9 @@ export class VowelTone implements ToneSource {
       const level = 0.5 * breath * (open < TURN / 2 ? 1 : 0.35);
       for (let i = from; i < to; i++) voice[i] = (1 - 0.5 * breath) * voice[i] + level * band[i];
     }
-    this.tilt(from, to, values[base + T_SOURCE + 2]);
-    const size = Math.pow(2, values[base + T_SOURCE + 1] / 12);
-    const place = (values[base + T_SOURCE] / 100) * (this.stops - 1);
+    this.tilt(from, to, values[base + TILT]);
+    const size = Math.pow(2, values[base + SIZE] / 12);
+    const place = (values[base + POSITION] / 100) * (this.stops - 1);
     const stop = place >= this.stops - 2 ? this.stops - 2 : place | 0;
     const part = place - stop;
     for (let i = from; i < to; i++) left[i] = 0;

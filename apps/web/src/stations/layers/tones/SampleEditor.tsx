@@ -1,4 +1,4 @@
-import { noteName, parameter, readWavLoop } from '@abyssal/core';
+import { MOST_ZONES, noteName, parameter, readWavLoop } from '@abyssal/core';
 import { Box, Button, IconButton } from '@mui/material';
 import { X } from 'lucide-react';
 import { useRef, useState, type DragEvent } from 'react';
@@ -11,7 +11,6 @@ import { tellError } from '../../../state/view-store';
 import { sea } from '../../../theme/sea';
 import { useTone, type ToneProps } from './use-tone';
 
-const MOST_ZONES = 32;
 const FIELDS = ['rootPitch', 'lowPitch', 'highPitch', 'lowVelocity', 'highVelocity'] as const;
 const row = (field: (typeof FIELDS)[number]) => parameter(`layers.*.tones.*.source.sample.zones.*.${field}`);
 

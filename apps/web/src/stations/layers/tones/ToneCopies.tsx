@@ -1,4 +1,4 @@
-import { actingTones, type Tone, type ToneKind } from '@abyssal/core';
+import { actingTones, MOST_COPIES, type Tone, type ToneKind } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { memo } from 'react';
 import { Choice } from '../../../controls/Choice';
@@ -9,7 +9,6 @@ import type { ToneProps } from './use-tone';
 
 const LAWS = ['even', 'inward', 'outward', 'scattered'] as const;
 const COPIED: readonly ToneKind[] = ['shape', 'harmonics', 'frames'];
-const MOST_COPIES = 12;
 
 /** Whether a tone can sound as several copies: single cycles can, unless its harmonics stand each by itself. */
 const canCopy = ({ source }: Tone) => COPIED.includes(source.kind) && !(source.kind === 'harmonics' && (source.stretchPct !== 0 || source.ringMs > 0));

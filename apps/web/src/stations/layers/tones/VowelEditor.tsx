@@ -1,4 +1,4 @@
-import { formantsOf, SPEAKERS, VOWELS } from '@abyssal/core';
+import { formantsOf, MOST_VOWELS, SPEAKERS, VOWELS } from '@abyssal/core';
 import { Box, IconButton } from '@mui/material';
 import { scaleLog } from 'd3-scale';
 import { Minus, Plus } from 'lucide-react';
@@ -28,7 +28,7 @@ export function VowelEditor(props: ToneProps) {
         <Choice label="Voice type" options={SPEAKERS} value={source.speaker} onChange={(speaker) => { change('voice', (draft) => { draft.speaker = speaker; }); }} />
         <Box sx={{ display: 'flex', alignItems: 'center' }}>
           <IconButton size="small" aria-label="Fewer vowels" disabled={source.way.length <= 2} onClick={() => { change('fewer vowels', (draft) => { draft.way.pop(); }); }}><Minus size={14} /></IconButton>
-          <IconButton size="small" aria-label="More vowels" disabled={source.way.length >= 8} onClick={() => { change('more vowels', (draft) => { draft.way.push(VOWELS[(VOWELS.indexOf(draft.way[draft.way.length - 1]) + 3) % VOWELS.length]); }); }}><Plus size={14} /></IconButton>
+          <IconButton size="small" aria-label="More vowels" disabled={source.way.length >= MOST_VOWELS} onClick={() => { change('more vowels', (draft) => { draft.way.push(VOWELS[(VOWELS.indexOf(draft.way[draft.way.length - 1]) + 3) % VOWELS.length]); }); }}><Plus size={14} /></IconButton>
         </Box>
       </Box>
       <Box component="svg" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} width="100%" role="img" aria-label={`The vowels in order: ${source.way.join(', ')}; at ${Math.round(source.positionPct)} %`} sx={{ bgcolor: sea.tint1, display: 'block' }}>

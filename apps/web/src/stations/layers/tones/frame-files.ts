@@ -1,15 +1,14 @@
-import { cycleOf, FormatError, framesFromAudio, fundamental, fileNameOf, MOST_WAV_BYTES, writeWav, type CycleSpectrum, type SourceOf } from '@abyssal/core';
+import { cycleOf, fileNameOf, FormatError, framesFromAudio, fundamental, MOST_CYCLE_FRAMES, MOST_WAV_BYTES, writeWav, type CycleSpectrum, type SourceOf } from '@abyssal/core';
 import { download } from '../../../sounding/bounce';
 import { decode, takeWav } from '../../../state/recordings';
 
 /** Length of a cycle in the WAVs that are kept and written. */
 const CYCLE = 2048;
-const MOST_CYCLE = 16384;
 
 /** Length of a cycle in a recording, in frames: as given, else found by its pitch; a file that holds whole cycles of 2048 is taken so. */
 export function cycleLength(channel: Float32Array, sampleRateHz: number, given: number | null): number {
   if (given !== null) {
-    if (given < 16 || given > MOST_CYCLE || given > channel.length) throw new FormatError(`a cycle of ${given} frames cannot be cut from it; give 16 to ${Math.min(MOST_CYCLE, channel.length)}`);
+    if (given < 16 || given > MOST_CYCLE_FRAMES || given > channel.length) throw new FormatError(`a cycle of ${given} frames cannot be cut from it; give 16 to ${Math.min(MOST_CYCLE_FRAMES, channel.length)}`);
     return given;
   }
   if (channel.length % CYCLE === 0) return CYCLE;

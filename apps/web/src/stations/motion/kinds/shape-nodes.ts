@@ -1,6 +1,5 @@
-import { shapeAt, type ShapeNode } from '@abyssal/core';
+import { MOST_NODES, shapeAt, type ShapeNode } from '@abyssal/core';
 
-const MOST_NODES = 32;
 const clamp = (x: number) => Math.min(1, Math.max(0, x));
 const round = (x: number) => Math.round(x * 1000) / 1000;
 

@@ -1,0 +1,28 @@
+import { loopTicks } from '../../units/index.js';
+
+/** How much of everything a sound may hold: each bound once, for the shapes and for all that asks how much is left. */
+export const MOST_BARS = 8;
+export const MOST_TICKS = loopTicks(MOST_BARS);
+/** Pitches of notes, as MIDI note numbers; F1 is the root of a new sound. */
+export const LOWEST_NOTE = 0;
+export const HIGHEST_NOTE = 96;
+export const ROOT_NOTE = 29;
+export const MOST_NOTES = 512;
+export const MOST_LAYERS = 8;
+/** Tones of a layer, filters of a layer. */
+export const TONES = 3;
+export const FILTERS = 2;
+export const MOST_COPIES = 12;
+export const MOST_HARMONICS = 384;
+export const OSCILLATORS = 4;
+export const MOST_CYCLE_FRAMES = 16384;
+export const MOST_VOWELS = 8;
+export const MOST_ZONES = 32;
+export const MOST_MOVERS = 8;
+export const MOST_NODES = 32;
+export const MOST_LINKS = 64;
+export const MOST_BACKING = 8;
+export const MOST_TAGS = 12;
+/** Characters of a tag; of a sound's name, and of its author's. */
+export const LONGEST_TAG = 30;
+export const LONGEST_NAME = 80;
