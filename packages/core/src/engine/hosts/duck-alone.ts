@@ -4,11 +4,10 @@ import { BLOCK, STEP } from '../base/chunk.js';
 import { Ducker, duckGain } from '../mix/duck.js';
 import { DuckStage } from '../mix/duck-stage.js';
 import { DUCK, eventList } from './events.js';
-import { followsLevel } from './instrument.js';
 import { kickRecordingOf } from '../kick/kick-recording.js';
 import { KICK_DELAY } from '../mix/mix.js';
 import type { Assets } from '../base/recording.js';
-import { SideChain } from '../mix/side-chain.js';
+import { followsLevel, SideChain } from '../mix/side-chain.js';
 
 /** Runs the ducking of a sound by itself over its loop, twice round, in blocks of at most `most` frames: `step` is told where each begins, its length, and the share of the depth at its end. */
 function runDucking(document: SoundDocument, sampleRateHz: number, assets: Assets, most: number, step: (at: number, frames: number, share: Float64Array) => void): void {

@@ -67,7 +67,7 @@ export class Engine {
 
   /** Frames by which what is heard lies behind the line. */
   get latencyFrames(): number {
-    return this.current.mix.latencyFrames;
+    return this.current.assembly.mix.latencyFrames;
   }
 
   private build(document: SoundDocument): Instrument {
@@ -104,7 +104,7 @@ export class Engine {
     this.leaving = this.current;
     this.current = next;
     // What the next one makes comes out of its delays only later: till then it would repeat what it was copied from, and jump.
-    this.clock[3] = this.fadeFrames + next.mix.latencyFrames;
+    this.clock[3] = this.fadeFrames + next.assembly.mix.latencyFrames;
   }
 
   /** Does what had to wait for a crossfade to end, and makes a table ahead of its need; the host calls it between blocks. */
@@ -153,7 +153,7 @@ export class Engine {
   private joinBacking(): void {
     const { events, clock } = this;
     for (let i = 0; i < events.frame.length; i++) {
-      if (events.type[i] === BACKING) this.current.backing[events.source[i]].begin((clock[0] - events.frame[i] + events.loopFrames) % events.loopFrames);
+      if (events.type[i] === BACKING) this.current.assembly.backing[events.source[i]].begin((clock[0] - events.frame[i] + events.loopFrames) % events.loopFrames);
     }
   }
 
@@ -161,9 +161,9 @@ export class Engine {
     this.running = false;
     this.clock[0] = 0;
     this.current.releaseLine();
-    this.current.stop();
+    this.current.assembly.stop();
     this.leaving?.releaseLine();
-    this.leaving?.stop();
+    this.leaving?.assembly.stop();
   }
 
   noteOn(pitch: number, velocity: number): void {
@@ -193,8 +193,8 @@ export class Engine {
         if (clock[0] >= events.loopFrames) {
           clock[0] = 0;
           clock[2] = 0;
-          this.current.mix.comeRound();
-          this.leaving?.mix.comeRound();
+          this.current.assembly.mix.comeRound();
+          this.leaving?.assembly.mix.comeRound();
         }
         while (clock[2] < events.frame.length && events.frame[clock[2]] <= clock[0]) {
           this.current.event(events, clock[2]);
@@ -217,7 +217,7 @@ export class Engine {
 
   private write(left: Float32Array, right: Float32Array, at: number, frames: number): void {
     const { monitor, clock, leaving } = this;
-    const mix = this.current.mix;
+    const mix = this.current.assembly.mix;
     const settle = 1 - Math.exp(-frames / (0.003 * this.options.sampleRateHz));
     for (let m = 0; m < 3; m++) {
       const gap = monitor[m + 3] - monitor[m];
@@ -248,8 +248,8 @@ export class Engine {
         const rest = clock[3] - i;
         const share = rest >= this.fadeFrames ? 1 : rest > 0 ? rest / this.fadeFrames : 0;
         const old = share * share * (3 - 2 * share);
-        l += old * (bass * leaving.mix.bassLeft[i] + kick * leaving.mix.kickLeft[i] + bass * kick * leaving.mix.backLeft[i] - l);
-        r += old * (bass * leaving.mix.bassRight[i] + kick * leaving.mix.kickRight[i] + bass * kick * leaving.mix.backRight[i] - r);
+        l += old * (bass * leaving.assembly.mix.bassLeft[i] + kick * leaving.assembly.mix.kickLeft[i] + bass * kick * leaving.assembly.mix.backLeft[i] - l);
+        r += old * (bass * leaving.assembly.mix.bassRight[i] + kick * leaving.assembly.mix.kickRight[i] + bass * kick * leaving.assembly.mix.backRight[i] - r);
       }
       const middle = 0.5 * mono * (l + r);
       left[at + i] = middle + (1 - mono) * l;

@@ -1,6 +1,6 @@
 import type { Mover, SoundDocument } from '../../document/index.js';
 import { eventList, NOTE_OFF, NOTE_ON } from './events.js';
-import { seedOf } from './instrument.js';
+import { seedOf } from './assembly.js';
 import { MoverBank } from '../movers/mover-bank.js';
 
 /** Values in a second of a trace. */

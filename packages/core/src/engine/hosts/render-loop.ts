@@ -1,19 +1,15 @@
 import type { Duck, SoundDocument } from '../../document/index.js';
 import { toEnd } from '../../units/index.js';
 import { BLOCK } from '../base/chunk.js';
-import { BackingPlayer, backingRecordings } from '../backing/backing-player.js';
-import { BACKING, bassNudgeMs, CARRY, DUCK, eventList, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, RESTART, sourcesAt, type EventList } from './events.js';
-import { followsLevel, framesToGo, seedOf } from './instrument.js';
-import { hardHoldMs } from '../kick/hard-hold.js';
-import { KickPlayer } from '../kick/kick-player.js';
+import type { Assets, Stereo } from '../base/recording.js';
 import { kickFrames } from '../kick/render-kick.js';
-import { kickRecordingOf } from '../kick/kick-recording.js';
 import { isStereo, LayerPlayer, type LayerPlayerOptions } from '../layer/layer-player.js';
 import { lowestTone } from '../layer/lowest-tone.js';
-import { KICK_DELAY, Mix, type Stems } from '../mix/mix.js';
+import type { Stems } from '../mix/mix.js';
 import { engineOf } from '../movers/mover-engines.js';
-import type { Assets, Stereo } from '../base/recording.js';
-import { SideChain } from '../mix/side-chain.js';
+import { Assembly, seedOf, tellLayer } from './assembly.js';
+import { bassNudgeMs, DUCK, eventList, KICK, NOTE_ON, sourcesAt, type EventList } from './events.js';
+import { framesToGo } from './instrument.js';
 
 /** A loop as it sounds once it runs round: what hangs over its end stands at its start. */
 export interface LoopRender {
@@ -147,13 +143,7 @@ function layerKey(document: SoundDocument, index: number, sampleRateHz: number, 
 function* renderLayer(document: SoundDocument, index: number, events: EventList, start: number, total: number, options: LayerPlayerOptions): Generator<number, Stereo> {
   const player = new LayerPlayer(document, document.layers[index], options);
   const audio = silence(total, player.stereo);
-  yield* run(events, options.sampleRateHz, start, total, (i) => {
-    if (events.type[i] === CARRY) player.carryKick(events.pitch[i]);
-    else if (events.type[i] === RESTART) player.restart();
-    else if (events.to[i] !== FOR_ALL && player.carries !== (events.to[i] === FOR_CARRIERS)) return;
-    else if (events.type[i] === NOTE_ON) player.noteOn(events.source[i], events.pitch[i], events.velocity[i], events.tie[i] === 1);
-    else if (events.type[i] === NOTE_OFF) player.noteOff(events.source[i]);
-  }, (at, frames) => {
+  yield* run(events, options.sampleRateHz, start, total, (i) => { tellLayer(player, events, i); }, (at, frames) => {
     player.render(frames);
     if (player.silent) return;
     keep(player.left, 0, frames, audio.left, at);
@@ -190,13 +180,9 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
   const seed = seedOf(document, pass);
   const loop = events.loopFrames;
   const stereoMix = document.layers.some((layer) => isStereo(document, layer));
-  const kickRecording = kickRecordingOf(document, assets, sampleRateHz);
-  const kick = new KickPlayer(document.kick, kickRecording, sampleRateHz, document.seed, KICK_DELAY);
-  const recordings = backingRecordings(document, assets, sampleRateHz);
-  const backing = document.backing.map(({ gainDb }, i) => new BackingPlayer(recordings[i], gainDb, sampleRateHz, KICK_DELAY));
-  const side = followsLevel(document) ? new SideChain(document, kickRecording, recordings, sampleRateHz) : null;
-  const mix = new Mix(document, stereoMix, kick.stereo, sampleRateHz, seed, stems, hardHoldMs(document, sampleRateHz, assets));
-  const start = brief ? briefStart(document, events, kickFrames(document.kick, kickRecording, sampleRateHz), sampleRateHz) : 0;
+  const assembly = new Assembly(document, { sampleRateHz, seed, assets, stems, stereo: stereoMix });
+  const { kick, backing, mix } = assembly;
+  const start = brief ? briefStart(document, events, kickFrames(document.kick, assembly.kickRecording, sampleRateHz), sampleRateHz) : 0;
   const before = loop - start;
   const total = before + loop + mix.latencyFrames;
 
@@ -222,26 +208,14 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
     layers: stems !== 'none' ? sources.map(({ id, left, right }) => ({ id, ...silence(loop, left !== right || (stereoMix && stems === 'shares' && document.grit.clip.on)) })) : [],
   };
   const first = before + mix.latencyFrames;
-  yield* shareOf(run(events, sampleRateHz, start, total, (i) => {
-    if (events.type[i] === KICK) kick.hit(events.velocity[i]);
-    else if (events.type[i] === BACKING) backing[events.source[i]].begin();
-    else if (events.type[i] === DUCK) {
-      side?.begin(events.velocity[i]);
-      mix.beginDuck();
-    } else if (events.to[i] === FOR_CARRIERS || events.type[i] === CARRY) return;
-    else if (events.type[i] === NOTE_ON) mix.noteOn(events.tie[i] === 1);
-    else if (events.type[i] === NOTE_OFF) mix.noteOff();
-  }, (at, frames) => {
+  yield* shareOf(run(events, sampleRateHz, start, total, (i) => { assembly.event(events, i); }, (at, frames) => {
     for (let s = 0; s < sources.length; s++) {
       const source = sources[s];
       const block = blocks[s];
       take(source.left, at, block.left, frames);
       if (block.right !== block.left) take(source.right, at, block.right, frames);
     }
-    kick.render(frames);
-    for (const part of backing) part.render(frames);
-    side?.render(frames);
-    mix.process(blocks, kick, backing, side, frames);
+    assembly.render(blocks, frames);
     const to = at - first;
     const from = to < 0 ? -to : 0;
     if (from >= frames) return;

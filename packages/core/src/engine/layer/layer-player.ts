@@ -1,4 +1,4 @@
-import { resolveTarget, type Layer, type SoundDocument } from '../../document/index.js';
+import type { Layer, SoundDocument } from '../../document/index.js';
 import { bent, Random } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
 import { ARP_END, ARP_NOTE, Arpeggio } from './arpeggio.js';
@@ -8,7 +8,8 @@ import { carriedDrop, carriesKick, MOST_CARRIED_MS } from './carry.js';
 import { lowestTone } from './lowest-tone.js';
 import { LayerLayout, layerValues } from './layer-layout.js';
 import { MoverBank } from '../movers/mover-bank.js';
-import { ParameterBank, type BankLink } from '../movers/parameter-bank.js';
+import { bankLinks } from '../movers/bank-links.js';
+import { ParameterBank } from '../movers/parameter-bank.js';
 import type { Assets } from '../base/recording.js';
 import { actingTones } from '../tones/interplay.js';
 import { TurningVoice } from './turning-voice.js';
@@ -28,19 +29,6 @@ const FOR_PAN = 4;
 const FOR_ON = 5;
 const TO_LEFT = 6;
 const TO_RIGHT = 7;
-
-/** The links of a document that reach the fields of one part (a layer, or the mix), as places in its bank. */
-export function bankLinks(document: SoundDocument, layerId: string | null, fields: readonly string[]): BankLink[] {
-  const out: BankLink[] = [];
-  for (const link of document.links) {
-    const target = resolveTarget(document, link.target);
-    const mover = document.movers.findIndex((candidate) => candidate.id === link.mover);
-    if (!link.on || !target || target.layerId !== layerId || mover < 0) continue;
-    const slot = fields.indexOf(target.field);
-    if (slot >= 0) out.push({ slot, mover, reach: link.reachPct / 100 });
-  }
-  return out;
-}
 
 /** Frequency of a tone as a multiple of the written note's. */
 const ratioOf = ({ octave, semitones }: Layer['tones'][number]) => Math.pow(2, octave + semitones / 12);

@@ -7,7 +7,7 @@ import { Ducker, duckGain } from './duck.js';
 import { DuckStage } from './duck-stage.js';
 import { Feedback } from '../layer/feedback.js';
 import { GritStage } from '../units/grit-stage.js';
-import { bankLinks } from '../layer/layer-player.js';
+import { bankLinks } from '../movers/bank-links.js';
 import { MoverBank } from '../movers/mover-bank.js';
 import { ParameterBank } from '../movers/parameter-bank.js';
 import { StemTap } from './stem-tap.js';

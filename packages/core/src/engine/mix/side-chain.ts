@@ -5,6 +5,11 @@ import { BLOCK } from '../base/chunk.js';
 import { KickPlayer } from '../kick/kick-player.js';
 import type { Recording } from '../base/recording.js';
 
+/** Whether ducking listens to a signal. */
+export function followsLevel({ duck }: SoundDocument): boolean {
+  return duck.on && duck.by === 'level' && !duck.hard;
+}
+
 /**
  * What ducking by level follows: the kick or a backing part, at the level at which it is heard, and ahead of itself by the look-ahead, since it is
  * begun by events of its own.
