@@ -1,3 +1,4 @@
+import { rebuilds } from './schema/rebuild.js';
 import { choice, flag, list, nullable, number, object, text, type Infer } from './schema/schema.js';
 import { bend, log, loopTick, whole } from './schema/shape-parts.js';
 import { ASSET } from './tone-shape.js';
@@ -23,42 +24,42 @@ export const madeKickShape = object({
   decayBend: { ...bend('Decay'), default: -0.3 },
   lengthMs: number('Length', 'ms', 20, 4000, 4000, 'Cuts the kick after this time, with a short fade.', log),
   driveDb: number('Drive', 'dB', 0, 36, 0, 'Pushes the kick into a soft clip.', { step: 0.1 }),
-  click: choice(['noise', 'phase', 'sample', 'none'], 'noise'),
+  click: rebuilds('instrument', choice(['noise', 'phase', 'sample', 'none'], 'noise'), (click: string) => click === 'sample'),
   clickDb: number('Click level', 'dB', -60, 6, -16, 'Level of the click; with a click on the phase, how far the phase is shaken.', { step: 0.1 }),
   clickHz: number('Click frequency', 'Hz', 300, 12000, 3200, 'Centre frequency of the click’s noise.', log),
   clickWidthOct: number('Click width', 'oct', 0.2, 4, 1.5, 'How wide a band the click’s noise covers.', { step: 0.05 }),
   clickMs: number('Click length', 'ms', 1, 80, 12, 'How long the click lasts.', log),
   clickShape: choice(['skew', 'fold'], 'skew'),
   clickShapePct: number('Click shape', '%', 0, 100, 0, 'How far the first cycles are skewed or folded, with a click on the phase.', { step: 1 }),
-  clickWav: nullable(object({ asset: text(64, '', ASSET), fileName: text(200) })),
+  clickWav: rebuilds('instrument', nullable(object({ asset: text(64, '', ASSET), fileName: text(200) }))),
 });
 
 /** A kick from a recording. */
 export const wavKickShape = object({
-  asset: text(64, '', ASSET),
+  asset: rebuilds('instrument', text(64, '', ASSET)),
   fileName: text(200),
   gainDb: number('Gain', 'dB', -40, 24, 0, 'Gain of the recording.', { step: 0.1 }),
-  startMs: number('Trim from', 'ms', 0, 20000, 0, 'Leaves out everything before this.', { step: 0.1 }),
-  endMs: number('Trim to', 'ms', 0, 20000, 20000, 'Leaves out everything after this.', { step: 0.1 }),
-  fadeMs: number('Fade out', 'ms', 1, 2000, 2, 'Fade at the end, where it is trimmed.', log),
-  retuneSt: number('Retune', 'st', -24, 24, 0, 'Changes the pitch by resampling; the length changes with it.', { step: 0.01 }),
-  shiftMs: number('Shift', 'ms', -20, 20, 0, 'Moves the kick off its beats; positive is later.', { step: 0.01 }),
+  startMs: rebuilds('instrument', number('Trim from', 'ms', 0, 20000, 0, 'Leaves out everything before this.', { step: 0.1 })),
+  endMs: rebuilds('instrument', number('Trim to', 'ms', 0, 20000, 20000, 'Leaves out everything after this.', { step: 0.1 })),
+  fadeMs: rebuilds('instrument', number('Fade out', 'ms', 1, 2000, 2, 'Fade at the end, where it is trimmed.', log)),
+  retuneSt: rebuilds('instrument', number('Retune', 'st', -24, 24, 0, 'Changes the pitch by resampling; the length changes with it.', { step: 0.01 })),
+  shiftMs: rebuilds('events', number('Shift', 'ms', -20, 20, 0, 'Moves the kick off its beats; positive is later.', { step: 0.01 })),
 });
 
 export const kickShape = object({
-  on: flag(true),
-  source: choice(['made', 'wav'], 'made'),
+  on: rebuilds(['events', 'layers'], flag(true)),
+  source: rebuilds(['events', 'instrument', 'hard hold'], choice(['made', 'wav'], 'made')),
   name: text(80, 'Kick'),
   levelDb: number('Level', 'dB', -60, 12, 0, 'Level of the kick.', { step: 0.1 }),
-  made: madeKickShape,
+  made: rebuilds(['carried', 'hard hold'], madeKickShape),
   wav: nullable(wavKickShape),
   /** One oscillator for both: the bass's own carries the kick's drop, and the kick lends what lies above. */
-  shared: flag(false),
-  swingPct: number('Swing', '%', 50, 75, 50, 'Where the second of two sixteenths lands: 50 is straight, 67 a triplet.', { step: 0.5 }),
-  hits: list(object({
+  shared: rebuilds(['events', 'layers', 'instrument'], flag(false)),
+  swingPct: rebuilds(['events', 'layers'], number('Swing', '%', 50, 75, 50, 'Where the second of two sixteenths lands: 50 is straight, 67 a triplet.', { step: 0.5 })),
+  hits: rebuilds(['events', 'layers'], list(object({
     tick: loopTick(),
     velocity: number('Velocity', '', 1, 127, 100, 'How hard the hit is.', whole),
-  }), 0, 256),
+  }), 0, 256)),
 });
 
 export type Kick = Infer<typeof kickShape>;

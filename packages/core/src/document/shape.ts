@@ -1,4 +1,5 @@
 import { KEY_NAMES, SCALE_NAMES } from '../music/index.js';
+import { rebuilds } from './schema/rebuild.js';
 import { choice, flag, list, literal, number, object, text, type Infer } from './schema/schema.js';
 import { backingShape, duckShape, lockShape } from './fit-shape.js';
 import { kickShape } from './kick-shape.js';
@@ -38,13 +39,13 @@ export const soundShape = object({
   name: text(LONGEST_NAME, 'New sound'),
   author: text(LONGEST_NAME),
   tags: list(text(LONGEST_TAG), 0, MOST_TAGS),
-  seed: number('Seed', '', 0, 4294967295, 1, 'Starting point of everything random in the sound.', whole),
+  seed: rebuilds(['instrument', 'layers'], number('Seed', '', 0, 4294967295, 1, 'Starting point of everything random in the sound.', whole)),
   ground: object({
-    tempoBpm: number('Tempo', 'bpm', 40, 240, 140, 'Beats per minute.', { step: 0.1 }),
-    key: choice(KEY_NAMES, 'F'),
+    tempoBpm: rebuilds(['events', 'layers'], number('Tempo', 'bpm', 40, 240, 140, 'Beats per minute.', { step: 0.1 })),
+    key: rebuilds('carried', choice(KEY_NAMES, 'F')),
     scale: choice(SCALE_NAMES, 'minor'),
-    bars: number('Bars', '', 1, MOST_BARS, 2, 'Length of the loop in bars.', whole),
-    a4Hz: number('A4', 'Hz', 415, 466, 440, 'Tuning: the frequency of the A above middle C.', { step: 0.1 }),
+    bars: rebuilds(['events', 'layers'], number('Bars', '', 1, MOST_BARS, 2, 'Length of the loop in bars.', whole)),
+    a4Hz: rebuilds('layers', number('A4', 'Hz', 415, 466, 440, 'Tuning: the frequency of the A above middle C.', { step: 0.1 })),
   }),
   kick: kickShape,
   backing: list(backingShape, 0, MOST_BACKING, 'id'),
@@ -54,16 +55,16 @@ export const soundShape = object({
   links: list(linkShape, 0, MOST_LINKS, 'id'),
   grit: object({
     cleanPath: object({
-      on: flag(true),
+      on: rebuilds('instrument', flag(true)),
       frequencyHz: number('Clean path below', 'Hz', 40, 250, 90, 'Below this only the Sub plays, in mono and unclipped.', log),
     }),
     clip: object({
-      on: flag(true),
+      on: rebuilds('instrument', flag(true)),
       driveDb: number('Drive', 'dB', 0, 36, 6, 'Pushes the bass into the soft clip.', { movable: true, step: 0.1 }),
       levelDb: number('Output', 'dB', -24, 12, -3, 'Level after the soft clip.', { movable: true, step: 0.1 }),
     }),
   }),
-  line: object({ notes: list(noteShape, 0, MOST_NOTES) }),
+  line: rebuilds(['events', 'layers'], object({ notes: list(noteShape, 0, MOST_NOTES) })),
   /** The grid on which the line was drawn last. */
   noteGrid: choice(NOTE_GRIDS, '1/16'),
   duck: duckShape,

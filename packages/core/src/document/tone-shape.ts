@@ -1,3 +1,4 @@
+import { rebuilds, switched } from './schema/rebuild.js';
 import { choice, flag, list, literal, nullable, number, object, text, variant, type Infer } from './schema/schema.js';
 import { log, movable, notePitch, segments, whole } from './schema/shape-parts.js';
 import { MOST_COPIES, MOST_CYCLE_FRAMES, MOST_HARMONICS, MOST_VOWELS, MOST_ZONES, OSCILLATORS } from './schema/bounds.js';
@@ -29,7 +30,7 @@ const operator = object({
 });
 
 const zone = object({
-  asset: text(64, '', ASSET),
+  asset: rebuilds('instrument', text(64, '', ASSET)),
   fileName: text(200),
   rootPitch: number('Root', 'note', 0, 127, 36, 'Note at which the sample plays at its own pitch.', whole),
   lowPitch: number('From note', 'note', 0, 127, 0, 'Lowest note that plays this sample.', whole),
@@ -46,13 +47,13 @@ const zone = object({
 export const sourceShape = variant({
   shape: object({
     kind: literal('shape'),
-    shape: choice(['sine', 'triangle', 'saw', 'square', 'pulse'], 'saw'),
+    shape: rebuilds('instrument', choice(['sine', 'triangle', 'saw', 'square', 'pulse'], 'saw')),
     widthPct: number('Width', '%', 5, 95, 50, 'How much of its cycle the pulse stands high.', { ...movable, step: 0.5 }),
   }),
   harmonics: object({
     kind: literal('harmonics'),
     a: harmonicSet,
-    b: nullable(harmonicSet),
+    b: rebuilds('instrument', nullable(harmonicSet), (b: unknown) => b === null),
     positionPct: number('Morph', '%', 0, 100, 0, 'From the first drawing to the second.', { ...movable, step: 0.5 }),
     stopAfter: number('Hard stop', '', 1, MOST_HARMONICS, MOST_HARMONICS, 'The highest harmonic that sounds.', whole),
     tiltDb: number('Tilt', 'dB', -12, 12, 0, 'Tilts the harmonics by this much per octave.', { step: 0.1 }),
@@ -70,12 +71,12 @@ export const sourceShape = variant({
   }),
   frames: object({
     kind: literal('frames'),
-    table: choice(FRAME_TABLES, 'saw to square'),
-    wav: nullable(object({
+    table: rebuilds('instrument', choice(FRAME_TABLES, 'saw to square')),
+    wav: rebuilds('instrument', nullable(object({
       asset: text(64, '', ASSET),
       fileName: text(200),
       cycleFrames: number('Cycle', 'frames', 16, MOST_CYCLE_FRAMES, 2048, 'Length of one cycle in the WAV.', whole),
-    })),
+    }))),
     positionPct: number('Position', '%', 0, 100, 0, 'Position in the wavetable.', { ...movable, step: 0.1 }),
     formantSt: number('Formant shift', 'st', -24, 24, 0, 'Moves the spectrum up or down; the note stays.', { ...movable, step: 0.1 }),
   }),
@@ -110,19 +111,19 @@ export const sourceShape = variant({
   }),
 });
 
-export const toneShape = object({
-  on: flag(false),
-  octave: number('Octave', 'oct', -4, 4, 0, 'Octaves up or down from the written note.', whole),
-  semitones: number('Semitones', 'st', -24, 24, 0, 'Semitones up or down from the written note.', whole),
+export const toneShape = switched(object({
+  on: rebuilds(['events', 'instrument'], flag(false)),
+  octave: rebuilds('events', number('Octave', 'oct', -4, 4, 0, 'Octaves up or down from the written note.', whole)),
+  semitones: rebuilds('events', number('Semitones', 'st', -24, 24, 0, 'Semitones up or down from the written note.', whole)),
   cents: number('Fine', 'ct', -100, 100, 0, 'Fine tuning in cents.', { ...movable, step: 1 }),
-  pitchIn: choice(['note', 'hertz'], 'note'),
+  pitchIn: rebuilds(['events', 'instrument'], choice(['note', 'hertz'], 'note')),
   fixedHz: number('Fixed pitch', 'Hz', 1, 8000, 55, 'One pitch, whatever note is played.', { ...log, ...movable }),
   levelDb: number('Tone level', 'dB', -60, 12, 0, 'How loud the tone itself is; all the way down, it only acts on the others.', { ...movable, step: 0.1 }),
   panPct: number('Tone pan', '%', -100, 100, 0, 'Left (negative) or right (positive).', { ...movable, step: 1 }),
-  to: choice(['1', '2', 'both', 'past'], '1'),
+  to: rebuilds('instrument', choice(['1', '2', 'both', 'past'], '1')),
   startPhase: choice(['locked', 'free'], 'locked'),
   startPhaseDeg: number('Start phase', '°', 0, 360, 0, 'Where in its cycle the tone starts on every note.', { step: 1 }),
-  copies: number('Copies', '', 1, MOST_COPIES, 1, 'How many copies play together (unison).', whole),
+  copies: rebuilds('instrument', number('Copies', '', 1, MOST_COPIES, 1, 'How many copies play together (unison).', whole)),
   detuneCents: number('Detune', 'ct', 0, 100, 12, 'How far the outermost copies are detuned.', { ...movable, step: 0.5 }),
   detuneLaw: choice(['even', 'inward', 'outward', 'scattered'], 'even'),
   spreadPct: number('Spread', '%', 0, 100, 0, 'Spreads the copies from left to right.', { ...movable, step: 1 }),
@@ -131,7 +132,7 @@ export const toneShape = object({
   copyPhase: choice(['scattered', 'together', 'own'], 'scattered'),
   copyPhasesDeg: list(number('Copy phase', '°', 0, 360, 0, 'Phase of this copy, on top of the tone’s start phase.', { step: 1 }), 0, MOST_COPIES),
   source: sourceShape,
-});
+}));
 
 export type Tone = Infer<typeof toneShape>;
 export type ToneSource = Infer<typeof sourceShape>;

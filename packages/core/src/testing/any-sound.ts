@@ -3,7 +3,7 @@ import { cleanWavKick, linkTargets, type SchemaNode, type SoundDocument, type To
 import { loopTicks } from '../units/index.js';
 
 /** Any value that a node of the document's shape allows; extremes are as likely as all that lies between. */
-function anyValue(node: SchemaNode): fc.Arbitrary<unknown> {
+export function anyValue(node: SchemaNode): fc.Arbitrary<unknown> {
   switch (node.kind) {
     case 'number': {
       const between = node.whole ? fc.integer({ min: node.min, max: node.max }) : fc.double({ min: node.min, max: node.max, noNaN: true });

@@ -1,4 +1,5 @@
 import { flag, literal, text, type ObjectNode, type SchemaNode } from '../schema/schema.js';
+import { rebuilds } from '../schema/rebuild.js';
 import { ID } from '../schema/shape-parts.js';
 
 /** What a kind of mover brings to the document. */
@@ -13,7 +14,7 @@ export interface MoverKindSpec {
 /** The fields that every mover has. */
 export const moverFields = <const K extends string>(kind: K, id: string, name: string) => ({
   kind: literal(kind),
-  id: text(40, id, ID),
+  id: rebuilds('instrument', text(40, id, ID)),
   name: text(40, name),
   on: flag(true),
 });

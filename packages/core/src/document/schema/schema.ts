@@ -1,3 +1,5 @@
+import type { Mark } from './rebuild.js';
+
 /**
  * The kinds of node a sound document is made of. A document's shape is stated once, as a tree of these (see `shape.ts`);
  * types, validation, defaults, the parameter table and the published JSON Schema all derive from that tree.
@@ -8,8 +10,11 @@ export type Unit =
 /** How a slider and a link travel from `min` to `max`: evenly, or by equal ratios. Levels in dB are even steps of dB. */
 export type Scale = 'linear' | 'log' | 'dB';
 
+/** What every node may carry: what a change of it rebuilds; see `rebuild.ts`. */
+interface Marked { readonly rebuilds?: readonly Mark[] }
+
 /** One number a person can turn: a row of the parameter table. */
-export interface NumberNode<M extends boolean = boolean> {
+export interface NumberNode<M extends boolean = boolean> extends Marked {
   readonly kind: 'number';
   readonly label: string;
   readonly unit: Unit;
@@ -27,15 +32,15 @@ export interface NumberNode<M extends boolean = boolean> {
   /** One line that says what it does. */
   readonly help: string;
 }
-export interface TextNode { readonly kind: 'text'; readonly maxLength: number; readonly pattern?: RegExp; readonly default: string }
-export interface FlagNode { readonly kind: 'flag'; readonly default: boolean }
-export interface ChoiceNode<O extends string = string> { readonly kind: 'choice'; readonly options: readonly O[]; readonly default: O }
-export interface ListNode<N = unknown> { readonly kind: 'list'; readonly of: N; readonly min: number; readonly max: number; readonly unique?: string }
-export interface ObjectNode<F = Record<string, unknown>> { readonly kind: 'object'; readonly fields: F }
-export interface NullableNode<N = unknown> { readonly kind: 'nullable'; readonly of: N }
+export interface TextNode extends Marked { readonly kind: 'text'; readonly maxLength: number; readonly pattern?: RegExp; readonly default: string }
+export interface FlagNode extends Marked { readonly kind: 'flag'; readonly default: boolean }
+export interface ChoiceNode<O extends string = string> extends Marked { readonly kind: 'choice'; readonly options: readonly O[]; readonly default: O }
+export interface ListNode<N = unknown> extends Marked { readonly kind: 'list'; readonly of: N; readonly min: number; readonly max: number; readonly unique?: string }
+export interface ObjectNode<F = Record<string, unknown>> extends Marked { readonly kind: 'object'; readonly fields: F; /** Whether it is not built while its `on` is false. */ readonly switched?: boolean }
+export interface NullableNode<N = unknown> extends Marked { readonly kind: 'nullable'; readonly of: N }
 /** One of several objects, told apart by their field `kind`. */
-export interface VariantNode<C = Record<string, unknown>> { readonly kind: 'variant'; readonly cases: C }
-export interface LiteralNode<V = string | number> { readonly kind: 'literal'; readonly value: V }
+export interface VariantNode<C = Record<string, unknown>> extends Marked { readonly kind: 'variant'; readonly cases: C }
+export interface LiteralNode<V = string | number> extends Marked { readonly kind: 'literal'; readonly value: V }
 
 export type SchemaNode =
   | NumberNode | TextNode | FlagNode | ChoiceNode | ListNode<SchemaNode> | ObjectNode<Record<string, SchemaNode>>

@@ -7,7 +7,8 @@ import { noteToHz } from '../../music/index.js';
 import { amplitudeAt, db, sine } from '../../testing/signals.js';
 import { createEngine } from './engine.js';
 import { renderKick } from '../kick/render-kick.js';
-import { renderLoop, runsFree, type LayerCache } from './render-loop.js';
+import { renderLoop, type LayerCache } from './render-loop.js';
+import { runsFree } from './runs-free.js';
 
 const RATE = 48000;
 type Change = (sound: SoundDocument) => void;

@@ -1,10 +1,11 @@
 import type { SoundDocument } from '../../document/index.js';
 import { loopTicks } from '../../units/index.js';
 import { BLOCK } from '../base/chunk.js';
-import { BACKING, bassNudgeMs, eventList, lookAheadMs, restartsWithKick, sourcesAt, type EventList } from './events.js';
-import { dropEndMs } from '../kick/drop.js';
+import { BACKING, bassNudgeMs, eventList, sourcesAt, type EventList } from './events.js';
 import { NOWHERE } from './frozen-layer.js';
-import { framesToGo, Instrument, structureOf, type Frozen } from './instrument.js';
+import { Instrument, type Frozen } from './instrument.js';
+import { eventKey, structureOf } from './rebuild-keys.js';
+import { framesToGo } from './run-loop.js';
 import { LIVE_SOURCE } from '../layer/layer-player.js';
 import type { Assets } from '../base/recording.js';
 
@@ -16,11 +17,6 @@ export interface EngineOptions { readonly sampleRateHz: number; readonly seed?: 
 const CROSSFADE_S = 0.01;
 const NO_ASSETS: Assets = new Map();
 const NOTHING_FROZEN: Frozen = new Map();
-
-const eventKey = (document: SoundDocument) => {
-  const { line, ground, kick, backing, duck } = document;
-  return JSON.stringify([line, ground.tempoBpm, ground.bars, kick.on, kick.hits, kick.swingPct, restartsWithKick(document), kick.shared ? [kick.made.holdMs, kick.made.decayMs, kick.made.tailHz, dropEndMs(kick.made), ground.key] : null, kick.source === 'wav' ? kick.wav?.shiftMs : 0, bassNudgeMs(document), backing.map(({ on, startTick, id }) => [on, startTick, id]), duck.on, duck.from, lookAheadMs(duck)]);
-};
 
 /**
  * A sound playing: the line in a loop, live notes beside it, and changes of the document while it sounds. `render` neither

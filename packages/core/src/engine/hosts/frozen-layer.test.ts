@@ -3,7 +3,7 @@ import type { SoundDocument } from '../../document/index.js';
 import { db } from '../../testing/signals.js';
 import { loopFrames, toEnd } from '../../units/index.js';
 import { createEngine, type Engine } from './engine.js';
-import { freezeKey, freezeSteps } from './render-loop.js';
+import { freezeKey, freezeSteps } from './render-layer.js';
 
 const RATE = 24000;
 

@@ -1,39 +1,17 @@
 import type { SoundDocument } from '../../document/index.js';
-import { BLOCK } from '../base/chunk.js';
 import type { Assets, Stereo } from '../base/recording.js';
-import { isStereo, LayerPlayer, linkedIn, LIVE_SOURCE } from '../layer/layer-player.js';
+import { LayerPlayer, LIVE_SOURCE } from '../layer/layer-player.js';
 import type { Stems } from '../mix/mix.js';
-import { layerStructure } from '../tones/tone-set.js';
 import { Assembly, isFor, seedOf, tellLayer } from './assembly.js';
 import { NOTE_OFF, NOTE_ON, sourcesAt, type EventList } from './events.js';
 import { FrozenLayer } from './frozen-layer.js';
+import { structureOf } from './rebuild-keys.js';
 
 /** Layers that play back their own render of the loop, by id; see `FrozenLayer`. */
 export type Frozen = ReadonlyMap<string, Stereo>;
 
 /** What an instrument is made for. */
 export interface InstrumentOptions { readonly sampleRateHz: number; readonly seed: number; readonly assets: Assets; readonly stems: Stems; readonly frozen: Frozen }
-
-/** Everything of a document whose change means building the instrument anew; numbers that can move while it sounds are left out. */
-export function structureOf(document: SoundDocument): string {
-  return JSON.stringify([
-    document.layers.map((layer) => [
-      layer.id, layer.role, isStereo(document, layer), layerStructure(layer, linkedIn(document, layer)),
-    ]),
-    document.movers.map((mover) => [mover.id, mover.kind]),
-    document.grit.cleanPath.on, document.grit.clip.on, kickStructure(document.kick), duckStructure(document), document.backing.map(({ id, on, asset }) => [id, on, asset]), document.seed, document.feedback.on, document.feedback.way,
-  ]);
-}
-
-/** What of a kick needs another recording. */
-function kickStructure({ source, wav, made, shared }: SoundDocument['kick']): unknown {
-  return source === 'wav' ? [source, shared, wav && [wav.asset, wav.startMs, wav.endMs, wav.fadeMs, wav.retuneSt]] : [source, made.click === 'sample' ? made.clickWav?.asset : null];
-}
-
-/** What of the ducking needs another way through the mix; hard ducking holds for as long as the kick is loud. */
-function duckStructure({ duck, kick }: SoundDocument): unknown {
-  return duck.on ? [duck.hard, duck.hard ? [kick.made, kick.source] : null, duck.acts, duck.by, duck.from] : null;
-}
 
 /** A document as a running instrument: layers, kick and mix, one control step at a time. */
 export class Instrument {
@@ -122,11 +100,4 @@ export class Instrument {
     for (let l = 0; l < this.blocks.length; l++) this.blocks[l].render(frames, place);
     this.assembly.render(this.blocks, frames);
   }
-}
-
-/** Frames until the next event or the next mark of the grid, whichever comes first; marks stand every `BLOCK`. */
-export function framesToGo(place: number, nextEvent: number, clock: number): number {
-  const grid = BLOCK - (clock % BLOCK);
-  const event = nextEvent - place;
-  return event < grid ? event : grid;
 }

@@ -12,6 +12,8 @@ const CLICK_END_MS = 2;
 /** Time in which a wave that does not begin at zero rises, in ms, and what counts as zero. */
 const RISE_MS = 0.6;
 const BEGINS_AT_ZERO = 1e-3;
+/** A square under this is a sine. */
+const LEAST_SQUARE_PCT = 1e-6;
 /** How far a soft square is driven at most, and how often a fold passes the crest at most. */
 const SQUAREST = 6;
 const FOLDS = 4;
@@ -164,7 +166,8 @@ export class Hit {
     }
     state[SHAPE] = shaped;
     state[INCREMENT] = state[HZ] / sampleRateHz;
-    if (made.squarePct === 0) return;
+    // So little of it is none, and the quotient below would be that of two numbers that have no digits left.
+    if (made.squarePct < LEAST_SQUARE_PCT) return;
     const drive = (SQUAREST * made.squarePct) / 100;
     const full = 1 / Math.tanh(drive);
     for (let i = 0; i < frames; i++) work[i] = full * Math.tanh(drive * work[i]);

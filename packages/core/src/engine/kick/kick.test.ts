@@ -115,6 +115,7 @@ describe('a made kick', () => {
     expect(db(level(3) / level(1))).toBeGreaterThan(-16);
     for (const even of [2, 4, 6]) expect(db(level(even) / level(1))).toBeLessThan(-70);
     expect(db(amplitudeAt(tail({ squarePct: 0 }), 150))).toBeLessThan(-70);
+    expect(tail({ squarePct: 1e-320 }).every(Number.isFinite)).toBe(true);
   });
 
   it('of noise sings at its pitch, falls with it, and is the same at each hit', () => {

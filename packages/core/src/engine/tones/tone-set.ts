@@ -23,21 +23,7 @@ export function makeTone(tone: Tone, context: ToneContext, stretchLinked: boolea
   }
 }
 
-/** Everything of a layer's tones, filters and ways whose change means building the layer anew, as a text that tells one structure from another. */
-export function layerStructure(layer: Layer, linked: (field: string) => boolean): unknown {
-  return [
-    layer.tones.map((tone, t) => {
-      const { on, copies, source } = tone;
-      if (!on) return null;
-      const of = source.kind === 'shape' ? source.shape
-        : source.kind === 'frames' ? [source.table, source.wav]
-          : source.kind === 'harmonics' ? [standsAlone(tone, linked(`tones.${t}.source.harmonics.stretchPct`)), source.b === null]
-            : source.kind === 'sample' ? source.zones.map(({ asset }) => asset) : null;
-      return [source.kind, copies, of, tone.pitchIn];
-    }),
-    layer.acts.two.way, layer.acts.three.way, layer.acts.three.on,
-    layer.filters.map(({ on, mode, form, slope }) => (on ? [mode, form, slope] : null)),
-    layer.route, layer.tones.map(({ to }) => to), layer.feedback.on, layer.feedback.way,
-    layer.voice.notes, layer.voice.voices, layer.voice.restart, layer.plays.as,
-  ];
+/** Of each tone of a layer that sounds, whether its harmonics stand each by itself. */
+export function mayStandAlone(layer: Layer, linked: (field: string) => boolean): boolean[] {
+  return layer.tones.map((tone, t) => tone.on && standsAlone(tone, linked(`tones.${t}.source.harmonics.stretchPct`)));
 }

@@ -1,0 +1,21 @@
+import type { Stereo } from './recording.js';
+
+/** Two sides of silence; one array serves both where they cannot differ. */
+export function silence(frames: number, stereo: boolean): Stereo {
+  const left = new Float32Array(frames);
+  return { left, right: stereo ? new Float32Array(frames) : left };
+}
+
+/** Keeps a block from `from` on as the samples of a loop from `at` on. */
+export function keep(block: Float64Array, from: number, frames: number, audio: Float32Array, at: number): void {
+  for (let i = from; i < frames; i++) audio[at + i] = block[i];
+}
+
+/** Takes a block out of the samples of a loop. */
+export function take(audio: Float32Array, at: number, block: Float64Array, frames: number): void {
+  for (let i = 0; i < frames; i++) block[i] = audio[at + i];
+}
+
+export function keepSum(a: Float64Array, b: Float64Array, from: number, frames: number, audio: Float32Array, at: number): void {
+  for (let i = from; i < frames; i++) audio[at + i] = a[i] + b[i];
+}

@@ -1,0 +1,54 @@
+import { BLOCK } from '../base/chunk.js';
+import type { EventList } from './events.js';
+
+/** Seconds of sound between two yields of a render. */
+const STRETCH_S = 1;
+
+/** Frames until the next event or the next mark of the grid, whichever comes first; marks stand every `BLOCK`. */
+export function framesToGo(place: number, nextEvent: number, clock: number): number {
+  const grid = BLOCK - (clock % BLOCK);
+  const event = nextEvent - place;
+  return event < grid ? event : grid;
+}
+
+/** What is done as a loop is run. */
+export interface Run {
+  event(index: number): void;
+  /** Moves on by so many frames, the first of them `at` frames after the start. */
+  step(at: number, frames: number): void;
+  /** The loop has come round. */
+  round?(): void;
+}
+
+/** Runs the loop's events and blocks over `total` frames, round and round from a place in the loop; yields the share done now and then. */
+export function* runLoop(events: EventList, sampleRateHz: number, start: number, total: number, run: Run): Generator<number, void> {
+  let place = start;
+  let index = 0;
+  while (index < events.frame.length && events.frame[index] < start) index++;
+  let at = 0;
+  let rest = STRETCH_S * sampleRateHz;
+  while (at < total) {
+    if (place >= events.loopFrames) {
+      place = index = 0;
+      run.round?.();
+    }
+    while (index < events.frame.length && events.frame[index] <= place) run.event(index++);
+    const until = index < events.frame.length ? events.frame[index] : events.loopFrames;
+    const go = Math.min(total - at, framesToGo(place, until, at));
+    run.step(at, go);
+    place += go;
+    at += go;
+    if (at < rest) continue;
+    rest += STRETCH_S * sampleRateHz;
+    yield at / total;
+  }
+}
+
+/** Steps whose share is a part of a larger one, from `from` on. */
+export function* shareOf<T>(steps: Generator<number, T>, from: number, part: number): Generator<number, T> {
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    yield from + part * step.value;
+  }
+}
