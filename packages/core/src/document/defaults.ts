@@ -1,4 +1,4 @@
-import type { Infer, SchemaNode } from './schema/schema.js';
+import { anyDefault, defaultOf } from './schema/default.js';
 import { backingShape, type BackingPart } from './fit-shape.js';
 import { wavKickShape, type WavKick } from './kick-shape.js';
 import { filterShape, layerShape, type Filter, type Layer } from './layer-shape.js';
@@ -7,23 +7,6 @@ import { MOVER_KINDS, type MoverKind, type MoverOf } from './movers/index.js';
 import { noteShape, soundShape, type LineNote, type SoundDocument } from './shape.js';
 import { sourceShape, toneShape, type SourceOf, type Tone, type ToneKind } from './tone-shape.js';
 import { OSCILLATORS } from './schema/bounds.js';
-
-/** As `defaultOf`, of a node whose type is not known. */
-function anyDefault(node: SchemaNode): unknown {
-  switch (node.kind) {
-    case 'number': case 'text': case 'flag': case 'choice': return node.default;
-    case 'literal': return node.value;
-    case 'list': return Array.from({ length: node.min }, () => anyDefault(node.of));
-    case 'nullable': return null;
-    case 'object': return Object.fromEntries(Object.entries(node.fields).map(([key, field]) => [key, anyDefault(field)]));
-    case 'variant': return anyDefault(Object.values(node.cases)[0]);
-  }
-}
-
-/** The default value of a node: each number at its default, lists at their shortest, nullable places null. */
-export function defaultOf<N extends SchemaNode>(node: N): Infer<N> {
-  return anyDefault(node) as Infer<N>;
-}
 
 /** A tone from clean: of its kind's defaults, one saw where none is named. */
 export function cleanTone(patch: Partial<Tone> = {}): Tone {

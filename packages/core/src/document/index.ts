@@ -1,5 +1,6 @@
 export type { Infer, NumberNode, Scale, SchemaNode, Unit } from './schema/schema.js';
 export * from './schema/bounds.js';
+export { defaultOf } from './schema/default.js';
 export { keyOf, type Rebuild } from './schema/rebuild.js';
 export { placesOf, type Places } from './schema/places.js';
 export * from './tone-shape.js';

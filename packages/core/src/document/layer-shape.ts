@@ -1,4 +1,5 @@
 import { rebuilds, switched } from './schema/rebuild.js';
+import { since } from './schema/since.js';
 import { choice, flag, list, number, object, text, type Infer } from './schema/schema.js';
 import { bend, ID, log, movable, segments, whole } from './schema/shape-parts.js';
 import { toneShape } from './tone-shape.js';
@@ -74,7 +75,7 @@ export const layerShape = object({
     glide: choice(['ties', 'always'], 'ties'),
     trigger: choice(['each note', 'legato'], 'each note'),
     /** When its phase begins anew: with each note, or with each hit of the kick too, while the note goes on. */
-    restart: rebuilds(['events', 'instrument'], choice(['note', 'note and kick'], 'note')),
+    restart: since(5, rebuilds(['events', 'instrument'], choice(['note', 'note and kick'], 'note'))),
     velocityPct: number('Velocity to level', '%', 0, 100, 35, 'How much velocity changes the level.', { step: 1 }),
     velocityFilterOct: number('Velocity to cutoff', 'oct', 0, 5, 0, 'How far full velocity opens the filters.', { step: 0.05 }),
     velocityEnvelopePct: number('Velocity to envelopes', '%', 0, 100, 0, 'How much velocity scales what envelopes move in this layer.', { step: 1 }),

@@ -1,7 +1,10 @@
-import { defaultOf } from './defaults.js';
-import { backingShape, duckShape, lockShape } from './fit-shape.js';
-import { madeKickShape, wavKickShape } from './kick-shape.js';
-import { feedbackShape, filterShape, layerShape } from './layer-shape.js';
+import { backingShape } from './fit-shape.js';
+import { kickShape } from './kick-shape.js';
+import { filterShape, layerShape } from './layer-shape.js';
+import { defaultOf } from './schema/default.js';
+import type { SchemaNode } from './schema/schema.js';
+import { filled } from './schema/since.js';
+import { FORMAT_VERSION, soundShape } from './shape.js';
 import { toneShape } from './tone-shape.js';
 
 type Tree = Record<string, unknown>;
@@ -44,78 +47,35 @@ function linkFrom1(link: unknown, layers: readonly unknown[]): unknown {
   return { ...link, target: `layers.${id}.filters.0.resonancePct`, reachPct: Number(((resonanceFromQ(to) - resonanceFromQ(q)) / 2).toFixed(2)) };
 }
 
-/** What a part of the document lacks is filled with what it is by default; what it has stays. */
-const filled = (part: unknown, defaults: object): unknown => (isTree(part) ? { ...defaults, ...part } : part);
-
 function from1(value: Tree): Tree {
   const layers = value.layers as unknown[];
   return {
     ...value,
-    formatVersion: 2,
     layers: layers.map(layerFrom1),
-    feedback: defaultOf(feedbackShape),
     links: Array.isArray(value.links) ? value.links.map((link) => linkFrom1(link, layers)) : value.links,
   };
-}
-
-/** Version 2 had a kick whose drop had one part, no backing parts, and ducking by beats on the level alone. */
-function from2(value: Tree): Tree {
-  const { kick } = value;
-  return {
-    ...value,
-    formatVersion: 3,
-    kick: isTree(kick) ? {
-      ...kick, swingPct: 50, shared: false, made: filled(kick.made, defaultOf(madeKickShape)),
-      wav: isTree(kick.wav) ? filled(kick.wav, defaultOf(wavKickShape)) : kick.wav,
-    } : kick,
-    backing: [],
-    line: isTree(value.line) && Array.isArray(value.line.notes) ? { ...value.line, notes: value.line.notes.map((note) => filled(note, { carries: 'both' })) } : value.line,
-    duck: filled(value.duck, defaultOf(duckShape)),
-    lock: filled(value.lock, defaultOf(lockShape)),
-  };
-}
-
-/** What version 3 did not have of a backing part: which sound it was rendered from. */
-const backingFrom3 = (part: unknown): unknown => (isTree(part) && !('sound' in part) ? { ...part, sound: defaultOf(backingShape).sound } : part);
-
-function from3(value: Tree): Tree {
-  return { ...value, formatVersion: 4, backing: Array.isArray(value.backing) ? value.backing.map(backingFrom3) : value.backing };
-}
-
-/** What a layer of version 4 did not have: a phase that may begin anew with the kick. */
-const layerFrom4 = (layer: unknown): unknown => (isTree(layer) && isTree(layer.voice) && !('restart' in layer.voice) ? { ...layer, voice: { ...layer.voice, restart: defaultOf(layerShape).voice.restart } } : layer);
-
-/** What a kick of version 4 did not have: a fade at the end of a trimmed recording. */
-const kickFrom4 = (kick: unknown): unknown => (isTree(kick) && isTree(kick.wav) && !('fadeMs' in kick.wav) ? { ...kick, wav: { ...kick.wav, fadeMs: defaultOf(wavKickShape).fadeMs } } : kick);
-
-function from4(value: Tree): Tree {
-  return { ...value, formatVersion: 5, kick: kickFrom4(value.kick), layers: (value.layers as unknown[]).map(layerFrom4) };
-}
-
-/** Version 5 did not keep the note grid with the sound. */
-function from5(value: Tree): Tree {
-  return { ...value, formatVersion: 6, noteGrid: '1/16' };
 }
 
 /** Kinds of parts that are kept in the library by themselves. */
 export type PartKind = 'layer' | 'kick' | 'backing';
 
-const PARTS: Readonly<Record<PartKind, (value: unknown) => unknown>> = { layer: layerFrom4, kick: kickFrom4, backing: backingFrom3 };
+const PARTS: Readonly<Record<PartKind, SchemaNode>> = { layer: layerShape, kick: kickShape, backing: backingShape };
+/** Parts do not say of which version they are; this one kept the first. */
+const PARTS_FROM = 3;
 
 /** A kept part of an older version as one of the present version; what is wrong with it stays wrong. */
 export function migratePart(kind: PartKind, value: unknown): unknown {
-  return PARTS[kind](value);
+  return filled(PARTS[kind], value, PARTS_FROM);
 }
 
 /**
- * A document of an older version as one of the present version. What is wrong with it stays wrong, so that validation names it; a value
- * that is no older document is returned as it is.
+ * A document of an older version as one of the present version: what has been renamed or converted since by hand, fields that are new from the shape. What is wrong with it stays wrong, so that validation
+ * names it; a value that is no older document is returned as it is.
  */
 export function migrate(value: unknown): unknown {
   if (!isTree(value) || !Array.isArray(value.layers)) return value;
-  const second = value.formatVersion === 1 ? from1(value) : value;
-  const third = second.formatVersion === 2 ? from2(second) : second;
-  const fourth = third.formatVersion === 3 ? from3(third) : third;
-  const fifth = fourth.formatVersion === 4 ? from4(fourth) : fourth;
-  return fifth.formatVersion === 5 ? from5(fifth) : fifth;
+  const { formatVersion } = value;
+  if (typeof formatVersion !== 'number' || formatVersion >= FORMAT_VERSION) return value;
+  const named = formatVersion === 1 ? from1(value) : value;
+  return { ...(filled(soundShape, named, formatVersion) as Tree), formatVersion: FORMAT_VERSION };
 }

@@ -1,5 +1,6 @@
 import { KEY_NAMES, SCALE_NAMES } from '../music/index.js';
 import { rebuilds } from './schema/rebuild.js';
+import { since } from './schema/since.js';
 import { choice, flag, list, literal, number, object, text, type Infer } from './schema/schema.js';
 import { backingShape, duckShape, lockShape } from './fit-shape.js';
 import { kickShape } from './kick-shape.js';
@@ -30,7 +31,7 @@ export const noteShape = object({
   accent: flag(false),
   tie: flag(false),
   /** With one oscillator for both, whether the note is bass and kick, the kick alone or the bass alone. */
-  carries: choice(['both', 'kick', 'bass'], 'both'),
+  carries: since(3, choice(['both', 'kick', 'bass'], 'both')),
 });
 
 export const soundShape = object({
@@ -48,9 +49,9 @@ export const soundShape = object({
     a4Hz: rebuilds('layers', number('A4', 'Hz', 415, 466, 440, 'Tuning: the frequency of the A above middle C.', { step: 0.1 })),
   }),
   kick: kickShape,
-  backing: list(backingShape, 0, MOST_BACKING, 'id'),
+  backing: since(3, list(backingShape, 0, MOST_BACKING, 'id')),
   layers: list(layerShape, 1, MOST_LAYERS, 'id'),
-  feedback: feedbackShape,
+  feedback: since(2, feedbackShape),
   movers: list(moverShape, 0, MOST_MOVERS, 'id'),
   links: list(linkShape, 0, MOST_LINKS, 'id'),
   grit: object({
@@ -66,7 +67,7 @@ export const soundShape = object({
   }),
   line: rebuilds(['events', 'layers'], object({ notes: list(noteShape, 0, MOST_NOTES) })),
   /** The grid on which the line was drawn last. */
-  noteGrid: choice(NOTE_GRIDS, '1/16'),
+  noteGrid: since(6, choice(NOTE_GRIDS, '1/16')),
   duck: duckShape,
   lock: lockShape,
   output: object({

@@ -10,8 +10,8 @@ export type Unit =
 /** How a slider and a link travel from `min` to `max`: evenly, or by equal ratios. Levels in dB are even steps of dB. */
 export type Scale = 'linear' | 'log' | 'dB';
 
-/** What every node may carry: what a change of it rebuilds; see `rebuild.ts`. */
-interface Marked { readonly rebuilds?: readonly Mark[] }
+/** What every node may carry: what a change of it rebuilds (`rebuild.ts`), and the version of the document that brought it (`since.ts`). */
+interface Marked { readonly rebuilds?: readonly Mark[]; readonly since?: number }
 
 /** One number a person can turn: a row of the parameter table. */
 export interface NumberNode<M extends boolean = boolean> extends Marked {
