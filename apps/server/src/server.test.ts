@@ -220,7 +220,7 @@ describe('kept parts', () => {
   });
 
   it('and sounds of an older version are kept as the present one', async () => {
-    const old = JSON.parse(readFileSync(new URL('../../../packages/core/src/testing/version-1.json', `file://${__filename}`), 'utf8')) as SoundDocument;
+    const [old] = JSON.parse(readFileSync(new URL('../../../packages/core/src/testing/older/version-1.json', `file://${__filename}`), 'utf8')) as SoundDocument[];
     const made = await call('POST', '/sounds', { document: old });
     expect(made.status).toBe(201);
     expect(made.body.document.formatVersion).toBe(FORMAT_VERSION);
