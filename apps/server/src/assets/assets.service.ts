@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { AssetRow } from '../database/models.js';
-import { Problem } from '../problem/problem.js';
+import { Refusal } from '../problem/problem.js';
 import type { AssetDto } from './asset.dto.js';
 import { decodeWav } from './decode.js';
 
@@ -10,7 +10,7 @@ export class AssetsService {
   /** Keeps a WAV, once it has been decoded to its end; the same bytes are kept once. */
   async keep(bytes: Buffer): Promise<AssetDto> {
     const found = await decodeWav(bytes);
-    if (!found.ok) throw new Problem(415, 'no-wav', `${found.sentence[0].toUpperCase()}${found.sentence.slice(1)}.`);
+    if (!found.ok) throw new Refusal(415, 'no-wav', `${found.sentence[0].toUpperCase()}${found.sentence.slice(1)}.`);
     const asset: AssetDto = {
       hash: createHash('sha256').update(bytes).digest('hex'), size: bytes.length,
       sampleRateHz: found.sampleRateHz, channels: found.channels, frames: found.frames,
@@ -21,7 +21,7 @@ export class AssetsService {
 
   async read(hash: string): Promise<Buffer> {
     const row = await AssetRow.findByPk(hash);
-    if (!row) throw new Problem(404, 'no-such-recording', 'There is no such recording.');
+    if (!row) throw new Refusal(404, 'no-such-recording', 'There is no such recording.');
     return row.bytes;
   }
 }

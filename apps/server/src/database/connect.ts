@@ -14,7 +14,7 @@ export function connect({ database, username, password, host, port }: DatabaseAd
 }
 
 /** Brings the tables to the present state. */
-export async function migrate(sequelize: Sequelize): Promise<void> {
+export async function migrateDatabase(sequelize: Sequelize): Promise<void> {
   const db = sequelize.getQueryInterface();
   const umzug = new Umzug({
     migrations: MIGRATIONS.map(({ name, up, down }) => ({ name, up: () => up(db), down: () => down(db) })),

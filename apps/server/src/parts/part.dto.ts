@@ -1,12 +1,11 @@
-import { findBackingProblems, findKickProblems, findLayerProblems, type BackingPart, type Kick, type Layer } from '@abyssal/core';
+import { findBackingProblems, findKickProblems, findLayerProblems, type BackingPart, type Kick, type Layer, type PartKind } from '@abyssal/core';
 import { ApiProperty } from '@nestjs/swagger';
 import { IsIn, IsString, Length, registerDecorator, type ValidationArguments } from 'class-validator';
 
-export const PART_KINDS = ['layer', 'kick', 'backing'] as const;
-export type PartKind = (typeof PART_KINDS)[number];
 export type PartContent = Layer | Kick | BackingPart;
 
 const CHECKS: Readonly<Record<PartKind, typeof findLayerProblems>> = { layer: findLayerProblems, kick: findKickProblems, backing: findBackingProblems };
+export const PART_KINDS = Object.keys(CHECKS) as PartKind[];
 /** Every problem of a part of a kind; one of no known kind is told by its kind, not by its content. */
 const problemsOf = (value: unknown, part: object) => CHECKS[(part as { kind: PartKind }).kind]?.(value) ?? [];
 

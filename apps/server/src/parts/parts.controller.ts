@@ -1,10 +1,10 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@nestjs/common';
 import { ApiCreatedResponse, ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { Problem } from '../problem/problem.js';
+import { Refusal } from '../problem/problem.js';
 import { KeepPartDto, ListPartsDto, PartDto, PartSummaryDto } from './part.dto.js';
 import { PartsService } from './parts.service.js';
 
-const partId = new ParseUUIDPipe({ exceptionFactory: () => new Problem(404, 'no-such-part', 'There is no such part in the library.') });
+const partId = new ParseUUIDPipe({ exceptionFactory: () => new Refusal(404, 'no-such-part', 'There is no such part in the library.') });
 
 @ApiTags('parts')
 @Controller('api/parts')

@@ -2,13 +2,14 @@ import { randomUUID } from 'node:crypto';
 import { migratePart } from '@abyssal/core';
 import { Injectable } from '@nestjs/common';
 import { PartRow } from '../database/models.js';
-import { Problem } from '../problem/problem.js';
-import type { KeepPartDto, PartContent, PartDto, PartKind, PartSummaryDto } from './part.dto.js';
+import { Refusal } from '../problem/problem.js';
+import type { PartKind } from '@abyssal/core';
+import type { KeepPartDto, PartContent, PartDto, PartSummaryDto } from './part.dto.js';
 
 /** Most parts of a kind that are listed. */
 const MOST = 200;
 
-const missing = () => new Problem(404, 'no-such-part', 'There is no such part in the library.');
+const missing = () => new Refusal(404, 'no-such-part', 'There is no such part in the library.');
 const summary = ({ id, kind, name, keptAt }: PartRow): PartSummaryDto => ({ id, kind, name, keptAt: keptAt.toISOString() });
 
 @Injectable()

@@ -1,7 +1,7 @@
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
 import type { Response } from 'express';
 import { BaseError, ConnectionError, DatabaseError, TimeoutError } from 'sequelize';
-import { Problem } from './problem.js';
+import { Refusal } from './problem.js';
 
 const log = new Logger('Problem');
 
@@ -17,21 +17,21 @@ function isAway(error: unknown): boolean {
 /** What body parsers and Node's own streams throw. */
 interface HttpishError { readonly status?: number; readonly statusCode?: number; readonly type?: string }
 
-const tooLarge = () => new Problem(413, 'too-large', 'The request is too large: a sound may take up to 4 MB.');
+const tooLarge = () => new Refusal(413, 'too-large', 'The request is too large: a sound may take up to 4 MB.');
 
-function toProblem(error: unknown): Problem {
-  if (error instanceof Problem) return error;
-  if (isAway(error)) return new Problem(503, 'database-away', 'The database does not answer. Your work stays in this browser and is saved once it is back.');
+function toProblem(error: unknown): Refusal {
+  if (error instanceof Refusal) return error;
+  if (isAway(error)) return new Refusal(503, 'database-away', 'The database does not answer. Your work stays in this browser and is saved once it is back.');
   if (error instanceof HttpException) {
     const status = error.getStatus();
     if (status === 413) return tooLarge();
-    return new Problem(status, status === 404 ? 'not-found' : 'refused', status === 404 ? 'There is no page at this address.' : error.message);
+    return new Refusal(status, status === 404 ? 'not-found' : 'refused', status === 404 ? 'There is no page at this address.' : error.message);
   }
   const { status, statusCode, type } = error as HttpishError;
-  if (type === 'entity.parse.failed') return new Problem(400, 'not-json', 'The request is not valid JSON.');
+  if (type === 'entity.parse.failed') return new Refusal(400, 'not-json', 'The request is not valid JSON.');
   if (type === 'entity.too.large') return tooLarge();
-  if ((status ?? statusCode ?? 500) < 500) return new Problem(status ?? statusCode ?? 400, 'refused', 'The request could not be read.');
-  return new Problem(500, 'unexpected', 'Something went wrong in the server; nothing was changed. Try again.');
+  if ((status ?? statusCode ?? 500) < 500) return new Refusal(status ?? statusCode ?? 400, 'refused', 'The request could not be read.');
+  return new Refusal(500, 'unexpected', 'Something went wrong in the server; nothing was changed. Try again.');
 }
 
 /** Turns every error into problem details; only what nobody foresaw is logged. */

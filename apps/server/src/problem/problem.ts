@@ -8,8 +8,8 @@ export interface ProblemDetails {
   readonly [extension: string]: unknown;
 }
 
-/** Throw it to answer with problem details of a kind; `kind` ends the type's URI. */
-export class Problem extends HttpException {
+/** Thrown to answer with problem details of a kind; `kind` ends the type's URI. */
+export class Refusal extends HttpException {
   constructor(status: number, readonly kind: string, title: string, readonly extensions: Readonly<Record<string, unknown>> = {}) {
     super(title, status);
   }

@@ -1,5 +1,5 @@
 import { ValidationPipe, type ValidationError } from '@nestjs/common';
-import { Problem } from './problem.js';
+import { Refusal } from './problem.js';
 
 interface Found { readonly path: string; readonly message: string }
 
@@ -19,7 +19,7 @@ export function validation(): ValidationPipe {
     exceptionFactory: (errors) => {
       const problems = collect(errors, '');
       const [first] = problems;
-      return new Problem(422, 'not-valid', `${first.path ? `${first.path}: ` : ''}${first.message}${problems.length > 1 ? ` (and ${problems.length - 1} more)` : ''}`, { problems });
+      return new Refusal(422, 'not-valid', `${first.path ? `${first.path}: ` : ''}${first.message}${problems.length > 1 ? ` (and ${problems.length - 1} more)` : ''}`, { problems });
     },
   });
 }

@@ -1,6 +1,6 @@
 import { parseKey } from '@abyssal/core';
 import { Op, type Order, type WhereOptions } from 'sequelize';
-import { Problem } from '../problem/problem.js';
+import { Refusal } from '../problem/problem.js';
 
 /** Orders of the list; a minus means falling. */
 export const SORTS = ['-updated', 'updated', 'name', '-name', 'tempo', '-tempo'] as const;
@@ -49,12 +49,12 @@ export function afterCursor(sort: Sort, cursor: string): WhereOptions {
   try {
     [value, id] = JSON.parse(Buffer.from(cursor, 'base64url').toString('utf8')) as [unknown, unknown];
   } catch {
-    throw new Problem(422, 'not-valid', 'cursor: this is no cursor of the list');
+    throw new Refusal(422, 'not-valid', 'cursor: this is no cursor of the list');
   }
-  if (typeof id !== 'string' || (typeof value !== 'string' && typeof value !== 'number')) throw new Problem(422, 'not-valid', 'cursor: this is no cursor of the list');
+  if (typeof id !== 'string' || (typeof value !== 'string' && typeof value !== 'number')) throw new Refusal(422, 'not-valid', 'cursor: this is no cursor of the list');
   const column = columnOf(sort);
   const at = column === 'updatedAt' ? new Date(String(value)) : value;
-  if (at instanceof Date && Number.isNaN(at.getTime())) throw new Problem(422, 'not-valid', 'cursor: this is no cursor of the list');
+  if (at instanceof Date && Number.isNaN(at.getTime())) throw new Refusal(422, 'not-valid', 'cursor: this is no cursor of the list');
   const beyond = falls(sort) ? Op.lt : Op.gt;
   return { [Op.or]: [{ [column]: { [beyond]: at } }, { [column]: at, id: { [beyond]: id } }] };
 }

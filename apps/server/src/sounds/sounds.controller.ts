@@ -1,17 +1,17 @@
 import { Body, Controller, Delete, Get, Headers, HttpCode, Param, ParseUUIDPipe, Post, Put, Query, Res } from '@nestjs/common';
 import { ApiCreatedResponse, ApiHeader, ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import type { Response } from 'express';
-import { Problem } from '../problem/problem.js';
+import { Refusal } from '../problem/problem.js';
 import { KeepSoundDto, ListSoundsDto, SoundDto, SoundListDto } from './sound.dto.js';
 import { SoundsService } from './sounds.service.js';
 
-const soundId = new ParseUUIDPipe({ exceptionFactory: () => new Problem(404, 'no-such-sound', 'There is no such sound, or it was deleted.') });
+const soundId = new ParseUUIDPipe({ exceptionFactory: () => new Refusal(404, 'no-such-sound', 'There is no such sound, or it was deleted.') });
 
 /** The version that an `If-Match` header names. */
 function versionOf(ifMatch: string | undefined): number {
-  if (ifMatch === undefined) throw new Problem(428, 'version-wanted', 'Send an If-Match header with the version your change started from.');
+  if (ifMatch === undefined) throw new Refusal(428, 'version-wanted', 'Send an If-Match header with the version your change started from.');
   const match = /^"(\d{1,9})"$/.exec(ifMatch.trim());
-  if (!match) throw new Problem(400, 'not-valid', 'If-Match takes a version in quotes, such as "3".');
+  if (!match) throw new Refusal(400, 'not-valid', 'If-Match takes a version in quotes, such as "3".');
   return Number(match[1]);
 }
 

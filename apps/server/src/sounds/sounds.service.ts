@@ -3,7 +3,7 @@ import { migrate, readDocument, type SoundDocument } from '@abyssal/core';
 import { Injectable } from '@nestjs/common';
 import { Op } from 'sequelize';
 import { SoundRow } from '../database/models.js';
-import { Problem } from '../problem/problem.js';
+import { Refusal } from '../problem/problem.js';
 import { afterCursor, cursorAfter, orderOf, searchOf } from './listing.js';
 import type { ListSoundsDto, SoundDto, SoundListDto } from './sound.dto.js';
 
@@ -21,7 +21,7 @@ const now = () => new Date();
 
 const toDto = (row: SoundRow): SoundDto => ({ id: row.id, version: row.version, updatedAt: row.updatedAt.toISOString(), document: migrate(JSON.parse(row.document)) as SoundDocument });
 
-const missing = () => new Problem(404, 'no-such-sound', 'There is no such sound, or it was deleted.');
+const missing = () => new Refusal(404, 'no-such-sound', 'There is no such sound, or it was deleted.');
 
 @Injectable()
 export class SoundsService {
@@ -57,7 +57,7 @@ export class SoundsService {
     const [changed] = await SoundRow.update({ ...searched(document), version: version + 1, updatedAt: now() }, { where: { id, version, deletedAt: null } });
     const sound = await this.read(id);
     if (changed === 0) {
-      throw new Problem(412, 'saved-elsewhere', 'This sound was saved somewhere else in the meantime. Reload it, or keep yours as a copy.', { currentVersion: sound.version });
+      throw new Refusal(412, 'saved-elsewhere', 'This sound was saved somewhere else in the meantime. Reload it, or keep yours as a copy.', { currentVersion: sound.version });
     }
     return sound;
   }

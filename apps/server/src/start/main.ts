@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import { createApp } from '../app.js';
-import { connect, migrate } from '../database/connect.js';
+import { connect, migrateDatabase } from '../database/connect.js';
 import { defineModels } from '../database/models.js';
 import { DatabaseStartError, startOwnDatabase } from '../database/own-mariadb.js';
 import { loadDemoOnce } from '../demo/load-demo.js';
@@ -25,7 +25,7 @@ async function main(): Promise<void> {
   try {
     const sequelize = connect(database.address);
     defineModels(sequelize);
-    await migrate(sequelize);
+    await migrateDatabase(sequelize);
     const app = await createApp(sequelize, options.web);
     if (options.demo) await loadDemoOnce(app.get(SoundsService));
     const server = await app.listen(options.port, '127.0.0.1') as import('node:http').Server;

@@ -12,7 +12,7 @@ export const VERDICTS: Readonly<Record<Verdict, { readonly mark: string; readonl
 };
 
 /** A sentence with its mark: about something to watch, unless it says otherwise. */
-export function Told({ verdict = 'watch', children }: { readonly verdict?: Verdict; readonly children: ReactNode }) {
+export function ToldText({ verdict = 'watch', children }: { readonly verdict?: Verdict; readonly children: ReactNode }) {
   const { mark, colour } = VERDICTS[verdict];
   return <Box role="status" sx={{ fontSize: 13, lineHeight: 1.35, color: colour }}><span aria-hidden>{mark}</span> {children}</Box>;
 }

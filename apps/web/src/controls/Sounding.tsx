@@ -4,7 +4,7 @@ import { sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
 
 /** A figure set like a sounding on a chart: what it is, an italic numeral, an upright unit. */
-export function Sounding({ label, value, unit }: { readonly label: string; readonly value: ReactNode; readonly unit?: string }) {
+export function Reading({ label, value, unit }: { readonly label: string; readonly value: ReactNode; readonly unit?: string }) {
   return (
     <Box>
       <Box sx={{ fontSize: 13, color: sea.ink2 }}>{label}</Box>

@@ -1,7 +1,7 @@
 import { FIGURES, plain, signed, type JudgedFigure } from '@abyssal/core';
 import { Box, Button, Typography } from '@mui/material';
 import { useHearing } from '../audio/hear-change';
-import { Told, VERDICTS } from '../controls/Mark';
+import { ToldText, VERDICTS } from '../controls/Mark';
 import { applyProposal, toggleHearing } from '../sounding/proposals';
 import { useSounding } from '../sounding/sounding-store';
 import { useSound } from '../state/document-store';
@@ -57,7 +57,7 @@ function Warnings() {
   return (
     <Box component="section" aria-label="Warnings" sx={{ borderTop: `1px solid ${sea.hair}`, pt: '7px' }}>
       <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600 }}>Warnings</Typography>
-      <Box component="ul" sx={{ m: 0, p: 0 }}>{told.map(({ place, text, verdict }) => <Box component="li" key={place} sx={{ listStyle: 'none', my: '3px' }}><Told verdict={verdict}>{text}</Told></Box>)}</Box>
+      <Box component="ul" sx={{ m: 0, p: 0 }}>{told.map(({ place, text, verdict }) => <Box component="li" key={place} sx={{ listStyle: 'none', my: '3px' }}><ToldText verdict={verdict}>{text}</ToldText></Box>)}</Box>
     </Box>
   );
 }

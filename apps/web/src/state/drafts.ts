@@ -2,7 +2,7 @@ import type { SoundDocument } from '@abyssal/core';
 import { createStore, get, set } from 'idb-keyval';
 
 /** A sound as the browser keeps it: the last state seen, and whether the server has it. */
-export interface Draft {
+export interface KeptDraft {
   readonly document: SoundDocument;
   readonly version: number;
   readonly dirty: boolean;
@@ -16,7 +16,7 @@ const recordings = createStore('abyssal-recordings', 'recordings');
 const lastWords = (id: string) => `abyssal draft ${id}`;
 
 /** Writes one draft after another: while one is being written, only the newest waits. */
-const waiting = new Map<string, Draft>();
+const waiting = new Map<string, KeptDraft>();
 let writing: Promise<void> | null = null;
 
 async function writeAll(): Promise<void> {
@@ -29,14 +29,14 @@ async function writeAll(): Promise<void> {
   writing = null;
 }
 
-export function keepDraft(id: string, draft: Draft): Promise<void> {
+export function keepDraft(id: string, draft: KeptDraft): Promise<void> {
   waiting.set(id, draft);
   writing ??= writeAll();
   return writing;
 }
 
 /** Keeps a draft at once, for a page that is going away and cannot wait. */
-export function keepDraftNow(id: string, draft: Draft): void {
+export function keepDraftNow(id: string, draft: KeptDraft): void {
   try {
     localStorage.setItem(lastWords(id), JSON.stringify(draft));
   } catch {
@@ -44,10 +44,10 @@ export function keepDraftNow(id: string, draft: Draft): void {
   }
 }
 
-export async function readDraft(id: string): Promise<Draft | null> {
-  const kept = (await get<Draft>(id, drafts).catch(() => undefined)) ?? null;
+export async function readDraft(id: string): Promise<KeptDraft | null> {
+  const kept = (await get<KeptDraft>(id, drafts).catch(() => undefined)) ?? null;
   const text = localStorage.getItem(lastWords(id));
-  const last = text === null ? null : (JSON.parse(text) as Draft);
+  const last = text === null ? null : (JSON.parse(text) as KeptDraft);
   return last && (!kept || last.at >= kept.at) ? last : kept;
 }
 
@@ -55,4 +55,4 @@ export async function readDraft(id: string): Promise<Draft | null> {
 export interface KeptRecording { readonly bytes: ArrayBuffer; readonly sent: boolean }
 
 export const keepRecording = (hash: string, recording: KeptRecording): Promise<void> => set(hash, recording, recordings);
-export const readRecording = (hash: string): Promise<KeptRecording | undefined> => get<KeptRecording>(hash, recordings);
+export const readKeptRecording = (hash: string): Promise<KeptRecording | undefined> => get<KeptRecording>(hash, recordings);

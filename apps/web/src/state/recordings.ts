@@ -1,16 +1,16 @@
 import { FormatError, MOST_WAV_BYTES } from '@abyssal/core';
 import { fetchAsset, sendAsset } from '../api/assets';
 import { ApiProblem } from '../api/problem';
-import { keepRecording, readRecording } from './drafts';
+import { keepRecording, readKeptRecording } from './drafts';
 import type { DecodeAnswer, DecodeRequest } from '../sounding/decode.worker';
 
 /** A recording as it was decoded. */
-export interface Recording { readonly channels: readonly Float32Array[]; readonly sampleRateHz: number; readonly durationS: number }
+export interface DecodedRecording { readonly channels: readonly Float32Array[]; readonly sampleRateHz: number; readonly durationS: number }
 
-const decoded = new Map<string, Promise<Recording>>();
+const decoded = new Map<string, Promise<DecodedRecording>>();
 let worker: Worker | null = null;
 let jobs = 0;
-const open = new Map<number, { resolve: (recording: Recording) => void; reject: (error: Error) => void }>();
+const open = new Map<number, { resolve: (recording: DecodedRecording) => void; reject: (error: Error) => void }>();
 
 function decoder(): Worker {
   if (worker) return worker;
@@ -25,7 +25,7 @@ function decoder(): Worker {
 }
 
 /** Decodes a WAV away from the page. */
-export function decode(bytes: ArrayBuffer): Promise<Recording> {
+export function decode(bytes: ArrayBuffer): Promise<DecodedRecording> {
   const job = ++jobs;
   return new Promise((resolve, reject) => {
     open.set(job, { resolve, reject });
@@ -34,7 +34,7 @@ export function decode(bytes: ArrayBuffer): Promise<Recording> {
 }
 
 async function bytesOf(hash: string): Promise<ArrayBuffer> {
-  const kept = await readRecording(hash).catch(() => undefined);
+  const kept = await readKeptRecording(hash).catch(() => undefined);
   if (kept) return kept.bytes;
   const bytes = await fetchAsset(hash);
   await keepRecording(hash, { bytes, sent: true });
@@ -42,7 +42,7 @@ async function bytesOf(hash: string): Promise<ArrayBuffer> {
 }
 
 /** A recording by its hash; from the browser's own store, else from the server. */
-export function recording(hash: string): Promise<Recording> {
+export function recording(hash: string): Promise<DecodedRecording> {
   let found = decoded.get(hash);
   if (!found) {
     found = bytesOf(hash).then(decode);
@@ -69,7 +69,7 @@ export async function takeWav(file: Blob): Promise<string> {
 
 /** Sends a recording that the server does not have yet. */
 export async function sendRecording(hash: string): Promise<void> {
-  const kept = await readRecording(hash);
+  const kept = await readKeptRecording(hash);
   if (!kept || kept.sent) return;
   await sendAsset(kept.bytes);
   await keepRecording(hash, { ...kept, sent: true });

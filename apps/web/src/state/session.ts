@@ -4,7 +4,7 @@ import { isHealthy } from '../api/assets';
 import { ApiProblem } from '../api/problem';
 import { createSound, readSound, updateSound } from '../api/sounds';
 import { closeDocument, openDocument, replaceDocument, useDocumentStore } from './document-store';
-import { keepDraft, keepDraftNow, readDraft, type Draft } from './drafts';
+import { keepDraft, keepDraftNow, readDraft, type KeptDraft } from './drafts';
 import { sendRecording } from './recordings';
 import { tell } from './view-store';
 
@@ -30,7 +30,7 @@ let sent: SoundDocument | null = null;
 /** Counts openings, so that what belongs to a sound that was left comes too late. */
 let opening = 0;
 
-const draftNow = (dirty: boolean): Draft | null => {
+const draftNow = (dirty: boolean): KeptDraft | null => {
   const { document } = useDocumentStore.getState();
   return document && { document, version: useSession.getState().version, dirty, at: Date.now(), sent };
 };

@@ -1,10 +1,9 @@
-import type { Layer, SoundDocument, Tone } from '@abyssal/core';
+import type { Layer, Monitor, SoundDocument, Tone } from '@abyssal/core';
 import { create } from 'zustand';
 
 /** A layer and the links into it, their targets within it. */
 export interface CopiedLayer { readonly layer: Layer; readonly links: readonly { readonly mover: string; readonly target: string; readonly reachPct: number; readonly on: boolean }[] }
 export type LayerPanel = 'loudness' | 'voice' | 'pitch' | 'plays' | 'feedback' | 'clean';
-export type Monitor = 'both' | 'bass' | 'kick';
 
 /** What is looked at and listened to; not part of the sound. */
 export interface ViewState {

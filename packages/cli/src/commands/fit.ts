@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFile, writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
-import { cleanWavKick, fitOf, isLock, isWorth, noPhaseWords, noteName, settles, shownGainDb, soundingOf, writeSoundFile, type LineLock, type NoteLock, type Proposal } from '@abyssal/core';
+import { cleanWavKick, fitOf, isLock, isWorth, NO_LOCK_WORDS, noPhaseWords, noteName, settles, shownGainDb, soundingOf, writeSoundFile, type LineLock, type NoteLock, type Proposal } from '@abyssal/core';
 import { loadSound, loadWav } from '../files.js';
 
 const RATE = 48000;
@@ -16,7 +16,7 @@ const proposal = ({ id, steps, title, costText, takes, gainDb, says, after }: Pr
 /** How each note stands to each hit that it meets. */
 const meetings = (notes: readonly NoteLock[], a4Hz: number) => notes.flatMap(({ note, meetings: own, spreadDeg }) => (own.length === 0 ? [] : [{
   note: noteName(note.pitch), tick: note.tick, spreadDeg: rounded(spreadDeg, 1),
-  hits: own.map(({ hit, lock }) => ({ hit, sumGainDb: rounded(shownGainDb(lock)), bearingDeg: isLock(lock) ? rounded(lock.bearingDeg, 1) : null, reason: isLock(lock) ? lock.noPhase && noPhaseWords(lock.noPhase, a4Hz) : lock.reason })),
+  hits: own.map(({ hit, lock }) => ({ hit, sumGainDb: rounded(shownGainDb(lock)), bearingDeg: isLock(lock) ? rounded(lock.bearingDeg, 1) : null, reason: isLock(lock) ? lock.noPhase && noPhaseWords(lock.noPhase, a4Hz) : NO_LOCK_WORDS[lock.reason] })),
 }]));
 
 /** Finds what makes bass and kick of a sound agree, and writes the sound with the best of it applied. `--kick` takes a WAV as the kick first. */

@@ -1,4 +1,4 @@
-import { atRate, FormatError, fundamental, isLock, kickTail, lowBand, measureLock, middle, noPhaseWords } from '@abyssal/core';
+import { atRate, FormatError, fundamental, isLock, kickTail, lowBand, measureLock, middle, NO_LOCK_WORDS, noPhaseWords } from '@abyssal/core';
 import { loadWav } from '../files.js';
 
 /** Measures how the bass in one WAV stands to the kick in another, both from their first frame: a pair of files is one meeting. */
@@ -21,7 +21,7 @@ export async function lock(kickPath: string, bassPath: string, flags: { below: s
   const found = measureLock(kick, bass, 0, bass.re.length, pitch ? 1 / pitch : 1 / belowHz);
   const tail = kickTail(kickSignal, rate);
   const locked = isLock(found) ? found : null;
-  if (!isLock(found)) process.stderr.write(`no lock: ${found.reason}\n`);
+  if (!isLock(found)) process.stderr.write(`no lock: ${NO_LOCK_WORDS[found.reason]}\n`);
   else if (found.noPhase) process.stderr.write(`no bearing: ${noPhaseWords(found.noPhase)}\n`);
   const finite = (value: number | undefined) => (value !== undefined && Number.isFinite(value) ? value : null);
   return {

@@ -66,7 +66,7 @@ export function nudgeChange({ kick }: SoundDocument, nudge: Nudge | null): Chang
 }
 
 /** Low layers begin their phase anew at each hit: those that sound below the clean path, which is Sub; without one all that sound. */
-export const RESTART: Change = {
+export const RESTART_CHANGE: Change = {
   step: 'restart', phrase: 'restart the bass with the kick', costs: [],
   apply: (document) => {
     const subs = document.grit.cleanPath.on && document.layers.some(({ on, role }) => on && role === 'sub');

@@ -1,5 +1,5 @@
 import { cleanNote, cleanSound, type SoundDocument } from '../document/index.js';
-import { ONE_WAVE } from '../figures/index.js';
+import { noLock } from '../lock/index.js';
 import { wrapDegrees } from '../lock/index.js';
 import { measureLine } from './index.js';
 
@@ -48,7 +48,7 @@ describe('one oscillator for both', () => {
     const { kick, bass, locks } = both(held());
     const energy = ({ re }: typeof kick) => re.reduce((sum, x) => sum + x * x, 0);
     expect(energy(kick)).toBeLessThan(1e-6 * energy(bass));
-    expect(locks[0].lock).toEqual({ reason: ONE_WAVE });
+    expect(locks[0].lock).toEqual(noLock('one wave'));
   });
 
   it('is bass only, or kick only, where a note asks for it, and stands in where there is no note', () => {

@@ -3,12 +3,12 @@ import { hitTicks, lowestLayer, runsFree, type Assets, type LayerCache } from '.
 import { ADDS_DB, cannotCancel, isLock, lockNotes, soundingHz, withoutPhase } from '../figures/index.js';
 import type { KickTail } from '../measure/index.js';
 import { bestCommonNudge } from './common-nudge.js';
-import { draftOf, INVERT, nudgeChange, RESTART, turnChange, turnsChange, type Change } from './drafts.js';
+import { draftOf, INVERT, nudgeChange, RESTART_CHANGE, turnChange, turnsChange, type Change } from './drafts.js';
 import type { LineLows } from './measured-line.js';
 import type { Draft, Step } from './proposal.js';
 import { bestTurnFor, bestTurnsByPitch, roseGainDb, rosesOf, turnable, type Turn } from './rose.js';
 import type { TurnedLows } from './turned-lows.js';
-import { bassSteps, changedBy, kickSteps, lineToKick, type Bass, type Kick } from './variants.js';
+import { bassSteps, changedBy, kickSteps, lineToKick, type Bass, type TunedKick } from './variants.js';
 
 /** A way that is simpler is taken where another gives no more than this beyond it, in dB. */
 const NO_MORE_DB = 0.15;
@@ -60,7 +60,7 @@ function heldOver({ line, kick }: SoundDocument): boolean {
 }
 
 /** What a bass and a kick offer together; `every` for every way of turning and moving, else the simplest of those that give most, and by itself what is done by itself at a press. */
-function candidatesOf(document: SoundDocument, bass: Bass, kick: Kick, every: boolean): Candidate[] {
+function candidatesOf(document: SoundDocument, bass: Bass, kick: TunedKick, every: boolean): Candidate[] {
   const changed = changedBy(bass.document, kick.changes);
   const line: LineLows = { locks: lockNotes(changed, kick.low, bass.low), kick: kick.low, bass: bass.low };
   const ways = phaseWays(changed, line, bass.lows, runsFree(document));
@@ -82,14 +82,14 @@ export function* searchSteps(document: SoundDocument, tail: KickTail | null, sam
   const restarts = !runsFree(document) && document.kick.on && !document.kick.shared && lowestLayer(document).voice.restart === 'note' && heldOver(document);
   const caches: LayerCache[] = [];
   const asIs = yield* bassSteps(document, [], caches, assets);
-  const basses = [asIs, ...(restarts ? [yield* bassSteps(document, [RESTART], caches, assets)] : [])];
+  const basses = [asIs, ...(restarts ? [yield* bassSteps(document, [RESTART_CHANGE], caches, assets)] : [])];
   const locks = lockNotes(document, asIs.kick, asIs.low);
-  const kickAsIs: Kick = { changes: [], low: asIs.kick };
+  const kickAsIs: TunedKick = { changes: [], low: asIs.kick };
   const tuned = yield* kickSteps(document, locks, tail, sampleRateHz, assets);
 
   // Held notes are restarted first of all.
   const rank = ({ adds, worstSumGainDb, draft: { steps } }: Candidate) => (restarts && steps.includes('restart') ? 200 : 0) + (adds ? 100 : 0) + worstSumGainDb - EACH_STEP_DB * steps.length;
-  const offered = function* (pairs: readonly { readonly bass: Bass; readonly kick: Kick }[]): Generator<void, Candidate[]> {
+  const offered = function* (pairs: readonly { readonly bass: Bass; readonly kick: TunedKick }[]): Generator<void, Candidate[]> {
     const found: Candidate[] = [];
     for (const { bass, kick } of pairs) {
       found.push(...candidatesOf(document, bass, kick, bass === asIs && kick === kickAsIs));
@@ -101,7 +101,7 @@ export function* searchSteps(document: SoundDocument, tail: KickTail | null, sam
     const moved = lineToKick(document, locks, tail, tuned);
     if (!moved) return [];
     const pairs = [];
-    for (const changes of restarts ? [[moved.change], [moved.change, RESTART]] : [[moved.change]]) pairs.push({ bass: yield* bassSteps(document, changes, caches, assets), kick: moved.kick ?? kickAsIs });
+    for (const changes of restarts ? [[moved.change], [moved.change, RESTART_CHANGE]] : [[moved.change]]) pairs.push({ bass: yield* bassSteps(document, changes, caches, assets), kick: moved.kick ?? kickAsIs });
     return yield* offered(pairs);
   };
   const candidates = yield* offered([kickAsIs, ...tuned].flatMap((kick) => basses.map((bass) => ({ bass, kick }))));

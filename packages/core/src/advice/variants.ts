@@ -19,7 +19,7 @@ const MOST_LINE_SEMITONES = 7;
 export interface Bass { readonly changes: readonly Change[]; readonly document: SoundDocument; readonly lows: TurnedLows | null; readonly low: LowBand; readonly kick: LowBand }
 
 /** A kick as it may be tuned, and its lows. */
-export interface Kick { readonly changes: readonly Change[]; readonly low: LowBand }
+export interface TunedKick { readonly changes: readonly Change[]; readonly low: LowBand }
 
 export const changedBy = (document: SoundDocument, changes: readonly Change[]) => changes.reduce((sound, { apply }) => apply(sound), document);
 
@@ -46,8 +46,8 @@ function tuningChange(document: SoundDocument, tuned: SoundDocument, fromHz: num
 }
 
 /** Renders the kick tuned to wherever its tail may be, in steps. */
-export function* kickSteps(document: SoundDocument, locks: readonly NoteLock[], tail: KickTail | null, sampleRateHz: number, assets?: Assets): Generator<void, Kick[]> {
-  const kicks: Kick[] = [];
+export function* kickSteps(document: SoundDocument, locks: readonly NoteLock[], tail: KickTail | null, sampleRateHz: number, assets?: Assets): Generator<void, TunedKick[]> {
+  const kicks: TunedKick[] = [];
   for (const target of tailTargets(document, locks, tail)) {
     const tuned = withTailTuned(document, tail!.hz, target.hz, sampleRateHz, assets);
     yield;
@@ -59,7 +59,7 @@ export function* kickSteps(document: SoundDocument, locks: readonly NoteLock[], 
 }
 
 /** The line moved to the kick: to its tail where that is a note, else together with one of the kicks, whose tail is tuned to the nearest note of the scale. Null where it would go too far. */
-export function lineToKick(document: SoundDocument, locks: readonly NoteLock[], tail: KickTail | null, kicks: readonly Kick[]): { readonly change: Change; readonly kick: Kick | null } | null {
+export function lineToKick(document: SoundDocument, locks: readonly NoteLock[], tail: KickTail | null, kicks: readonly TunedKick[]): { readonly change: Change; readonly kick: TunedKick | null } | null {
   const root = mostMetHz(document, locks);
   if (!tail?.steady || root === null) return null;
   const isNote = Math.abs(tail.cents) <= TAIL_IS_NOTE_CENTS;

@@ -1,11 +1,11 @@
 import type { SoundDocument } from '../document/index.js';
 import type { Figure } from '../measure/index.js';
 import { FIGURE_IDS, FIGURES, type FigureId } from './kinds/index.js';
-import type { FigureSpec, Standing } from './kinds/spec.js';
+import type { FigureSpec, FigureStanding } from './kinds/spec.js';
 import type { PassFigures } from './passes/pass.js';
 
 /** One of the figures always in view, as it stands to its targets. */
-export interface JudgedFigure extends Standing {
+export interface JudgedFigure extends FigureStanding {
   readonly id: FigureId;
   readonly figure: Figure;
   /** Greatest less least over the passes, where something runs free. */

@@ -1,6 +1,7 @@
 export { lowSumGainDb, pitchTold, toldOf, type Told } from './told.js';
 export * from './passes/meetings.js';
 export * from './passes/note-lock.js';
+export { NO_LOCK_WORDS } from './passes/no-lock-words.js';
 export * from './passes/no-phase-words.js';
 export * from './passes/note-levels.js';
 export * from './passes/pass.js';

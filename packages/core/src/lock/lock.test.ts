@@ -4,7 +4,7 @@ import { noise, sine } from '../testing/signals.js';
 import { bestTurnFor, constantRose } from '../advice/index.js';
 import { wrapDegrees } from './wrap-degrees.js';
 import { lowBand } from './low-band.js';
-import { measureLock, sumGainAtTurn, type Lock } from './measure-lock.js';
+import { measureLock, noLock, sumGainAtTurn, type Lock } from './measure-lock.js';
 
 const RATE = 48000;
 
@@ -13,7 +13,7 @@ function lockOf(kick: Float32Array, bass: Float32Array, periodS: number): Lock {
   const k = lowBand(kick, RATE);
   const b = lowBand(bass, RATE);
   const found = measureLock(k, b, 0, b.re.length, periodS);
-  if (!('sumGainDb' in found)) throw new Error(found.reason);
+  if (found.kind === 'none') throw new Error(found.reason);
   return found;
 }
 const pair = (hz: number, leadDeg: number, level = 1) => lockOf(sine(hz, 1.2, { fadeS: 0.02 }), sine(hz, 1.2, { fadeS: 0.02, phaseDeg: leadDeg, amplitude: level }), 1 / hz);
@@ -98,9 +98,9 @@ describe('lock', () => {
   it('is refused with the reason where one is silent or they meet too briefly', () => {
     const silence = lowBand(new Float32Array(RATE), RATE);
     const tone = lowBand(sine(50, 1), RATE);
-    expect(measureLock(silence, tone, 0, 3000, 0.02)).toEqual({ reason: 'no kick sounds here' });
-    expect(measureLock(tone, silence, 0, 3000, 0.02)).toEqual({ reason: 'no bass sounds here' });
-    expect(measureLock(tone, tone, 1000, 1010, 0.02)).toEqual({ reason: 'kick and bass overlap for less than one cycle' });
+    expect(measureLock(silence, tone, 0, 3000, 0.02)).toEqual(noLock('no kick'));
+    expect(measureLock(tone, silence, 0, 3000, 0.02)).toEqual(noLock('no bass'));
+    expect(measureLock(tone, tone, 1000, 1010, 0.02)).toEqual(noLock('too short'));
   });
 
   it('hears nothing above its frequency', () => {

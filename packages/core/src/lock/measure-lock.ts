@@ -4,6 +4,7 @@ import { whyNoPhase, type NoPhase } from './no-phase.js';
 
 /** What kick and bass add up to below a frequency. */
 export interface LockSums {
+  readonly kind: 'lock';
   readonly sumGainDb: number;
   readonly bestSumGainDb: number;
   readonly coherence: number;
@@ -23,8 +24,16 @@ export interface Lock extends LockSums {
   readonly noPhase: NoPhase | null;
 }
 
+/**
+ * Why there is no lock: no kick or no bass sounds there, the two overlap for less than a cycle of the bass, no kick lands on the note; or ducking keeps them apart on purpose, or they are one wave: two that
+ * cannot cancel.
+ */
+export type NoLockReason = 'no kick' | 'no bass' | 'too short' | 'not met' | 'kept apart' | 'one wave';
+
 /** Why nothing can be said of a stretch. */
-export interface NoLock { readonly reason: string }
+export interface NoLock { readonly kind: 'none'; readonly reason: NoLockReason }
+
+export const noLock = (reason: NoLockReason): NoLock => ({ kind: 'none', reason });
 
 const WITHIN = 10 ** (-30 / 20);
 const LEAST_COHERENCE = 0.25;
@@ -83,13 +92,13 @@ export const hasPhase = ({ coherence }: LockSums) => coherence >= LEAST_COHERENC
  * of the bass in seconds.
  */
 export function measureSums(kick: LowBand, bass: LowBand, periodS: number, inside = lockWindow(kick, bass)): LockSums | NoLock {
-  if (lowPeak(kick) < SILENCE) return { reason: 'no kick sounds here' };
-  if (lowPeak(bass) < SILENCE) return { reason: 'no bass sounds here' };
+  if (lowPeak(kick) < SILENCE) return noLock('no kick');
+  if (lowPeak(bass) < SILENCE) return noLock('no bass');
   const { count, energies } = sumsOf(kick, bass, inside);
-  if (count < periodS * kick.rateHz) return { reason: 'kick and bass overlap for less than one cycle' };
+  if (count < periodS * kick.rateHz) return noLock('too short');
   const size = Math.hypot(energies.re, energies.im);
   return {
-    sumGainDb: sumGainDb(energies.kick, energies.bass, energies.re), bestSumGainDb: sumGainDb(energies.kick, energies.bass, size),
+    kind: 'lock', sumGainDb: sumGainDb(energies.kick, energies.bass, energies.re), bestSumGainDb: sumGainDb(energies.kick, energies.bass, size),
     coherence: size / Math.sqrt(energies.kick * energies.bass), energies,
   };
 }
@@ -100,7 +109,7 @@ export function measureLock(kick: LowBand, bass: LowBand, from: number, to: numb
   const b = stretchOf(bass, from, to);
   const inside = lockWindow(k, b);
   const sums = measureSums(k, b, periodS, inside);
-  if ('reason' in sums) return sums;
+  if (sums.kind === 'none') return sums;
   if (!hasPhase(sums)) return { ...sums, bearingDeg: null, bestTurnDeg: null, nudgeMs: null, noPhase: whyNoPhase(k, b, inside, periodS) };
   const bearing = (Math.atan2(sums.energies.im, sums.energies.re) * 180) / Math.PI;
   return { ...sums, bearingDeg: bearing, bestTurnDeg: -bearing, nudgeMs: 1000 * bestNudge(k, bass, from, inside, sums.energies.kick, periodS), noPhase: null };

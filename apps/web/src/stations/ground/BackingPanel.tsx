@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { ListChoice } from '../../controls/ListChoice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
-import { fetchPartAs, keep } from '../../parts/kept-parts';
+import { fetchPartAs, keepInLibrary } from '../../parts/kept-parts';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useDocumentStore, useSound } from '../../state/document-store';
 import { freeId } from '../../state/free-id';
@@ -60,7 +60,7 @@ function Part({ index }: { readonly index: number }) {
         <ToggleButton value="mute" size="small" selected={!part.on} aria-label={`Mute ${part.name}`} onChange={() => { change(part.on ? 'mute' : 'unmute', (draft) => { draft.on = !part.on; }); }}>mute</ToggleButton>
         <Box sx={{ fontWeight: 500, fontSize: 14, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', flex: 1 }} title={part.fileName}>{part.name}</Box>
         {part.sound !== '' && <RenderAgain key={part.sound} part={part} />}
-        <IconButton size="small" aria-label={`Keep ${part.name} in the library`} onClick={() => { keep('backing', part.name || 'Part', part).then(() => { tell(`${part.name} is kept in the library.`); }, tellError); }}><Archive size={15} /></IconButton>
+        <IconButton size="small" aria-label={`Keep ${part.name} in the library`} onClick={() => { keepInLibrary('backing', part.name || 'Part', part).then(() => { tell(`${part.name} is kept in the library.`); }, tellError); }}><Archive size={15} /></IconButton>
         <IconButton size="small" aria-label={`Remove ${part.name}`} onClick={() => { edit(`remove ${part.name}`, (draft) => { if (draft.duck.from === part.id) draft.duck.from = 'kick'; draft.backing.splice(index, 1); }); }}><Trash2 size={15} /></IconButton>
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: '6px', fontSize: 13, color: sea.ink2 }}>

@@ -1,6 +1,6 @@
 import { dropEndMs, dropHz, turnsBack, type MadeKick } from '@abyssal/core';
 import { Box } from '@mui/material';
-import { Told } from '../../controls/Mark';
+import { ToldText } from '../../controls/Mark';
 import { sea } from '../../theme/sea';
 
 const WIDTH = 300;
@@ -24,7 +24,7 @@ export function DropDrawing({ made }: { readonly made: MadeKick }) {
         {pitches.map((hz, i) => hz < 0 && <rect key={i} x={x(i) - 1} y={0} width={2.4} height={HEIGHT} fill={sea.short} fillOpacity={0.35} />)}
         <path d={pitches.map((hz, i) => `${i === 0 ? 'M' : 'L'}${x(i).toFixed(1)} ${y(hz).toFixed(1)}`).join('')} fill="none" stroke={sea.kick} strokeWidth={1.6} vectorEffect="non-scaling-stroke" />
       </Box>
-      {back && <Told verdict="falls short">The wave turns back on itself where it is marked: fewer cycles, or a longer drop, keep its pitch.</Told>}
+      {back && <ToldText verdict="falls short">The wave turns back on itself where it is marked: fewer cycles, or a longer drop, keep its pitch.</ToldText>}
     </Box>
   );
 }

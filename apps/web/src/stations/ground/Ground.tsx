@@ -19,7 +19,7 @@ function Pick<T extends string>({ label, options, value, onChange }: { readonly 
 }
 
 /** What the bass has to stand on: tempo, key, length, and the kick. */
-export function Ground() {
+export function GroundStation() {
   const ground = useSound((sound) => sound.ground);
   const [asked, setAsked] = useState<{ readonly key: KeyName; readonly scale: ScaleName } | null>(null);
   const noted = useSound(({ line }) => line.notes.length > 0);

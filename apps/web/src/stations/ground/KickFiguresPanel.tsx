@@ -1,7 +1,7 @@
 import { plain, signed, withTailAt } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { Panel } from '../../controls/Panel';
-import { Sounding } from '../../controls/Sounding';
+import { Reading } from '../../controls/Sounding';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
@@ -25,10 +25,10 @@ export function KickFiguresPanel() {
       {!found ? <Box sx={{ color: sea.ink2, fontSize: 13 }}>Measuring the kick.</Box> : (
         <>
           <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, auto)', gap: 1 }}>
-            <Sounding label="tail settles at" value={tail ? tail.hz.toFixed(1) : '–'} unit="Hz" />
-            <Sounding label="nearest note" value={tail ? tail.note : '–'} unit={tail ? `${signed(tail.cents, 0)} ct` : undefined} />
-            <Sounding label="tail’s phase" value={tail ? plain(tail.phaseDeg, 0) : '–'} unit="°" />
-            <Sounding label="length" value={found.lengthS === null ? '–' : Math.round(1000 * found.lengthS)} unit="ms" />
+            <Reading label="tail settles at" value={tail ? tail.hz.toFixed(1) : '–'} unit="Hz" />
+            <Reading label="nearest note" value={tail ? tail.note : '–'} unit={tail ? `${signed(tail.cents, 0)} ct` : undefined} />
+            <Reading label="tail’s phase" value={tail ? plain(tail.phaseDeg, 0) : '–'} unit="°" />
+            <Reading label="length" value={found.lengthS === null ? '–' : Math.round(1000 * found.lengthS)} unit="ms" />
           </Box>
           <Box sx={{ fontSize: 13, color: sea.ink2, mt: '4px' }}>{
             !kick.on ? 'The kick is switched off.'

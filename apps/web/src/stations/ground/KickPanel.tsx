@@ -8,7 +8,7 @@ import { Row } from '../../controls/Row';
 import { Panel } from '../../controls/Panel';
 import { ToggleTitle } from '../../controls/ToggleTitle';
 import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
-import { fetchPartAs, keep } from '../../parts/kept-parts';
+import { fetchPartAs, keepInLibrary } from '../../parts/kept-parts';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
 import { recording, takeWav } from '../../state/recordings';
@@ -80,7 +80,7 @@ export function KickPanel() {
           <input ref={picker} type="file" hidden accept=".wav,audio/wav" aria-label="Kick WAV" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = ''; }} />
           <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{kick.source === 'wav' && kick.wav ? kick.wav.fileName : 'or drop one here, up to 50 MB'}</Box>
           <Box sx={{ ml: 'auto', display: 'flex', gap: '4px' }}>
-            <Button size="small" variant="outlined" onClick={() => { keep('kick', kick.name || 'Kick', kick).then(() => { tell(`${kick.name || 'The kick'} is kept in the library.`); }, tellError); }}>Keep</Button>
+            <Button size="small" variant="outlined" onClick={() => { keepInLibrary('kick', kick.name || 'Kick', kick).then(() => { tell(`${kick.name || 'The kick'} is kept in the library.`); }, tellError); }}>Keep</Button>
             <Button size="small" variant="outlined" onClick={() => { setFetching(true); }}>Load…</Button>
           </Box>
         </Box>

@@ -2,7 +2,7 @@ import type { Acts, ToneKind } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { memo } from 'react';
 import { Choice } from '../../controls/Choice';
-import { Told } from '../../controls/Mark';
+import { ToldText } from '../../controls/Mark';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { ListChoice } from '../../controls/ListChoice';
@@ -34,7 +34,7 @@ export const ActsPanel = memo(function ActsPanel({ index }: { readonly index: nu
           <Box sx={{ '& .MuiToggleButton-root': { px: '5px' } }}><Choice label="Tone 2 on tone 1" options={WAYS} value={two.way} onChange={(way) => { change('tone 2 on 1', (draft) => { draft.two.way = way; }); }} /></Box>
           {two.way !== 'add' && row(['two', 'amountPct'], '2 on 1')}
           {(two.way === 'steer' || two.way === 'fm') && row(['backPct'], '1 back on 2')}
-          {lost(two.way, 0) && <Told>Tone 1 has no cycle to steer: choose Shape, Harmonics or Frames for it.</Told>}
+          {lost(two.way, 0) && <ToldText>Tone 1 has no cycle to steer: choose Shape, Harmonics or Frames for it.</ToldText>}
         </>
       )}
       {on[2] === '1' && (
@@ -46,7 +46,7 @@ export const ActsPanel = memo(function ActsPanel({ index }: { readonly index: nu
           {three.way !== 'add' && row(['three', 'amountPct'], alternates ? 'alternate' : `3 on ${three.on}`)}
           {alternates && row(['widthPct'], 'width')}
           {alternates && row(['smoothPct'], 'smoothing')}
-          {lost(three.way, Number(three.on) - 1) && <Told>Tone {three.on} has no cycle to steer: choose Shape, Harmonics or Frames for it.</Told>}
+          {lost(three.way, Number(three.on) - 1) && <ToldText>Tone {three.on} has no cycle to steer: choose Shape, Harmonics or Frames for it.</ToldText>}
         </>
       )}
     </Panel>

@@ -9,7 +9,7 @@ import { TonePanel } from './TonePanel';
 import { VoicePanel } from './VoicePanel';
 
 /** What the sound is made of: a stack of layers by depth. */
-export function Layers() {
+export function LayersStation() {
   const wanted = useView((state) => state.layerId);
   const index = useSound((sound) => shownLayer(sound, wanted));
   const id = useSound(({ layers }) => layers[index].id);

@@ -1,11 +1,11 @@
 import { cleanLayer, findLayerProblems, type Layer } from '@abyssal/core';
-import { fetchPartAs, keep } from '../../parts/kept-parts';
+import { fetchPartAs, keepInLibrary } from '../../parts/kept-parts';
 import { edit } from '../../state/document-store';
 import { tell } from '../../state/view-store';
 
 /** Keeps a layer in the library under its name, and remembers under which id. */
 export async function keepLayer(layer: Layer, index: number): Promise<void> {
-  const id = await keep('layer', layer.name, { ...layer, kept: '' });
+  const id = await keepInLibrary('layer', layer.name, { ...layer, kept: '' });
   edit(`keep ${layer.name}`, (draft) => { if (draft.layers[index]?.id === layer.id) draft.layers[index].kept = id; });
   tell(`${layer.name} is kept in the library.`);
 }

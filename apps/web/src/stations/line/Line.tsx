@@ -19,7 +19,7 @@ const HIGH = 48;
 const MOST_MIDI_BYTES = 4 * 1024 * 1024;
 
 /** What the sound plays. */
-export function Line() {
+export function LineStation() {
   const document = useDocument();
   const { ground, line } = document;
   const [rowsOf, setRowsOf] = useState<'scale' | 'all'>('scale');

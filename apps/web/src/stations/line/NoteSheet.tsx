@@ -1,4 +1,4 @@
-import { barBeat, beats, BEATS_PER_BAR, isLock, judgeMeeting, KEY_NAMES, loopTicks, missText, moverTraces, noteName, shownGainDb, signed, TICKS_PER_BEAT, type Meeting, type NoteLock, type Targets } from '@abyssal/core';
+import { barBeat, beats, BEATS_PER_BAR, isLock, judgeMeeting, KEY_NAMES, loopTicks, missText, moverTraces, NO_LOCK_WORDS, noteName, shownGainDb, signed, TICKS_PER_BEAT, type Meeting, type NoteLock, type Targets } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useDeferredValue, useId, useMemo, useRef, type KeyboardEvent } from 'react';
@@ -208,7 +208,7 @@ function lockWords({ meetings, lock }: NoteLock, targets: Targets): string {
   if (meetings.length === 0) return '';
   const over = meetings.length > 1 ? ` at the worst of ${meetings.length} hits` : '';
   const gain = shownGainDb(lock);
-  return gain !== null ? `, sum gain with the kick ${gain.toFixed(1)} dB${missed(gain, targets)}${over}` : isLock(lock) ? `, ${beats(lock) ? 'beats against the kick' : 'no common phase with the kick'}${over}` : `, ${lock.reason}`;
+  return gain !== null ? `, sum gain with the kick ${gain.toFixed(1)} dB${missed(gain, targets)}${over}` : isLock(lock) ? `, ${beats(lock) ? 'beats against the kick' : 'no common phase with the kick'}${over}` : `, ${NO_LOCK_WORDS[lock.reason]}`;
 }
 
 /** How a note stands to one hit of the kick, over the place where they begin to sound together: by mark and, where there is room, by number. */

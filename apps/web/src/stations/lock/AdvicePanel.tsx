@@ -2,7 +2,7 @@ import { isLock } from '@abyssal/core';
 import { Box, Button, LinearProgress } from '@mui/material';
 import { memo } from 'react';
 import { useHearing } from '../../audio/hear-change';
-import { Told } from '../../controls/Mark';
+import { ToldText } from '../../controls/Mark';
 import { applyProposal, toggleHearing } from '../../sounding/proposals';
 import type { ShownProposal } from '../../sounding/protocol';
 import { useSounding } from '../../sounding/sounding-store';
@@ -41,7 +41,7 @@ export const AdvicePanel = memo(function AdvicePanel({ drawn, onDraw }: { readon
   return (
     <>
       {fit && <Box role="status" sx={{ fontSize: 13.5, lineHeight: 1.35, color: fit.before.verdict === 'holds' ? sea.ink2 : sea.ink, mb: '4px' }}>{fit.why}</Box>}
-      {fit?.against && <Told>{fit.against}</Told>}
+      {fit?.against && <ToldText>{fit.against}</ToldText>}
       {!ended && (
         <Box sx={{ fontSize: 12.5, color: sea.ink2, display: 'grid', gridTemplateColumns: 'auto minmax(0, 1fr)', alignItems: 'center', gap: 1 }}>
           <span role="status">Proposals are being rendered and measured.</span>

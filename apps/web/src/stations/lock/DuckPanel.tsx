@@ -3,7 +3,7 @@ import { Box } from '@mui/material';
 import { memo } from 'react';
 import { Choice } from '../../controls/Choice';
 import { ListChoice } from '../../controls/ListChoice';
-import { Told } from '../../controls/Mark';
+import { ToldText } from '../../controls/Mark';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { ToggleTitle } from '../../controls/ToggleTitle';
 import { edit, useSound } from '../../state/document-store';
@@ -41,7 +41,7 @@ export const DuckPanel = memo(function DuckPanel({ hardHoldMs, clicks }: { reado
         </Box>
       ) : <Box sx={{ fontSize: 12.5, color: sea.ink2, mb: '4px' }}>Level above the threshold is turned down by the ratio, up to the amount.</Box>}
       {duck.hard && <Box sx={{ fontSize: 13, color: sea.ink2, mt: '6px' }}>No bass below 120 Hz while the kick is within 20 dB of its peak: {Math.round(hardHoldMs)} ms after a beat. Kick and bass then cannot cancel.</Box>}
-      {duck.on && clicks.length > 0 && <Told>{clicks.length === 1 ? 'A click is' : `${clicks.length} clicks are`} heard in the bass, the first at {clicks[0].timeS.toFixed(2)} s. A slower attack removes the ones the ducking makes.</Told>}
+      {duck.on && clicks.length > 0 && <ToldText>{clicks.length === 1 ? 'A click is' : `${clicks.length} clicks are`} heard in the bass, the first at {clicks[0].timeS.toFixed(2)} s. A slower attack removes the ones the ducking makes.</ToldText>}
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', columnGap: 2 }}>
         {rows.map((field) => <ParameterRow key={field} path={['duck', field]} of="Duck" labelWidth={76} linkRoom={false} disabled={!duck.on} />)}
         {!duck.hard && duck.acts !== 'level' && <ParameterRow path={['duck', 'belowHz']} of="Duck" labelWidth={76} linkRoom={false} disabled={!duck.on} label={duck.acts === 'low' ? 'Below' : 'Closes to'} />}

@@ -10,14 +10,14 @@ import { sea } from '../../theme/sea';
 import { Further } from './Further';
 import { bearings, meetingsOf, worstPlace } from './met';
 import { Overlay } from './Overlay';
-import { Rose } from './Rose';
+import { RoseDial } from './Rose';
 import { Standing } from './Standing';
 import { emptyWords, noRoseWords } from './words';
 
 const NO_NOTES: readonly NoteLevels[] = [];
 
 /** How the sound sits with the kick, hit by hit. */
-export function Lock() {
+export function LockStation() {
   const document = useDocument();
   const { shown, look, lookOf, roses, fit, fitLows } = useSounding();
   const [chosen, setChosen] = useState<{ readonly index: number; readonly place: number } | null>(null);
@@ -58,7 +58,7 @@ export function Lock() {
       />
       <Columns of="minmax(0, 3fr) minmax(0, 4fr)">
         <Panel title="Phase bearing" aside={free ? 'its phase runs free' : 'drag to turn the bass'}>
-          <Rose
+          <RoseDial
             rose={rose} measuredDeg={measured?.bearingDeg ?? null} since={since} bestTurnDeg={best?.turnDeg ?? null}
             reason={noRoseWords(document, look !== null, present, rose)}
             onTurn={(by) => {

@@ -1,4 +1,4 @@
-import { bestTurnsByPitch, isLock, noPhaseWords, noteName, parameter, shownGainDb, signed, wrapDegrees, type Lock, type NoLock } from '@abyssal/core';
+import { bestTurnsByPitch, isLock, NO_LOCK_WORDS, noPhaseWords, noteName, parameter, shownGainDb, signed, wrapDegrees, type Lock, type NoLock } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { Fragment, memo, useMemo, useState } from 'react';
@@ -7,7 +7,7 @@ import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 import { hitTick, type Met } from './met';
-import { placeWords, whole } from './words';
+import { placeWords, wholeDegrees } from './words';
 
 interface NotesTableProps { readonly met: readonly Met[]; readonly chosen: Met | null; readonly onChoose: (index: number, place: number) => void }
 
@@ -17,7 +17,7 @@ interface CellsProps { readonly lock: Lock | NoLock; readonly overlap: number | 
 function Cells({ lock, overlap, bearing, a4Hz }: CellsProps) {
   const measured = isLock(lock) ? lock : null;
   const gain = shownGainDb(lock);
-  const why = measured?.noPhase ? noPhaseWords(measured.noPhase, a4Hz) : isLock(lock) ? '' : lock.reason;
+  const why = measured?.noPhase ? noPhaseWords(measured.noPhase, a4Hz) : isLock(lock) ? '' : NO_LOCK_WORDS[lock.reason];
   return (
     <>
       <td title={why || undefined} style={{ whiteSpace: 'nowrap' }}>{gain !== null ? `${signed(gain)} dB` : measured?.noPhase?.cause ?? why}</td>
@@ -28,7 +28,7 @@ function Cells({ lock, overlap, bearing, a4Hz }: CellsProps) {
   );
 }
 
-const bearingWords = (lock: Lock | NoLock) => (isLock(lock) ? (lock.bearingDeg === null ? 'none' : `${whole(lock.bearingDeg)}°`) : '');
+const bearingWords = (lock: Lock | NoLock) => (isLock(lock) ? (lock.bearingDeg === null ? 'none' : `${wholeDegrees(lock.bearingDeg)}°`) : '');
 
 /** The notes that meet the kick, a row each by its worst hit, which opens to all of them; and the start phase of each pitch. */
 export const NotesTable = memo(function NotesTable({ met, chosen, onChoose }: NotesTableProps) {
@@ -65,7 +65,7 @@ export const NotesTable = memo(function NotesTable({ met, chosen, onChoose }: No
                       {several && <Button size="small" aria-expanded={opened} aria-label={`The ${meetings.length} hits of ${noteName(note.pitch)} at ${placeWords(note.tick)}`} onClick={(event) => { event.stopPropagation(); toggle(index); }} sx={{ p: 0, minWidth: 24, height: 24 }}>{opened ? <ChevronDown size={14} /> : <ChevronRight size={14} />}</Button>}
                       <Button size="small" sx={{ p: 0, minWidth: 24, height: 24, fontWeight: 500, ml: several ? 0 : '24px' }} aria-label={`Look at ${noteName(note.pitch)} at ${placeWords(note.tick)}`}>{noteName(note.pitch)}</Button> <Box component="span" sx={{ color: sea.ink2, fontSize: 12 }}>{placeWords(note.tick)}{note.tie ? ' tied' : ''}{several ? `, ${meetings.length} hits` : ''}</Box>
                     </td>
-                    <Cells lock={lock} overlap={overlap} a4Hz={a4Hz} bearing={several && spreadDeg !== null ? `±${whole(spreadDeg / 2)}°` : bearingWords(lock)} />
+                    <Cells lock={lock} overlap={overlap} a4Hz={a4Hz} bearing={several && spreadDeg !== null ? `±${wholeDegrees(spreadDeg / 2)}°` : bearingWords(lock)} />
                   </Box>
                   {opened && meetings.map((meeting, place) => {
                     const looked = chosen?.index === index && chosen.place === place;

@@ -3,7 +3,7 @@ import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useMemo, useRef } from 'react';
 import { sea } from '../../theme/sea';
-import { whole } from './words';
+import { wholeDegrees } from './words';
 
 const SIZE = 292;
 const CENTRE = SIZE / 2;
@@ -42,7 +42,7 @@ interface RoseProps {
 }
 
 /** The rose: the sum gain that every turn of the bass would give, laid round by the bearing it leads to; the present bearing, and the best one. */
-export function Rose({ rose, measuredDeg, since, bestTurnDeg, reason, onTurn }: RoseProps) {
+export function RoseDial({ rose, measuredDeg, since, bestTurnDeg, reason, onTurn }: RoseProps) {
   const svg = useRef<SVGSVGElement>(null);
   const petal = useMemo(() => {
     if (!rose || measuredDeg === null) return '';
@@ -93,7 +93,7 @@ export function Rose({ rose, measuredDeg, since, bestTurnDeg, reason, onTurn }: 
           </g>
         )}
       </svg>
-      <Box sx={{ fontSize: 13, color: sea.ink2, textAlign: 'center', minHeight: 20 }}>{present ? `bearing ${whole(round(present.deg))}° gives ${plain(present.gain)} dB; the dashed line is the best${best ? `, ${plain(best.gain)} dB` : ''}` : reason}</Box>
+      <Box sx={{ fontSize: 13, color: sea.ink2, textAlign: 'center', minHeight: 20 }}>{present ? `bearing ${wholeDegrees(round(present.deg))}° gives ${plain(present.gain)} dB; the dashed line is the best${best ? `, ${plain(best.gain)} dB` : ''}` : reason}</Box>
     </Box>
   );
 }

@@ -2,13 +2,13 @@ import { shownGainDb, signed, wrapDegrees, type Lock as Measured, type LockSetti
 import { Box, Button } from '@mui/material';
 import { memo } from 'react';
 import { Panel } from '../../controls/Panel';
-import { Sounding } from '../../controls/Sounding';
+import { Reading } from '../../controls/Sounding';
 import { applyProposal } from '../../sounding/proposals';
 import type { ShownFit } from '../../sounding/protocol';
 import { edit } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 import type { Met } from './met';
-import { actionWords, heldWords, LEAST_TURN_DEG, lineTurnWords, presentWords, proposalWords, turnWords, whole } from './words';
+import { actionWords, heldWords, LEAST_TURN_DEG, lineTurnWords, presentWords, proposalWords, turnWords, wholeDegrees } from './words';
 
 /** Other changes of the whole line, each with what its worst note then has. */
 const ACTIONS = [{ id: 'nudge', label: 'Nudge' }, { id: 'invert', label: 'Polarity' }, { id: 'retune', label: 'Tune the kick' }, { id: 'line', label: 'Move the line' }] as const;
@@ -47,14 +47,14 @@ export const Standing = memo(function Standing({ present, measured, rose, best, 
       <Button variant="outlined" disabled={written} onClick={() => { edit('as written', (draft) => { Object.assign(draft.lock, { turnDeg: 0, nudgeMs: 0, invert: false, turns: [] }); }); }}>Reset</Button>
     </>}>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', gap: '2px 8px' }}>
-        <Sounding label="sum gain" value={none(gain, signed)} unit="dB" />
-        <Sounding label="best bearing" value={measured?.bearingDeg == null || !best ? '–' : whole(wrapDegrees(measured.bearingDeg + best.turnDeg))} unit="°" />
-        <Sounding label="gain to win" value={best && gain !== null ? signed(Math.max(0, best.worstSumGainDb - gain)) : '–'} unit="dB" />
-        <Sounding label="coherence" value={none(measured?.coherence, (value) => value.toFixed(2))} />
-        <Sounding label="bearing now" value={none(measured?.bearingDeg, whole)} unit="°" />
-        <Sounding label={passSpread === null ? 'spread over hits' : 'over hits · passes'} value={`${none(spread, whole)}${passSpread === null ? '' : ` · ${whole(passSpread)}`}`} unit="°" />
-        <Sounding label="nudge instead" value={none(measured?.nudgeMs, (value) => signed(value, 2))} unit="ms" />
-        <Sounding label="overlap" value={none(present?.meeting.overlap, (value) => Math.round(100 * value).toString())} unit="%" />
+        <Reading label="sum gain" value={none(gain, signed)} unit="dB" />
+        <Reading label="best bearing" value={measured?.bearingDeg == null || !best ? '–' : wholeDegrees(wrapDegrees(measured.bearingDeg + best.turnDeg))} unit="°" />
+        <Reading label="gain to win" value={best && gain !== null ? signed(Math.max(0, best.worstSumGainDb - gain)) : '–'} unit="dB" />
+        <Reading label="coherence" value={none(measured?.coherence, (value) => value.toFixed(2))} />
+        <Reading label="bearing now" value={none(measured?.bearingDeg, wholeDegrees)} unit="°" />
+        <Reading label={passSpread === null ? 'spread over hits' : 'over hits · passes'} value={`${none(spread, wholeDegrees)}${passSpread === null ? '' : ` · ${wholeDegrees(passSpread)}`}`} unit="°" />
+        <Reading label="nudge instead" value={none(measured?.nudgeMs, (value) => signed(value, 2))} unit="ms" />
+        <Reading label="overlap" value={none(present?.meeting.overlap, (value) => Math.round(100 * value).toString())} unit="%" />
       </Box>
       {held !== null && <Box sx={{ fontSize: 13, color: sea.ink2, mt: '2px' }}>{held}</Box>}
       <Box sx={{ display: 'flex', gap: '6px', mt: '6px', flexWrap: 'wrap' }}>

@@ -1,4 +1,4 @@
-import { barBeat, GROOVE_MS, hitsWords, isLock, noPhaseWords, noteName, plain, roseGainDb, signed, TICKS_PER_BEAT, type Lock, type Rose, type SoundDocument, type Turn } from '@abyssal/core';
+import { barBeat, GROOVE_MS, hitsWords, isLock, NO_LOCK_WORDS, noPhaseWords, noteName, plain, roseGainDb, signed, TICKS_PER_BEAT, type Lock, type Rose, type SoundDocument, type Turn } from '@abyssal/core';
 import type { ShownProposal } from '../../sounding/protocol';
 import type { Met } from './met';
 
@@ -6,7 +6,7 @@ import type { Met } from './met';
 export const LEAST_TURN_DEG = 0.5;
 
 /** Degrees and shares are whole numbers. */
-export const whole = (value: number) => plain(value, 0);
+export const wholeDegrees = (value: number) => plain(value, 0);
 
 /** A place of a line as bar, beat and sixteenth. */
 export function placeWords(tick: number): string {
@@ -28,7 +28,7 @@ export function noRoseWords({ ground }: SoundDocument, looked: boolean, present:
   if (!looked) return 'measuring';
   if (!present) return 'no kick lands on a note';
   const { lock } = present.meeting;
-  if (!isLock(lock)) return lock.reason;
+  if (!isLock(lock)) return NO_LOCK_WORDS[lock.reason];
   if (lock.noPhase) return noPhaseWords(lock.noPhase, ground.a4Hz);
   return rose ? null : 'rendering the turns';
 }
@@ -41,7 +41,7 @@ export function presentWords({ note: { note, meetings }, place }: Met): string {
 /** How the phase of a note that is held over several hits differs between them; null of any other. */
 export function heldWords({ note: { note, meetings, spreadDeg } }: Met): string | null {
   if (meetings.length < 2 || spreadDeg === null) return null;
-  return `${noteName(note.pitch)} is held over ${meetings.length} hits: its phase differs by up to ${whole(spreadDeg)}°.`;
+  return `${noteName(note.pitch)} is held over ${meetings.length} hits: its phase differs by up to ${wholeDegrees(spreadDeg)}°.`;
 }
 
 /** What a turn gives, or that there is none better. */

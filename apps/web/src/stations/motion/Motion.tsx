@@ -10,7 +10,7 @@ import { LinksPanel } from './LinksPanel';
 import { MoverList } from './MoverList';
 
 /** What makes the sound move: movers, and what they are linked to. */
-export function Motion() {
+export function MotionStation() {
   const document = useDocument();
   const wanted = useView((state) => state.moverId);
   const index = Math.max(0, document.movers.findIndex(({ id }) => id === wanted));

@@ -11,7 +11,7 @@ const COMES_IN_S = 0.02;
 const CENTRE_HZ = 5;
 
 /** Both sides of a sound on their way back to themselves: of a layer's voice, or of the whole. */
-export class Feedback {
+export class FeedbackLoop {
   private readonly paths: readonly FeedbackPath[];
   private readonly numbers = new Float64Array(FEEDBACK_NUMBERS);
   private readonly longest: number;
@@ -35,7 +35,7 @@ export class Feedback {
     this.numbers[FEEDBACK_DELAY_1] = 0;
   }
 
-  copyFrom(other: Feedback): void {
+  copyFrom(other: FeedbackLoop): void {
     this.paths[0].copyFrom(other.paths[0]);
     this.paths[1].copyFrom(other.paths[1]);
     this.numbers.set(other.numbers);

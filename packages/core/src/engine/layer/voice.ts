@@ -2,14 +2,14 @@ import { ROOT_NOTE, TONES, type Layer } from '../../document/index.js';
 import { bendInPlace, HALF_BAND_DOWN_DELAY, SegmentEnvelope } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
 import { BLOCK } from '../base/chunk.js';
-import { Feedback } from './feedback.js';
+import { FeedbackLoop } from './feedback.js';
 import type { LayerLayout } from './layer-layout.js';
 import { FILTER } from '../filters/filter-core.js';
 import { LayerFilter } from '../filters/layer-filter.js';
 import { CycleTone } from '../tones/cycle-tone.js';
 import { interplayDelay, Interplay, actingTones } from '../tones/interplay.js';
 import {
-  NOTE_HZ, NOTE_LATE_S, NOTE_NUMBERS, NOTE_PHASE, NOTE_PITCH, NOTE_TARGET_HZ, NOTE_VELOCITY, TONE, type ToneContext, type ToneSource,
+  NOTE_HZ, NOTE_LATE_S, NOTE_NUMBERS, NOTE_PHASE, NOTE_PITCH, NOTE_TARGET_HZ, NOTE_VELOCITY, TONE, type ToneContext, type ToneGenerator,
 } from '../tones/tone.js';
 import { makeTone } from '../tones/tone-set.js';
 
@@ -66,7 +66,7 @@ export interface VoiceContext extends ToneContext { readonly layout: LayerLayout
 /** One note of a layer: tones and what they do to each other, feedback, filters, loudness, drop and glide. */
 export class Voice {
   private readonly state = new Float64Array(16);
-  private readonly sources: readonly (ToneSource | null)[];
+  private readonly sources: readonly (ToneGenerator | null)[];
   private readonly interplay: Interplay | null;
   /** Per tone: seconds by which it comes late, frequency now (a place of its own each), gains of the two sides at the end and the start of the step. */
   private readonly late: Float64Array;
@@ -80,7 +80,7 @@ export class Voice {
   private readonly sidesBefore = new Float64Array(2 * TONES);
   private readonly note = new Float64Array(NOTE_NUMBERS);
   private readonly filters: readonly (readonly [LayerFilter, LayerFilter] | null)[];
-  private readonly feedback: Feedback | null;
+  private readonly feedback: FeedbackLoop | null;
   private readonly cutoff = new Float64Array(1);
   private readonly envelope: SegmentEnvelope;
   private readonly toneLeft = new Float64Array(BLOCK);
@@ -107,7 +107,7 @@ export class Voice {
     this.interplay = acting.some(Boolean) ? new Interplay(layer, this.sources, sampleRateHz) : null;
     this.late = Float64Array.from(layer.tones, (tone, t) => (acting[t] ? interplayDelay(layer) : tone.source.kind === 'fm' ? HALF_BAND_DOWN_DELAY : 0) / sampleRateHz);
     this.filters = layer.filters.map((filter) => (filter.on ? [new LayerFilter(filter, sampleRateHz), new LayerFilter(filter, sampleRateHz)] as const : null));
-    this.feedback = layer.feedback.on ? new Feedback(layer.feedback.way, sampleRateHz) : null;
+    this.feedback = layer.feedback.on ? new FeedbackLoop(layer.feedback.way, sampleRateHz) : null;
     this.envelope = new SegmentEnvelope(layer.loudness, sampleRateHz);
     const on = layer.tones.flatMap((tone, t) => (tone.on ? [t] : []));
     this.leading = on.length > 0 ? on[0] : -1;

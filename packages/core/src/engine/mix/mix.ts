@@ -5,7 +5,7 @@ import { BLOCK } from '../base/chunk.js';
 import { DelayBank } from '../base/delay-line.js';
 import { Ducker, duckGain } from './duck.js';
 import { DuckStage } from './duck-stage.js';
-import { Feedback } from '../layer/feedback.js';
+import { FeedbackLoop } from '../layer/feedback.js';
 import { GritStage } from '../units/grit-stage.js';
 import { bankLinks } from '../movers/bank-links.js';
 import { MoverBank } from '../movers/mover-bank.js';
@@ -92,7 +92,7 @@ export class Mix {
   private readonly cleanPath: boolean;
   private readonly clipOn: boolean;
   /** The whole sound's way back to itself; null where it is off. */
-  private readonly feedback: Feedback | null;
+  private readonly feedback: FeedbackLoop | null;
   private readonly sounding = new Float64Array(1);
   private sounds = false;
 
@@ -101,7 +101,7 @@ export class Mix {
     this.cleanPath = document.grit.cleanPath.on;
     this.clipOn = document.grit.clip.on;
     this.grit = new GritStage(this.clipOn ? 'clips' : 'waits', this.cleanPath);
-    this.feedback = document.feedback.on ? new Feedback(document.feedback.way, sampleRateHz) : null;
+    this.feedback = document.feedback.on ? new FeedbackLoop(document.feedback.way, sampleRateHz) : null;
     this.ceiling = new Ceiling(sampleRateHz);
     const end = this.ceiling.delayFrames + BETWEEN_REACH;
     this.latencyFrames = SOFT_CLIP_DELAY + end;

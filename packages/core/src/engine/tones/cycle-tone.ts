@@ -4,7 +4,7 @@ import {
   addCopies, addMixed, addPulse, addSteered, LEFT_A, LEFT_B, MIX, MIX_STEP, READER_NUMBERS, readAt, RIGHT_A, RIGHT_B, START_A, START_B, STEP_A, STEP_B, SWINGS, TURN, WIDTH, WIDTH_STEP, writeAlone, writeMixed,
 } from './table-readers.js';
 import { SELECT_HZ, SELECT_NUMBERS, SELECT_POSITION, SELECT_SHIFT, TableSelector } from './table-selector.js';
-import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, TONE, type ToneContext, type ToneSource } from './tone.js';
+import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, TONE, type ToneContext, type ToneGenerator } from './tone.js';
 import { toneBank } from './tone-bank.js';
 
 const { spreadPct: SPREAD, source: { shape: { widthPct: WIDTH_OF_PULSE } } } = TONE;
@@ -23,7 +23,7 @@ const STEERED_ROOM = 2.4;
  * law, so that the sum of both sides does not change with it. A pulse is the difference of two saws, the second later by the
  * width, and so carries no DC.
  */
-export class CycleTone implements ToneSource {
+export class CycleTone implements ToneGenerator {
   readonly ringing = 0;
   readonly hasPhase = true;
   private readonly selector: TableSelector;
@@ -61,7 +61,7 @@ export class CycleTone implements ToneSource {
     this.selector.setBank(toneBank(tone.source, context.a4Hz, context.assets, context.sampleRateHz));
   }
 
-  copyFrom(other: ToneSource): void {
+  copyFrom(other: ToneGenerator): void {
     if (!(other instanceof CycleTone)) return;
     if (other.count === this.count) this.phase.set(other.phase);
     else this.phase.fill(other.phase[0]);

@@ -2,7 +2,7 @@ import { sourceShape, type SourceOf, type Tone } from '../../document/index.js';
 import { HalfBandDown, SegmentEnvelope, waveBank, type CycleBank } from '../../dsp/index.js';
 import { BLOCK } from '../base/chunk.js';
 import { Copies } from './copies.js';
-import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, NOTE_VELOCITY, TONE, type ToneContext, type ToneSource } from './tone.js';
+import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, NOTE_VELOCITY, TONE, type ToneContext, type ToneGenerator } from './tone.js';
 import { TURN } from './table-readers.js';
 
 /** Oscillators. */
@@ -23,7 +23,7 @@ const WIDEST_PLAIN = 0.3;
  * the index in radians. Run at twice the rate, but for notes whose sidebands stay far below half of it. An oscillator that steers itself does so by the mean of its last two values, which keeps it from
  * hunting. One copy, in the middle.
  */
-export class FmTone implements ToneSource {
+export class FmTone implements ToneGenerator {
   readonly hasPhase = true;
   readonly ringing = 0;
   private source: SourceOf<'fm'>;
@@ -100,7 +100,7 @@ export class FmTone implements ToneSource {
     return most;
   }
 
-  copyFrom(other: ToneSource): void {
+  copyFrom(other: ToneGenerator): void {
     if (!(other instanceof FmTone)) return;
     if (!this.always) this.times = other.times;
     this.phase.set(other.phase);

@@ -3,9 +3,9 @@ import { HALF_BAND_DOWN_DELAY, HalfBandDown, HalfBandUp } from '../../dsp/index.
 import { BLOCK, STEP } from '../base/chunk.js';
 import { CycleTone } from './cycle-tone.js';
 import { FmTone } from './fm-tone.js';
-import { Dull, Late, Switch, SWITCH_DELAY } from './switch.js';
+import { Dull, Late, ToneSwitch, SWITCH_DELAY } from './switch.js';
 import { SYNC_DELAY, SyncReader } from './sync-reader.js';
-import type { ToneSource } from './tone.js';
+import type { ToneGenerator } from './tone.js';
 
 /** Frequency swing of FM at full amount, as a multiple of the tone's own frequency. */
 const FM_FULL = 6;
@@ -90,7 +90,7 @@ class Player {
   /** Its wave as it steers others. */
   readonly dull: Dull;
 
-  constructor(readonly source: ToneSource, rateHz: number) {
+  constructor(readonly source: ToneGenerator, rateHz: number) {
     this.dull = new Dull(STEERS_BELOW_HZ, rateHz);
     this.cycle = source instanceof CycleTone ? source : null;
     this.fm = source instanceof FmTone ? source : null;
@@ -131,10 +131,10 @@ export class Interplay {
   private readonly players: readonly (Player | null)[];
   private readonly acts: Acts;
   /** What acts by waves: tone 2 on 1, tone 3 on 2, tone 3 on 1, and the switch between 1 and 2. */
-  private readonly twoOnOne: Switch | null;
-  private readonly threeOnTwo: Switch | null;
-  private readonly threeOnOne: Switch | null;
-  private readonly alternate: Switch | null;
+  private readonly twoOnOne: ToneSwitch | null;
+  private readonly threeOnTwo: ToneSwitch | null;
+  private readonly threeOnOne: ToneSwitch | null;
+  private readonly alternate: ToneSwitch | null;
   private readonly syncs = [new SyncReader(), new SyncReader()];
   /** What each tone waits for, in samples of the upper rate. */
   private readonly waits: readonly number[];
@@ -150,17 +150,17 @@ export class Interplay {
   private readonly state = new Float64Array(2);
   private readonly other = new Float64Array(UPPER);
 
-  constructor(layer: Pick<Layer, 'tones' | 'acts'>, sources: readonly (ToneSource | null)[], private readonly sampleRateHz: number) {
+  constructor(layer: Pick<Layer, 'tones' | 'acts'>, sources: readonly (ToneGenerator | null)[], private readonly sampleRateHz: number) {
     this.acts = layer.acts;
     const acting = actingTones(layer);
     this.players = sources.map((source, i) => (source && acting[i] ? new Player(source, 2 * sampleRateHz) : null));
     this.outputs = sources.map(() => new Float64Array(BLOCK));
-    const wave = (way: Way) => (way === 'add' || way === 'alternate' || PHASE_WAYS.includes(way) ? null : new Switch(way, 2 * sampleRateHz));
+    const wave = (way: Way) => (way === 'add' || way === 'alternate' || PHASE_WAYS.includes(way) ? null : new ToneSwitch(way, 2 * sampleRateHz));
     const { two, three } = this.acts;
     this.twoOnOne = wave(two.way);
     this.threeOnTwo = three.on === '2' ? wave(three.way) : null;
     this.threeOnOne = three.on === '1' ? wave(three.way) : null;
-    this.alternate = three.way === 'alternate' ? new Switch('alternate', 2 * sampleRateHz) : null;
+    this.alternate = three.way === 'alternate' ? new ToneSwitch('alternate', 2 * sampleRateHz) : null;
     this.fms = [two.way === 'fm' || (three.on === '1' && three.way === 'fm'), three.on === '2' && three.way === 'fm'];
     const delays = edgeDelays(layer);
     this.waits = delays.map((delay) => Math.max(...delays) - delay);

@@ -1,6 +1,6 @@
 import type { SourceOf, Tone } from '../../document/index.js';
 import { ColouredNoise } from '../../dsp/index.js';
-import { TONE, type ToneContext, type ToneSource } from './tone.js';
+import { TONE, type ToneContext, type ToneGenerator } from './tone.js';
 
 const { tiltDb: TILT } = TONE.source.noise;
 
@@ -8,7 +8,7 @@ const { tiltDb: TILT } = TONE.source.noise;
 const SLOPES = { white: 0, pink: -3.0103, brown: -6.0206 } as const;
 
 /** Seeded noise of a colour; with a locked start every note has the same noise. */
-export class NoiseTone implements ToneSource {
+export class NoiseTone implements ToneGenerator {
   readonly ringing = 0;
   readonly hasPhase = false;
   private readonly noise: ColouredNoise;
@@ -27,7 +27,7 @@ export class NoiseTone implements ToneSource {
     this.locked = tone.startPhase === 'locked';
   }
 
-  copyFrom(other: ToneSource): void {
+  copyFrom(other: ToneGenerator): void {
     if (other instanceof NoiseTone) this.noise.copyFrom(other.noise);
   }
 

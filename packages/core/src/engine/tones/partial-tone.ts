@@ -2,13 +2,13 @@ import type { SourceOf, Tone } from '../../document/index.js';
 import { MOST_HARMONICS } from '../../document/index.js';
 import { PARTIAL_HZ, PARTIAL_NUMBERS, PARTIAL_STRETCH, PartialBank, type CycleSpectrum } from '../../dsp/index.js';
 import { Copies } from './copies.js';
-import { NOTE_PHASE, TONE, type ToneContext, type ToneSource } from './tone.js';
+import { NOTE_PHASE, TONE, type ToneContext, type ToneGenerator } from './tone.js';
 import { drawnSpectra } from './tone-bank.js';
 
 const { positionPct: POSITION, stretchPct: STRETCH } = TONE.source.harmonics;
 
 /** Drawn harmonics each by itself, for a spread tuning and for harmonics that ring on after the note: one copy, in the middle. */
-export class PartialTone implements ToneSource {
+export class PartialTone implements ToneGenerator {
   readonly hasPhase = true;
   private readonly bank: PartialBank;
   private readonly count: number;
@@ -36,7 +36,7 @@ export class PartialTone implements ToneSource {
     this.last[0] = -1;
   }
 
-  copyFrom(other: ToneSource): void {
+  copyFrom(other: ToneGenerator): void {
     if (!(other instanceof PartialTone)) return;
     this.bank.copyFrom(other.bank);
     this.released = other.released;

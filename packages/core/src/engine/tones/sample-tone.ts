@@ -1,7 +1,7 @@
 import type { SampleZone, SourceOf, Tone } from '../../document/index.js';
 import { prepareSpeed, Random, READ_LOOP_FROM, READ_LOOP_TO, READ_NUMBERS, READ_PLACE, READ_SPEED_0, READ_SPEED_1, readRecording } from '../../dsp/index.js';
 import type { Assets, Recording } from '../base/recording.js';
-import { NOTE_PITCH, NOTE_VELOCITY, TONE, type ToneContext, type ToneSource } from './tone.js';
+import { NOTE_PITCH, NOTE_VELOCITY, TONE, type ToneContext, type ToneGenerator } from './tone.js';
 import { noteToHz } from '../../music/index.js';
 
 /** A zone with its recording. */
@@ -15,7 +15,7 @@ const FADE = 1;
  * Recordings over ranges of notes and velocities. Where several fit a note they come in turn, or at random but never the same one
  * twice running. `chosen` is shared by the voices of a layer: the place of the last one.
  */
-export class SampleTone implements ToneSource {
+export class SampleTone implements ToneGenerator {
   readonly hasPhase = false;
   readonly ringing = 0;
   private zones: Loaded[] = [];
@@ -50,7 +50,7 @@ export class SampleTone implements ToneSource {
     this.current = this.zones.find(({ zone }) => zone.asset === playing) ?? null;
   }
 
-  copyFrom(other: ToneSource): void {
+  copyFrom(other: ToneGenerator): void {
     if (!(other instanceof SampleTone)) return;
     this.current = this.zones.find(({ zone }) => zone.asset === other.current?.zone.asset) ?? null;
     this.numbers.set(other.numbers);

@@ -66,7 +66,7 @@ export class Late {
  * What two waves give together by ring, logic, compare, or by switching between them with a third. Logic asks which of the waves stand above zero; its
  * 0 and 1 are moved to ±½. Edges are found between samples and are band-limited steps (with a corner where the waves that are switched have one).
  */
-export class Switch {
+export class ToneSwitch {
   private readonly a = new EdgeFinder();
   private readonly b = new EdgeFinder();
   private readonly corrector = new StepCorrector();
@@ -105,7 +105,7 @@ export class Switch {
     this.lateThird.reset();
   }
 
-  copyFrom(other: Switch): void {
+  copyFrom(other: ToneSwitch): void {
     this.a.copyFrom(other.a);
     this.dullA.copyFrom(other.dullA);
     this.dullB.copyFrom(other.dullB);

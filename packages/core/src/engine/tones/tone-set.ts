@@ -4,7 +4,7 @@ import { FmTone } from './fm-tone.js';
 import { NoiseTone } from './noise-tone.js';
 import { PartialTone } from './partial-tone.js';
 import { SampleTone } from './sample-tone.js';
-import type { ToneContext, ToneSource } from './tone.js';
+import type { ToneContext, ToneGenerator } from './tone.js';
 import { VowelTone } from './vowel-tone.js';
 
 /** Whether a drawn tone's harmonics stand each by itself: where its tuning is spread, or may be by a link, or they ring on. */
@@ -13,7 +13,7 @@ export function standsAlone({ source }: Tone, stretchLinked: boolean): boolean {
 }
 
 /** The generator of a tone. `chosen` is the last sample chosen, shared by the voices of a layer. */
-export function makeTone(tone: Tone, context: ToneContext, stretchLinked: boolean, chosen: Int32Array): ToneSource {
+export function makeTone(tone: Tone, context: ToneContext, stretchLinked: boolean, chosen: Int32Array): ToneGenerator {
   switch (tone.source.kind) {
     case 'fm': return new FmTone(tone, context);
     case 'vowel': return new VowelTone(tone, context);

@@ -22,11 +22,11 @@ export interface ToneContext { readonly sampleRateHz: number; readonly seed: num
  * One generator of a voice. `values` is the layer's bank and `base` the tone's first place in it; `pitch[0]` is the frequency in hertz at the end of
  * the step. Frequencies and numbers run evenly through a step.
  */
-export interface ToneSource {
+export interface ToneGenerator {
   /** Takes other settings of the same structure. */
   set(tone: Tone, context: ToneContext): void;
   /** Goes on from where a tone of the same layer stands; one of another kind is left aside. */
-  copyFrom(other: ToneSource): void;
+  copyFrom(other: ToneGenerator): void;
   start(note: Float64Array, values: Float64Array, base: number): void;
   /** Whether it has a phase that can begin anew. */
   readonly hasPhase: boolean;

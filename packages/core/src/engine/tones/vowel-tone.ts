@@ -3,7 +3,7 @@ import { CycleBank, FORMANT_LEVELS_DB, FORMANT_WIDTHS_HZ, formantsOf, framesFrom
 import { BLOCK } from '../base/chunk.js';
 import { Copies } from './copies.js';
 import { READER_NUMBERS, START_A, STEP_A, TURN, writeAlone } from './table-readers.js';
-import { NOTE_HZ, NOTE_PHASE, TONE, type ToneContext, type ToneSource } from './tone.js';
+import { NOTE_HZ, NOTE_PHASE, TONE, type ToneContext, type ToneGenerator } from './tone.js';
 
 const FORMANTS = 5;
 /** The voice's tilt turns about this frequency, in hertz. */
@@ -29,7 +29,7 @@ function voicedBank(sampleRateHz: number): CycleBank {
  * A voiced source through five formants in parallel, with alternate signs so that there are no deep dips between neighbours: Klatt, Software for a
  * cascade/parallel formant synthesizer (1980). One copy, in the middle.
  */
-export class VowelTone implements ToneSource {
+export class VowelTone implements ToneGenerator {
   readonly ringing = 0;
   readonly hasPhase = true;
   private readonly bank: CycleBank;
@@ -65,7 +65,7 @@ export class VowelTone implements ToneSource {
     this.stops = way.length;
   }
 
-  copyFrom(other: ToneSource): void {
+  copyFrom(other: ToneGenerator): void {
     if (!(other instanceof VowelTone)) return;
     this.phase.set(other.phase);
     this.state.set(other.state);

@@ -4,7 +4,7 @@ import type { PassFigures } from '../passes/pass.js';
 import type { Verdict } from '../passes/verdict.js';
 
 /** How a figure stands to its targets. */
-export interface Standing {
+export interface FigureStanding {
   /** What it is measured over and what it is held against, in a few words. */
   readonly detail: string;
   readonly verdict: Verdict;
@@ -13,7 +13,7 @@ export interface Standing {
 }
 
 /** What is shown of a figure: its value in the pass where it is worst, that pass, and all of them. */
-export interface Shown { readonly figure: Figure; readonly pass: PassFigures; readonly passes: readonly PassFigures[] }
+export interface WorstPass { readonly figure: Figure; readonly pass: PassFigures; readonly passes: readonly PassFigures[] }
 
 /** A kind of figure: one of those always in view. */
 export interface FigureSpec {
@@ -27,5 +27,5 @@ export interface FigureSpec {
   measure(pass: PassFigures, document: SoundDocument): Figure;
   /** How bad a value is: of several passes the one with the greatest is shown. */
   badness(value: number, targets: Targets): number;
-  stand(shown: Shown, document: SoundDocument): Standing;
+  stand(shown: WorstPass, document: SoundDocument): FigureStanding;
 }

@@ -1,6 +1,7 @@
 import type { SoundDocument, Targets } from '../../document/index.js';
+import type { NoLockReason } from '../../lock/index.js';
 import { missText } from '../../units/index.js';
-import { beats, cannotCancel, isLock, KEPT_APART, ONE_WAVE, shownGainDb, withoutPhase, type Meeting, type NoteLock } from './note-lock.js';
+import { beats, cannotCancel, isLock, shownGainDb, withoutPhase, type Meeting, type NoteLock } from './note-lock.js';
 import { judgeLock, worse, type Verdict } from './verdict.js';
 
 /** A meeting adds where the sum gains as much (from the design). */
@@ -56,14 +57,14 @@ export function lineLock({ targets }: Pick<SoundDocument, 'targets'>, locks: rea
   });
   const worst = shown.reduce<(typeof shown)[number] | null>((least, each) => (least === null || each.gain < least.gain ? each : least), null);
   const count = (test: (meeting: Meeting) => boolean) => meetings.filter(({ meeting }) => test(meeting)).length;
-  const reason = (wanted: string) => count(({ lock }) => !isLock(lock) && lock.reason === wanted);
+  const reason = (wanted: NoLockReason) => count(({ lock }) => !isLock(lock) && lock.reason === wanted);
   return {
     worstSumGainDb: worst?.gain ?? null,
     worstPitch: worst?.pitch ?? null,
     notes: locks.filter(({ meetings: own }) => own.length > 0).length,
     meetings: meetings.length,
-    keptApart: reason(KEPT_APART),
-    oneWave: reason(ONE_WAVE),
+    keptApart: reason('kept apart'),
+    oneWave: reason('one wave'),
     withoutPhase: count(({ lock }) => withoutPhase(lock)),
     beating: count(({ lock }) => beats(lock)),
     adds: meetings.length > 0 && meetings.every(({ meeting }) => meetingAdds(meeting)),

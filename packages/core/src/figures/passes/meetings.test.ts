@@ -7,7 +7,7 @@ import { noteToHz } from '../../music/index.js';
 import { python } from '../../testing/tools.js';
 import { lineLock } from './line-lock.js';
 import { meetingStretches, phasePitches } from './meetings.js';
-import { beats, everyMeetingAdds, isLock, KEPT_APART, lockNotes, spreadDeg } from './note-lock.js';
+import { beats, everyMeetingAdds, isLock, lockNotes, spreadDeg } from './note-lock.js';
 
 const RATE = 12000;
 
@@ -200,7 +200,7 @@ describe('ducking', () => {
       return { ...lows.bass, re: lows.bass.re.map((x, i) => x * gain(i)), im: lows.bass.im.map((x, i) => x * gain(i)) };
     };
     const reasons = (bass: typeof lows.bass) => lockNotes(ducked, lows.kick, bass)[0].meetings.map(({ lock }) => (isLock(lock) ? null : lock.reason));
-    expect(reasons(lowered(0.3, 0.02))).toEqual(Array(6).fill(KEPT_APART));
+    expect(reasons(lowered(0.3, 0.02))).toEqual(Array(6).fill('kept apart'));
     expect(reasons(lowered(0.3, 0.7))).toEqual(Array(6).fill(null));
     expect(reasons(lowered(0.02, 0.02))).toEqual(Array(6).fill(null));
     for (const [bass, wanted] of [[lowered(0.3, 0.02), true], [lows.bass, false]] as const) {
@@ -208,6 +208,6 @@ describe('ducking', () => {
       expect(lineLock(ducked, lockNotes(ducked, lows.kick, bass)).adds).toBe(wanted);
     }
     // The same bass without ducking is not kept apart: it is only soft.
-    expect(lockNotes(document, lows.kick, lowered(0.3, 0.02))[0].meetings.every(({ lock }) => isLock(lock) || lock.reason !== KEPT_APART)).toBe(true);
+    expect(lockNotes(document, lows.kick, lowered(0.3, 0.02))[0].meetings.every(({ lock }) => isLock(lock) || lock.reason !== 'kept apart')).toBe(true);
   });
 });

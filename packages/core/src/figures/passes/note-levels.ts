@@ -3,7 +3,8 @@ import { SILENCE, stretchOf, type LowBand } from '../../lock/index.js';
 import { known, unknown, type Figure } from '../../measure/index.js';
 import { gainToDb } from '../../units/index.js';
 import { noteStretches } from './meetings.js';
-import { lockNotes, NOT_MET, type NoteLock } from './note-lock.js';
+import { NO_LOCK_WORDS } from './no-lock-words.js';
+import { lockNotes, type NoteLock } from './note-lock.js';
 
 /** How a note of the line stands to the kick, in phase and in level. */
 export interface NoteLevels extends NoteLock {
@@ -39,7 +40,7 @@ export function noteLevels(document: SoundDocument, kick: LowBand, bass: LowBand
     const subLevelDb = level > SILENCE ? known(gainToDb(level)) : unknown('nothing sounds below the compare frequency in this note, or the note is shorter than one cycle');
     return {
       ...standing, subLevelDb,
-      bassToKickDb: subLevelDb.value === null ? subLevelDb : kickLevel > 0 ? known(subLevelDb.value - gainToDb(kickLevel)) : unknown(NOT_MET),
+      bassToKickDb: subLevelDb.value === null ? subLevelDb : kickLevel > 0 ? known(subLevelDb.value - gainToDb(kickLevel)) : unknown(NO_LOCK_WORDS['not met']),
     };
   });
 }

@@ -1,5 +1,5 @@
 import type { LineNote, SoundDocument } from '../../document/index.js';
-import { hasPhase, lowPeak, measureLock, measureSums, SILENCE, stretchOf, wrapDegrees, type Lock, type LowBand, type NoLock } from '../../lock/index.js';
+import { hasPhase, lowPeak, measureLock, measureSums, noLock, SILENCE, stretchOf, wrapDegrees, type Lock, type LowBand, type NoLock, type NoLockReason } from '../../lock/index.js';
 import { powerToDb } from '../../units/index.js';
 import { meetingStretches, phasePitches, soundingHz, type MeetingStretch } from './meetings.js';
 
@@ -11,14 +11,8 @@ const GONE = 10 ** (-20 / 20);
 /** What kick and bass may lose at the most for ducking to count as keeping them apart: if they cancelled all the time, and as they stand. */
 const APART_WORST_DB = -1.5;
 const APART_DB = -0.5;
-/** The reason of a lock that is none because no kick sounds for a period of the note. */
-export const NOT_MET = 'no kick lands on this note';
-/** The reason of a lock that is none because ducking keeps the two apart on purpose; such a meeting holds. */
-export const KEPT_APART = 'kept apart';
-/** The reason of a lock that is none because bass and kick are one wave; such a meeting holds too. */
-export const ONE_WAVE = 'one oscillator for both: there is nothing to cancel';
-/** Whether a reason says that kick and bass cannot cancel. */
-export const cannotCancel = (reason: string) => reason === KEPT_APART || reason === ONE_WAVE;
+/** Whether a reason says that kick and bass cannot cancel: such a meeting holds. */
+export const cannotCancel = (reason: NoLockReason) => reason === 'kept apart' || reason === 'one wave';
 /** Length of a kick for the overlap: while its low band stands within 40 dB of its peak. */
 const LASTS = 10 ** (-40 / 20);
 
@@ -44,7 +38,7 @@ export interface NoteLock {
   readonly spreadDeg: number | null;
 }
 
-export const isLock = (lock: Lock | NoLock): lock is Lock => 'sumGainDb' in lock;
+export const isLock = (lock: Lock | NoLock): lock is Lock => lock.kind === 'lock';
 /** Whether two have no common phase: what their energies add up to says nothing of a lock. */
 export const withoutPhase = (lock: Lock | NoLock) => isLock(lock) && lock.noPhase !== null;
 /** Whether that is because they stand at different pitches, and beat. */
@@ -127,12 +121,12 @@ function overlapOf(kick: LowBand, bass: LowBand, kickPeak: number): number | nul
 /** A note with the meetings that were measured of it. */
 export function noteLock(note: LineNote, meetings: readonly Meeting[]): NoteLock {
   const worst = meetings.reduce((least, { lock }, m) => (least < 0 || standingOf(lock) < standingOf(meetings[least].lock) ? m : least), -1);
-  if (worst < 0) return { note, meetings, worst, lock: { reason: NOT_MET }, overlap: null, spreadDeg: null };
+  if (worst < 0) return { note, meetings, worst, lock: noLock('not met'), overlap: null, spreadDeg: null };
   return { note, meetings, worst, lock: meetings[worst].lock, overlap: meetings[worst].overlap, spreadDeg: spreadDeg(bearingsOf(meetings)) };
 }
 
 /** Walks through the meetings of a line in the low bands of its loop: those that cannot cancel with their reason, the others with what `measure` makes of them. */
-function eachMeeting<L>(
+function eachMeeting<L extends { readonly kind: 'lock' | 'none' }>(
   document: SoundDocument, kick: LowBand, bass: LowBand, stretches: readonly (readonly MeetingStretch[])[],
   measure: (stretch: MeetingStretch, k: LowBand, b: LowBand, periodS: number) => L, take: (note: number, place: number, stretch: MeetingStretch, lock: L | NoLock, overlap: () => number | null) => void,
 ): void {
@@ -144,13 +138,13 @@ function eachMeeting<L>(
     const periodS = 1 / soundingHz(document, note.pitch);
     stretches[n].forEach((stretch, m) => {
       if (on && shared && stretch.within) {
-        take(n, m, stretch, { reason: ONE_WAVE }, () => null);
+        take(n, m, stretch, noLock('one wave'), () => null);
         return;
       }
       const k = stretchOf(kick, stretch.from, stretch.to);
       const b = stretchOf(bass, stretch.from, stretch.to);
       if (kickPeak <= SILENCE || !together(k, b, kickPeak, periodS)) return;
-      take(n, m, stretch, isApart(k, b) ? { reason: KEPT_APART } : measure(stretch, k, b, periodS), () => overlapOf(k, b, kickPeak));
+      take(n, m, stretch, isApart(k, b) ? noLock('kept apart') : measure(stretch, k, b, periodS), () => overlapOf(k, b, kickPeak));
     });
   });
 }
@@ -170,7 +164,7 @@ export function everyMeetingAdds(document: SoundDocument, kick: LowBand, bass: L
   let adding = 0;
   eachMeeting(document, kick, bass, meetingStretches(document, bass.re.length, bass.rateHz), (_stretch, k, b, periodS) => measureSums(k, b, periodS), (_n, _m, _stretch, lock) => {
     meetings++;
-    if ('reason' in lock ? cannotCancel(lock.reason) : hasPhase(lock) && lock.sumGainDb >= addsDb) adding++;
+    if (lock.kind === 'none' ? cannotCancel(lock.reason) : hasPhase(lock) && lock.sumGainDb >= addsDb) adding++;
   });
   return meetings > 0 && adding === meetings;
 }

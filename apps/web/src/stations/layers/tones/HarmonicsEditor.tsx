@@ -7,7 +7,7 @@ import { ParameterRow } from '../../../controls/ParameterRow';
 import { ToggleTitle } from '../../../controls/ToggleTitle';
 import { useSound } from '../../../state/document-store';
 import { sea } from '../../../theme/sea';
-import { Ladder, RUNGS } from './Ladder';
+import { HarmonicLadder, RUNGS } from './Ladder';
 import { useTone, type ToneProps } from './use-tone';
 
 const FLOOR = -90;
@@ -49,7 +49,7 @@ export function HarmonicsEditor(props: ToneProps) {
           <IconButton size="small" aria-label="Higher harmonics" disabled={first + RUNGS >= MOST_HARMONICS} onClick={() => { setFirst(Math.min(MOST_HARMONICS - RUNGS, first + RUNGS)); }}><ChevronUp size={14} /></IconButton>
         </Box>
       </Box>
-      <Ladder
+      <HarmonicLadder
         of={of} first={first} chosen={chosen} hz={hz} row={row} levels={Array.from({ length: RUNGS }, (_, i) => set.levelsDb[first + i] ?? FLOOR)}
         heard={Array.from({ length: RUNGS }, (_, i) => harmonicDb(set.levelsDb[first + i] ?? FLOOR, first + i + 1, treatment))}
         onDraw={draw} onChoose={(n) => { setChosen(n); if (n < first || n >= first + RUNGS) setFirst(Math.max(0, Math.min(MOST_HARMONICS - RUNGS, n - (n % RUNGS)))); }}
