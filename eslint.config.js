@@ -3,21 +3,7 @@ import hooks from 'eslint-plugin-react-hooks';
 import globals from 'globals';
 import ts from 'typescript-eslint';
 
-/** Imports point down only: what each folder of the core may not reach. */
 const core = 'packages/core/src';
-const LAYERS = [
-  ['units', ['music', 'document', 'dsp', 'engine', 'measure', 'lock', 'figures', 'advice', 'formats', 'demo']],
-  ['music', ['document', 'dsp', 'engine', 'measure', 'lock', 'figures', 'advice', 'formats', 'demo']],
-  ['document', ['dsp', 'engine', 'measure', 'lock', 'figures', 'advice', 'formats', 'demo']],
-  ['dsp', ['music', 'document', 'engine', 'measure', 'lock', 'figures', 'advice', 'formats', 'demo']],
-  ['engine', ['measure', 'lock', 'figures', 'advice', 'formats', 'demo']],
-  ['measure', ['document', 'engine', 'lock', 'figures', 'advice', 'formats', 'demo']],
-  ['lock', ['document', 'engine', 'measure', 'figures', 'advice', 'formats', 'demo']],
-  ['figures', ['advice', 'formats', 'demo']],
-  ['advice', ['formats', 'demo']],
-  ['formats', ['engine', 'measure', 'lock', 'figures', 'advice', 'demo']],
-  ['demo', ['engine', 'measure', 'lock', 'figures', 'advice', 'formats']],
-];
 const noDeepImports = { group: ['@abyssal/*/*'], message: 'Each package has one public index.' };
 
 export default ts.config(
@@ -25,6 +11,7 @@ export default ts.config(
   js.configs.recommended,
   ...ts.configs.recommended,
   { files: ['**/*.js', '**/*.mjs'], languageOptions: { globals: globals.node } },
+  { files: ['**/*.cjs'], languageOptions: { globals: globals.node, sourceType: 'commonjs' }, rules: { '@typescript-eslint/no-require-imports': 'off' } },
   { rules: { '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports', disallowTypeAnnotations: false }], 'no-restricted-imports': ['error', { patterns: [noDeepImports] }], eqeqeq: ['error', 'always', { null: 'ignore' }] } },
   // Nest reads the types of constructor parameters at run time, so they may not be imported as types.
   { files: ['apps/server/**/*.ts'], rules: { '@typescript-eslint/consistent-type-imports': 'off' } },
@@ -37,8 +24,4 @@ export default ts.config(
       'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'Randomness is seeded: use Random.' }, { object: 'Date', property: 'now' }],
     },
   },
-  ...LAYERS.map(([folder, above]) => ({
-    files: [`${core}/${folder}/**/*.ts`], ignores: ['**/*.test.ts'],
-    rules: { 'no-restricted-imports': ['error', { patterns: [noDeepImports, { group: [...above.map((name) => `**/${name}/**`), '@abyssal/*'], message: `${folder} may not import what stands above it.` }] }] },
-  })),
 );

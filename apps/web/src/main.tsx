@@ -14,7 +14,7 @@ import { Notice } from './shell/Notice';
 import { PageProblem } from './shell/PageProblem';
 import { SoundFrame } from './shell/SoundFrame';
 import { STATIONS } from './stations';
-import { Library } from './stations/library/Library';
+import { Library } from './library/Library';
 import { theme } from './theme/theme';
 
 const router = createBrowserRouter([

@@ -2,7 +2,7 @@ import { Box, Button, ListItemText, Menu, MenuItem } from '@mui/material';
 import { Snowflake } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { audio } from '../audio/audio-host';
-import { freeze, thaw } from '../audio/freeze';
+import { freeze, thaw } from '../sounding/freeze';
 import { useFreezes } from '../audio/frozen-layers';
 import { LOAD } from '../audio/protocol';
 import { useSound } from '../state/document-store';

@@ -1,14 +1,15 @@
 import { Box, CircularProgress } from '@mui/material';
 import { useEffect, useState } from 'react';
-import { Outlet, useNavigate, useParams } from 'react-router';
+import { Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { audio } from '../audio/audio-host';
 import { keepSounding } from '../sounding/sounding-store';
 import { useDocumentStore } from '../state/document-store';
+import { STATIONS } from '../stations';
 import { leaveSound, openSound, useSession } from '../state/session';
 import { tellError, useView } from '../state/view-store';
 import { sea } from '../theme/sea';
 import { ConflictDialog } from './ConflictDialog';
-import { DepthChart } from './DepthChart';
+import { DepthChart } from '../depth/DepthChart';
 import { Figures } from './Figures';
 import { Foot, FootListen, FootPlay } from './Foot';
 import { Head } from './Head';
@@ -20,6 +21,7 @@ import { useKeys } from './use-keys';
 export function SoundFrame() {
   const { id = '' } = useParams();
   const navigate = useNavigate();
+  const [, , , station] = useLocation().pathname.split('/');
   const [failed, setFailed] = useState<string | null>(null);
   const [attempt, setAttempt] = useState(0);
   const here = useSession((state) => state.id === id);
@@ -46,7 +48,7 @@ export function SoundFrame() {
       '@media (max-width: 1023px)': { gridTemplateColumns: '172px minmax(0, 1fr) 204px' },
     }}>
       <Box component="header" sx={{ display: 'contents' }}><Head /></Box>
-      <Box sx={{ borderRight: `1px solid ${sea.rule}`, bgcolor: sea.sheet, minHeight: 0 }}><DepthChart /></Box>
+      <Box sx={{ borderRight: `1px solid ${sea.rule}`, bgcolor: sea.sheet, minHeight: 0 }}><DepthChart Part={STATIONS.find(({ path }) => path === station)?.Depth} /></Box>
       <Box component="main" sx={{ p: '12px 18px', overflow: 'auto', minHeight: 0 }}><Outlet /></Box>
       <Box sx={{ borderLeft: `1px solid ${sea.rule}`, bgcolor: sea.sheet, minHeight: 0, overflow: 'auto' }}><Figures /></Box>
       <Box component="footer" aria-label="Playing and hearing" sx={{ display: 'contents' }}>

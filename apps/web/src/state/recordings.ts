@@ -2,7 +2,7 @@ import { FormatError, MOST_WAV_BYTES } from '@abyssal/core';
 import { fetchAsset, sendAsset } from '../api/assets';
 import { ApiProblem } from '../api/problem';
 import { keepRecording, readKeptRecording } from './drafts';
-import type { DecodeAnswer, DecodeRequest } from '../sounding/decode.worker';
+import type { DecodeAnswer, DecodeRequest } from './decode.worker';
 
 /** A recording as it was decoded. */
 export interface DecodedRecording { readonly channels: readonly Float32Array[]; readonly sampleRateHz: number; readonly durationS: number }
@@ -14,7 +14,7 @@ const open = new Map<number, { resolve: (recording: DecodedRecording) => void; r
 
 function decoder(): Worker {
   if (worker) return worker;
-  worker = new Worker(new URL('../sounding/decode.worker.ts', import.meta.url), { type: 'module' });
+  worker = new Worker(new URL('./decode.worker.ts', import.meta.url), { type: 'module' });
   worker.onmessage = ({ data }: MessageEvent<DecodeAnswer>) => {
     const job = open.get(data.job);
     open.delete(data.job);

@@ -1,14 +1,24 @@
 import type { ComponentType } from 'react';
 import { GroundStation } from './ground/Ground';
+import type { DepthPlot } from '../depth/depth-plot';
 import { LayersStation } from './layers/Layers';
+import { LayersDepth } from './layers/LayersDepth';
 import { LineStation } from './line/Line';
 import { LockStation } from './lock/Lock';
 import { MotionStation } from './motion/Motion';
 
+export interface StationEntry {
+  readonly path: string;
+  readonly name: string;
+  readonly Station: ComponentType;
+  /** What it brings to the depth chart. */
+  readonly Depth?: ComponentType<DepthPlot>;
+}
+
 /** The stations of a sound, in the order in which people work. */
-export const STATIONS: readonly { readonly path: string; readonly name: string; readonly Station: ComponentType }[] = [
+export const STATIONS: readonly StationEntry[] = [
   { path: 'ground', name: 'Ground', Station: GroundStation },
-  { path: 'layers', name: 'Layers', Station: LayersStation },
+  { path: 'layers', name: 'Layers', Station: LayersStation, Depth: LayersDepth },
   { path: 'motion', name: 'Motion', Station: MotionStation },
   { path: 'line', name: 'Line', Station: LineStation },
   { path: 'lock', name: 'Lock', Station: LockStation },

@@ -1,5 +1,5 @@
 import { DocumentError, explainError, readSoundFile } from '@abyssal/core';
-import { loadText } from '../files.js';
+import { loadText } from './files.js';
 
 /** Checks a sound file; `valid` tells whether it can be opened. */
 export async function check(path: string) {

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { readFile, writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { cleanWavKick, fitOf, isLock, isWorth, NO_LOCK_WORDS, noPhaseWords, noteName, settles, shownGainDb, soundingOf, writeSoundFile, type LineLock, type NoteLock, type Proposal } from '@abyssal/core';
-import { loadSound, loadWav } from '../files.js';
+import { loadSound, loadWav } from './files.js';
 
 const RATE = 48000;
 const rounded = (value: number | null, digits = 2) => (value === null ? null : Number(value.toFixed(digits)));

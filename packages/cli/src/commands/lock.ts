@@ -1,5 +1,5 @@
 import { atRate, FormatError, fundamental, isLock, kickTail, lowBand, measureLock, middle, NO_LOCK_WORDS, noPhaseWords } from '@abyssal/core';
-import { loadWav } from '../files.js';
+import { loadWav } from './files.js';
 
 /** Measures how the bass in one WAV stands to the kick in another, both from their first frame: a pair of files is one meeting. */
 export async function lock(kickPath: string, bassPath: string, flags: { below: string }) {

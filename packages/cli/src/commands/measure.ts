@@ -1,7 +1,7 @@
 import {
   crestDb, dcWeighted, findClicks, fundamental, gainToDb, measureLoudness, measureMono, middle, nearestNote, samplePeak, truePeakDb,
 } from '@abyssal/core';
-import { loadWav } from '../files.js';
+import { loadWav } from './files.js';
 
 const finite = (value: number) => (Number.isFinite(value) ? value : null);
 

@@ -1,7 +1,7 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileNameOf, FormatError, renderLoop, writeWav, type Stereo, type WavBits } from '@abyssal/core';
-import { loadSound } from '../files.js';
+import { loadSound } from './files.js';
 
 export interface RenderFlags { out: string; stems?: boolean; dryStems?: boolean; rate: string; bits: string }
 

@@ -1,7 +1,8 @@
 export type { Infer, NumberNode, Scale, SchemaNode, Unit } from './schema/schema.js';
 export * from './schema/bounds.js';
 export { defaultOf } from './schema/default.js';
-export { keyOf, type Rebuild } from './schema/rebuild.js';
+export type { Rebuild } from './schema/marks.js';
+export { keyOf } from './schema/rebuild.js';
 export { placesOf, type Places } from './schema/places.js';
 export * from './tone-shape.js';
 export * from './layer-shape.js';
@@ -9,6 +10,7 @@ export * from './kick-shape.js';
 export * from './fit-shape.js';
 export * from './shape.js';
 export { type Mover, type MoverKind, type MoverOf, type ShapeNode } from './movers/index.js';
+export type { Parameter } from './schema/parameter.js';
 export * from './parameters.js';
 export * from './defaults.js';
 export * from './movable-values.js';

@@ -1,13 +1,8 @@
+import type { Parameter } from './schema/parameter.js';
 import type { NumberNode, SchemaNode } from './schema/schema.js';
 import { FILTERS, OSCILLATORS, TONES } from './schema/bounds.js';
 import { movableValues } from './movable-values.js';
 import { soundShape, type SoundDocument } from './shape.js';
-
-/** A row of the parameter table: a number of the document and where it stands. */
-export interface Parameter extends NumberNode {
-  /** Path with `*` for a place in a list, such as `layers.*.filter.cutoffHz`. */
-  readonly id: string;
-}
 
 function collect(node: SchemaNode, path: string, rows: Parameter[]): void {
   switch (node.kind) {

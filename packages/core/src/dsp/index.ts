@@ -4,6 +4,7 @@ export * from './waves/random.js';
 export * from './shaping/curve.js';
 export * from './waves/wave-series.js';
 export * from './waves/cycle-bank.js';
+export type { CycleSpectrum } from './waves/cycle-spectrum.js';
 export * from './waves/harmonics.js';
 export * from './waves/frame-tables.js';
 export * from './waves/formants.js';

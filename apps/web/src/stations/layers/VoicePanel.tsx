@@ -8,7 +8,7 @@ import { Row } from '../../controls/Row';
 import { ToggleTitle } from '../../controls/ToggleTitle';
 import { edit, useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
-import { EnvelopeDrawing, type EnvelopeTimes } from './EnvelopeDrawing';
+import { EnvelopeDrawing, type EnvelopeTimes } from '../../charts/EnvelopeDrawing';
 
 const PANELS = [{ value: 'loudness', label: 'Envelope' }, { value: 'voice', label: 'Voice' }, { value: 'pitch', label: 'Drop' }, { value: 'plays', label: 'Notes' }, { value: 'feedback', label: 'Feedback' }, { value: 'clean', label: 'Clean path and clip' }] as const;
 

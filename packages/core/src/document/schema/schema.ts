@@ -1,4 +1,4 @@
-import type { Mark } from './rebuild.js';
+import type { Mark } from './marks.js';
 
 /**
  * The kinds of node a sound document is made of. A document's shape is stated once, as a tree of these (see `shape.ts`);

@@ -1,3 +1,4 @@
+import type { CycleSpectrum } from './cycle-spectrum.js';
 import { shiftSpectrum } from './shifted-spectrum.js';
 import { inverseSpectrum, nextPowerOfTwo } from '../transforms/transform.js';
 import { SERIES, type WaveName } from './wave-series.js';
@@ -7,9 +8,6 @@ const LOWEST_HZ = 16;
 export const LEVELS = 21;
 /** Farthest that spectra are shifted either way, in semitones. */
 export const MOST_SHIFT = 24;
-
-/** Harmonics 1 to `count` of one cycle: amplitudes of sines and of cosines, harmonic n at place n − 1. */
-export interface CycleSpectrum { readonly sine: Float64Array; readonly cosine: Float64Array }
 
 /**
  * The highest frequency a table may hold, in hertz. What lies above half the sample rate folds back to above 20 kHz, so a

@@ -1,4 +1,4 @@
-import type { CycleSpectrum } from './cycle-bank.js';
+import type { CycleSpectrum } from './cycle-spectrum.js';
 import { Random } from './random.js';
 import { nextPowerOfTwo, realSpectrum } from '../transforms/transform.js';
 import { SERIES, seriesOf, type Harmonic } from './wave-series.js';

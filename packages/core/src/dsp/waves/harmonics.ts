@@ -1,4 +1,4 @@
-import type { CycleSpectrum } from './cycle-bank.js';
+import type { CycleSpectrum } from './cycle-spectrum.js';
 
 /** Levels at or below this are silent. */
 const FLOOR_DB = -90;

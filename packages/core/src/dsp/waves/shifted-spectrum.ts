@@ -1,4 +1,4 @@
-import type { CycleSpectrum } from './cycle-bank.js';
+import type { CycleSpectrum } from './cycle-spectrum.js';
 
 /**
  * Moves a spectrum apart from its note: what stood at harmonic m comes to stand at `factor`·m, while every line stays a harmonic of the note. Upward the magnitudes

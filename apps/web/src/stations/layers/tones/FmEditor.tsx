@@ -7,7 +7,7 @@ import { ValueField } from '../../../controls/ValueField';
 import { useSound } from '../../../state/document-store';
 import { sea } from '../../../theme/sea';
 import { NUMERALS } from '../../../theme/theme';
-import { EnvelopeDrawing } from '../EnvelopeDrawing';
+import { EnvelopeDrawing } from '../../../charts/EnvelopeDrawing';
 import { useTone, type ToneProps } from './use-tone';
 import { WavePicture } from './WavePicture';
 

@@ -3,7 +3,7 @@ import { ParameterRow } from '../../../controls/ParameterRow';
 import { Panel } from '../../../controls/Panel';
 import { ToggleTitle } from '../../../controls/ToggleTitle';
 import { edit } from '../../../state/document-store';
-import { EnvelopeDrawing } from '../../layers/EnvelopeDrawing';
+import { EnvelopeDrawing } from '../../../charts/EnvelopeDrawing';
 
 type EnvelopeMover = MoverOf<'envelope'>;
 

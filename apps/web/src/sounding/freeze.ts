@@ -1,9 +1,9 @@
 import { freezeKey } from '@abyssal/core';
-import { startFreeze, wasCancelled } from '../sounding/bounce';
+import { startFreeze, wasCancelled } from './bounce';
 import { useDocumentStore } from '../state/document-store';
 import { tell, tellError } from '../state/view-store';
-import { audio } from './audio-host';
-import { frozenIn, useFreezes } from './frozen-layers';
+import { audio } from '../audio/audio-host';
+import { frozenIn, useFreezes } from '../audio/frozen-layers';
 
 const without = <T>(map: ReadonlyMap<string, T>, id: string): Map<string, T> => { const rest = new Map(map); rest.delete(id); return rest; };
 

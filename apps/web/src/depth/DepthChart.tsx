@@ -1,20 +1,17 @@
-import { DEPTH_BANDS_HZ, filterMagnitude, gainToDb, KEY_NAMES, noteName, noteToHz, parameter, type DepthSpectra, type Filter, type SoundDocument } from '@abyssal/core';
+import { DEPTH_BANDS_HZ, KEY_NAMES, noteName, noteToHz, parameter, type DepthSpectra } from '@abyssal/core';
 import { Box, Typography } from '@mui/material';
-import { scaleLinear, scaleLog } from 'd3-scale';
+import { scaleLinear } from 'd3-scale';
 import { area, curveBasis, line } from 'd3-shape';
-import { memo, useId } from 'react';
-import { useLocation } from 'react-router';
+import { memo, useId, type ComponentType } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { useSize } from '../controls/use-size';
 import { useSounding } from '../sounding/sounding-store';
 import { edit, useDocumentStore, useSound } from '../state/document-store';
-import { shownLayer, useView } from '../state/view-store';
 import { ROLE_TINT, sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
 import { DepthHandle } from './DepthHandle';
+import { depthScale, SURFACE_HZ, type DepthPlot } from './depth-plot';
 
-const SURFACE_HZ = 16000;
-const BED_HZ = 20;
 const MARKS = [[30, '30'], [50, '50'], [100, '100'], [200, '200'], [300, '300'], [500, '500'], [1000, '1k'], [2000, '2k'], [3000, '3k'], [5000, '5k'], [10000, '10k']] as const;
 const LEFT = 44;
 const RIGHT = 36;
@@ -22,30 +19,17 @@ const FLOOR_DB = -66;
 
 const inRange = DEPTH_BANDS_HZ.map((hz, i) => [hz, i] as const).filter(([hz]) => hz <= SURFACE_HZ);
 
-/** Frequency as depth, from the sea bed at 20 Hz up to 16 kHz: bass by layer, the kick as a line, and what can be dragged at this station. */
-export function DepthChart() {
+/** Frequency as depth, from the sea bed at 20 Hz up to 16 kHz: bass by layer, the kick as a line, and what a station brings to it. */
+export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> }) {
   const key = useSound(({ ground }) => ground.key);
   const a4Hz = useSound(({ ground }) => ground.a4Hz);
   const clean = useSound(({ grit }) => grit.cleanPath);
   const shown = useSounding((state) => state.shown);
-  const { pathname } = useLocation();
-  const layerId = useView((state) => state.layerId);
-  const filterNumber = useView((state) => state.filter);
-  const toneNumber = useView((state) => state.tone);
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const clip = useId();
-  const station = pathname.split('/')[3];
   const y = depthScale(height);
   const right = width - RIGHT;
   const roots = Array.from({ length: 9 }, (_, octave) => 24 + KEY_NAMES.indexOf(key) + 12 * octave).filter((note) => noteToHz(note) < 13000);
-  const chosen = (sound: SoundDocument) => sound.layers[shownLayer(sound, layerId)];
-  const id = useSound((sound) => chosen(sound).id);
-  const name = useSound((sound) => chosen(sound).name);
-  const filter = useSound((sound) => chosen(sound).filters[filterNumber]);
-  const pocket = useSound((sound) => {
-    const { source } = chosen(sound).tones[toneNumber];
-    return source.kind === 'harmonics' && source.pocket.on ? source.pocket : null;
-  });
   const hzAt = (py: number) => y.invert(py);
   const loudestAt = shown ? loudestDepth(shown.depth.bass) : null;
 
@@ -81,8 +65,7 @@ export function DepthChart() {
                 <text x={right} y={y(clean.frequencyHz) - 4} textAnchor="end" fontSize={12} fill={sea.note}>{Math.round(clean.frequencyHz)} Hz</text>
               </DepthHandle>
             )}
-            {station === 'layers' && pocket && <rect x={LEFT} width={right - LEFT} y={y(Math.min(SURFACE_HZ, pocket.toHz))} height={Math.max(2, y(pocket.fromHz) - y(Math.min(SURFACE_HZ, pocket.toHz)))} fill={sea.note} fillOpacity={0.12} stroke={sea.note} strokeDasharray="2 3" />}
-            {station === 'layers' && filter.on && <FilterCurve id={id} name={name} filter={filter} number={filterNumber} y={y} hzAt={hzAt} left={LEFT} right={right} />}
+            {Part && <Part y={y} hzAt={hzAt} left={LEFT} right={right} />}
           </svg>
         )}
       </Box>
@@ -90,9 +73,6 @@ export function DepthChart() {
     </Box>
   );
 }
-
-/** From depth in hertz to a height of the chart. */
-const depthScale = (height: number) => scaleLog().domain([BED_HZ, SURFACE_HZ]).range([height - 4, 6]);
 
 interface SpectraProps { readonly depth: DepthSpectra; readonly width: number; readonly height: number }
 
@@ -121,28 +101,4 @@ function loudestDepth(levels: ArrayLike<number>): number {
   let most = 0;
   for (let i = 1; i < levels.length; i++) if (levels[i] > levels[most]) most = i;
   return DEPTH_BANDS_HZ[most];
-}
-
-interface FilterCurveProps { readonly id: string; readonly name: string; readonly filter: Filter; readonly number: number; readonly y: (hz: number) => number; readonly hzAt: (y: number) => number; readonly left: number; readonly right: number }
-
-/** The selected layer's filter: its curve, and a handle on its cutoff. */
-function FilterCurve({ id, name, filter, number, y, hzAt, left, right }: FilterCurveProps) {
-  const x = scaleLinear().domain([-36, 24]).range([left, right]).clamp(true);
-  const depths = Array.from({ length: 240 }, (_, i) => BED_HZ * (SURFACE_HZ / BED_HZ) ** (i / 239));
-  const path = line<number>().y((hz) => y(hz)).x((hz) => x(gainToDb(filterMagnitude(filter, hz, 48000) ?? 1) + filter.levelDb))(depths) ?? '';
-  const at = y(Math.min(SURFACE_HZ, filter.cutoffHz));
-  return (
-    <>
-      <path d={path} fill="none" stroke={sea.ink} strokeWidth={1.6} />
-      <DepthHandle
-        label={`${name} cutoff`} row={parameter('layers.*.filters.*.cutoffHz')} value={filter.cutoffHz} hzAt={hzAt} y={at}
-        onChange={(hz) => { edit(`${name} · cutoff`, (draft) => { draft.layers.find((layer) => layer.id === id)!.filters[number].cutoffHz = hz; }, `cutoff ${id} ${number}`); }}
-      >
-        <line x1={left} x2={right} y1={at} y2={at} stroke={sea.tint6} strokeWidth={1} />
-        <circle cx={right - 12} cy={at} r={6} fill={sea.sheet} stroke={sea.ink} strokeWidth={1.6} />
-        <rect x={left + 4} y={at - 17} width={98} height={15} fill={sea.sheet} fillOpacity={0.85} />
-        <text x={left + 8} y={at - 5} fontSize={12} fontWeight={600} fill={sea.ink}>cutoff {filter.cutoffHz >= 1000 ? `${(filter.cutoffHz / 1000).toFixed(2)} kHz` : `${Math.round(filter.cutoffHz)} Hz`}</text>
-      </DepthHandle>
-    </>
-  );
 }

@@ -2,8 +2,8 @@ import { bent, clampValue, formatValue, parameter } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useRef } from 'react';
-import { useSize } from '../../controls/use-size';
-import { sea } from '../../theme/sea';
+import { useSize } from '../controls/use-size';
+import { sea } from '../theme/sea';
 
 /** Times of an envelope; a mover’s has no delay and no hold. */
 export interface EnvelopeTimes { delayMs?: number; holdMs?: number; attackMs: number; attackBend: number; decayMs: number; decayBend: number; sustainPct: number; releaseMs: number; releaseBend: number }

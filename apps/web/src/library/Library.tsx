@@ -4,13 +4,13 @@ import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-q
 import { Copy, Download, Trash2 } from 'lucide-react';
 import { useDeferredValue, useRef, useState, type DragEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { createSound, listSounds, readSound, removeSound, restoreSound, type SoundSummary } from '../../api/sounds';
-import { SoundSearch } from '../../controls/SoundSearch';
-import { download } from '../../sounding/bounce';
-import { NameMark, SchemeButton } from '../../shell/Head';
-import { recordingBytes, takeWav } from '../../state/recordings';
-import { tell, tellError } from '../../state/view-store';
-import { sea } from '../../theme/sea';
+import { createSound, listSounds, readSound, removeSound, restoreSound, type SoundSummary } from '../api/sounds';
+import { SoundSearch } from '../controls/SoundSearch';
+import { download } from '../sounding/bounce';
+import { NameMark, SchemeButton } from '../shell/Head';
+import { recordingBytes, takeWav } from '../state/recordings';
+import { tell, tellError } from '../state/view-store';
+import { sea } from '../theme/sea';
 import { fromBase64, toBase64 } from './base64';
 
 const SORTS = [['-updated', 'Last changed'], ['name', 'Name'], ['tempo', 'Tempo, slow first'], ['-tempo', 'Tempo, fast first']] as const;
