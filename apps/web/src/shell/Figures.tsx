@@ -16,8 +16,15 @@ function numeral({ id, figure }: JudgedFigure): string {
   return FIGURES[id].signed ? signed(figure.value) : plain(figure.value);
 }
 
+/** What it is measured over, or why it cannot be told; and how far passes stand apart, where they do by more than its number shows. */
+function detailWords({ figure, detail, spread }: JudgedFigure): string {
+  const of = figure.value === null ? figure.reason : detail;
+  return spread !== null && spread > 0.05 ? `${of}; passes differ by ${spread.toFixed(1)}` : of;
+}
+
 function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
   const { label, unit } = FIGURES[figure.id];
+  const { margin } = figure;
   const { mark, words, colour } = VERDICTS[figure.verdict];
   return (
     <Box component="li" data-figure={figure.id} sx={{ borderTop: `1px solid ${sea.hair}`, py: '7px', listStyle: 'none' }}>
@@ -25,8 +32,8 @@ function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
         <Box sx={{ fontWeight: 500, fontSize: 14 }}>{label}</Box>
         <Box sx={{ whiteSpace: 'nowrap' }}><Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 27, lineHeight: 1 }}>{numeral(figure)}</Box> <Box component="span" sx={{ fontSize: 12, color: sea.ink2 }}>{unit}</Box></Box>
       </Box>
-      <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{figure.figure.value === null ? figure.figure.reason : figure.detail}{figure.spread !== null && figure.spread > 0.05 ? `; passes differ by ${figure.spread.toFixed(1)}` : ''}</Box>
-      <Box sx={{ fontSize: 13, fontWeight: 500, color: colour }}><span aria-hidden>{mark}</span> {words}{figure.margin !== null ? `, ${figure.margin}` : ''}</Box>
+      <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{detailWords(figure)}</Box>
+      <Box sx={{ fontSize: 13, fontWeight: 500, color: colour }}><span aria-hidden>{mark}</span> {margin === null ? words : `${words}, ${margin}`}</Box>
     </Box>
   );
 }
