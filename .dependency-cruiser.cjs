@@ -22,10 +22,45 @@ const CORE = {
   'engine/tones': [...CORE_BELOW_ENGINE, 'engine/base'],
   'engine/units': [...CORE_BELOW_ENGINE, 'engine/base'],
   'engine/filters': [...CORE_BELOW_ENGINE, 'engine/base', 'engine/tones'],
-  'engine/layer': [...CORE_BELOW_ENGINE, 'engine/base', 'engine/movers', 'engine/kick', 'engine/tones', 'engine/filters'],
-  'engine/mix': [...CORE_BELOW_ENGINE, 'engine/base', 'engine/movers', 'engine/kick', 'engine/backing', 'engine/units', 'engine/layer'],
-  'engine/hosts': [...CORE_BELOW_ENGINE, 'engine/base', 'engine/movers', 'engine/kick', 'engine/backing', 'engine/tones', 'engine/layer', 'engine/mix'],
-  engine: ['engine/base', 'engine/movers', 'engine/kick', 'engine/backing', 'engine/tones', 'engine/units', 'engine/filters', 'engine/layer', 'engine/mix', 'engine/hosts'],
+  'engine/layer': [
+    ...CORE_BELOW_ENGINE,
+    'engine/base',
+    'engine/movers',
+    'engine/kick',
+    'engine/tones',
+    'engine/filters',
+  ],
+  'engine/mix': [
+    ...CORE_BELOW_ENGINE,
+    'engine/base',
+    'engine/movers',
+    'engine/kick',
+    'engine/backing',
+    'engine/units',
+    'engine/layer',
+  ],
+  'engine/hosts': [
+    ...CORE_BELOW_ENGINE,
+    'engine/base',
+    'engine/movers',
+    'engine/kick',
+    'engine/backing',
+    'engine/tones',
+    'engine/layer',
+    'engine/mix',
+  ],
+  engine: [
+    'engine/base',
+    'engine/movers',
+    'engine/kick',
+    'engine/backing',
+    'engine/tones',
+    'engine/units',
+    'engine/filters',
+    'engine/layer',
+    'engine/mix',
+    'engine/hosts',
+  ],
   measure: ['units', 'music', 'dsp'],
   lock: ['units', 'dsp'],
   'figures/passes': [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock'],
@@ -51,11 +86,27 @@ const WEB = {
   'stations/motion/kinds': ['theme', 'state', 'controls', 'charts'],
   'stations/motion': ['theme', 'state', 'controls', 'stations/motion/kinds'],
   'stations/layers/tones': ['theme', 'state', 'sounding', 'controls', 'charts'],
-  'stations/layers': ['theme', 'state', 'sounding', 'controls', 'charts', 'depth', 'parts', 'stations/layers/tones'],
+  'stations/layers': [
+    'theme',
+    'state',
+    'sounding',
+    'controls',
+    'charts',
+    'depth',
+    'parts',
+    'stations/layers/tones',
+  ],
   'stations/line': ['theme', 'state', 'audio', 'sounding', 'controls', 'stations/motion/kinds'],
   'stations/lock': ['theme', 'state', 'audio', 'sounding', 'controls', 'charts'],
   'stations/ground': ['api', 'theme', 'state', 'sounding', 'controls', 'charts', 'parts', 'stations/line'],
-  stations: ['depth', 'stations/ground', 'stations/layers', 'stations/motion', 'stations/line', 'stations/lock'],
+  stations: [
+    'depth',
+    'stations/ground',
+    'stations/layers',
+    'stations/motion',
+    'stations/line',
+    'stations/lock',
+  ],
   shell: ['api', 'theme', 'state', 'audio', 'sounding', 'controls', 'depth', 'stations'],
   library: ['api', 'theme', 'state', 'sounding', 'controls', 'shell'],
   '.': ['api', 'theme', 'shell', 'stations', 'library'],
@@ -77,12 +128,19 @@ const SERVER = {
 
 const CLI = { commands: [], '.': ['commands'] };
 
-const TREES = { 'packages/core/src': CORE, 'packages/cli/src': CLI, 'apps/web/src': WEB, 'apps/server/src': SERVER };
+const TREES = {
+  'packages/core/src': CORE,
+  'packages/cli/src': CLI,
+  'apps/web/src': WEB,
+  'apps/server/src': SERVER,
+};
 
 /** Folders of a tree that hold files of their own. */
 function folders(root, at = '.') {
   const entries = readdirSync(join(__dirname, root, at), { withFileTypes: true });
-  const inner = entries.filter((entry) => entry.isDirectory()).flatMap((entry) => folders(root, at === '.' ? entry.name : `${at}/${entry.name}`));
+  const inner = entries
+    .filter((entry) => entry.isDirectory())
+    .flatMap((entry) => folders(root, at === '.' ? entry.name : `${at}/${entry.name}`));
   return entries.some((entry) => /\.tsx?$/.test(entry.name)) ? [at, ...inner] : inner;
 }
 
@@ -98,7 +156,8 @@ function circle(rules, name, way = []) {
 
 for (const [root, rules] of Object.entries(TREES)) {
   const without = folders(root).filter((name) => !(name in rules));
-  if (without.length > 0) throw new Error(`${root}: no rule says what these folders may import: ${without.join(', ')}`);
+  if (without.length > 0)
+    throw new Error(`${root}: no rule says what these folders may import: ${without.join(', ')}`);
   for (const name of Object.keys(rules)) {
     const found = circle(rules, name);
     if (found) throw new Error(`${root}: the rules are a circle: ${found.join(' → ')}`);
@@ -108,15 +167,28 @@ for (const [root, rules] of Object.entries(TREES)) {
 /** The files that stand in a folder itself. */
 const own = (root, name) => (name === '.' ? `^${root}/[^/]+$` : `^${root}/${name}/[^/]+$`);
 
-const PACKAGES = { dependencyTypes: ['npm', 'npm-dev', 'npm-peer', 'npm-optional', 'npm-bundled', 'core', 'aliased-workspace'] };
+const PACKAGES = {
+  dependencyTypes: ['npm', 'npm-dev', 'npm-peer', 'npm-optional', 'npm-bundled', 'core', 'aliased-workspace'],
+};
 
 module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
-    { name: 'core-stands-alone', comment: 'The core computes: of packages it has a transform and readers of MIDI and WAV files.', severity: 'error', from: { path: '^packages/core/src/(?!testing/)' }, to: { pathNot: ['^packages/core/src/', 'node_modules/(fft\\.js|midi-file|wavefile)/'] } },
+    {
+      name: 'core-stands-alone',
+      comment: 'The core computes: of packages it has a transform and readers of MIDI and WAV files.',
+      severity: 'error',
+      from: { path: '^packages/core/src/(?!testing/)' },
+      to: { pathNot: ['^packages/core/src/', 'node_modules/(fft\\.js|midi-file|wavefile)/'] },
+    },
   ],
   allowed: [
-    ...Object.entries(TREES).flatMap(([root, rules]) => Object.entries(rules).map(([name, below]) => ({ from: { path: own(root, name) }, to: { path: [name, ...below].map((folder) => own(root, folder)) } }))),
+    ...Object.entries(TREES).flatMap(([root, rules]) =>
+      Object.entries(rules).map(([name, below]) => ({
+        from: { path: own(root, name) },
+        to: { path: [name, ...below].map((folder) => own(root, folder)) },
+      })),
+    ),
     { from: {}, to: PACKAGES },
     // The workspace's own packages, by their public index.
     { from: { path: '^(packages/cli|apps)/' }, to: { path: '^packages/core/dist/index\\.(js|d\\.ts)$' } },
@@ -128,6 +200,10 @@ module.exports = {
     exclude: { path: '\\.test\\.tsx?$|\\.d\\.ts$' },
     doNotFollow: { path: 'node_modules|/dist/' },
     tsPreCompilationDeps: true,
-    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'node', 'default'], extensions: ['.ts', '.tsx', '.js', '.d.ts'] },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'types', 'node', 'default'],
+      extensions: ['.ts', '.tsx', '.js', '.d.ts'],
+    },
   },
 };

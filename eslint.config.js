@@ -11,17 +11,58 @@ export default ts.config(
   js.configs.recommended,
   ...ts.configs.recommended,
   { files: ['**/*.js', '**/*.mjs'], languageOptions: { globals: globals.node } },
-  { files: ['**/*.cjs'], languageOptions: { globals: globals.node, sourceType: 'commonjs' }, rules: { '@typescript-eslint/no-require-imports': 'off' } },
-  { rules: { '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports', disallowTypeAnnotations: false }], 'no-restricted-imports': ['error', { patterns: [noDeepImports] }], eqeqeq: ['error', 'always', { null: 'ignore' }] } },
+  {
+    files: ['**/*.cjs'],
+    languageOptions: { globals: globals.node, sourceType: 'commonjs' },
+    rules: { '@typescript-eslint/no-require-imports': 'off' },
+  },
+  {
+    rules: {
+      '@typescript-eslint/consistent-type-imports': [
+        'error',
+        { fixStyle: 'inline-type-imports', disallowTypeAnnotations: false },
+      ],
+      'no-restricted-imports': ['error', { patterns: [noDeepImports] }],
+      eqeqeq: ['error', 'always', { null: 'ignore' }],
+    },
+  },
   // Nest reads the types of constructor parameters at run time, so they may not be imported as types.
   { files: ['apps/server/**/*.ts'], rules: { '@typescript-eslint/consistent-type-imports': 'off' } },
-  { files: ['apps/web/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, languageOptions: { globals: globals.browser }, rules: { ...hooks.configs.recommended.rules, 'react-hooks/refs': 'off', 'react-hooks/set-state-in-effect': 'off' } },
-  { files: ['**/*.test.ts', 'e2e/**/*.ts'], rules: { '@typescript-eslint/no-explicit-any': 'off', '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }] } },
   {
-    files: [`${core}/**/*.ts`], ignores: ['**/*.test.ts', '**/testing/**'],
+    files: ['apps/web/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': hooks },
+    languageOptions: { globals: globals.browser },
     rules: {
-      'no-restricted-globals': ['error', 'window', 'document', 'process', 'performance', 'fetch', 'Buffer'].concat([{ name: 'Math.random', message: 'use Random' }]),
-      'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'Randomness is seeded: use Random.' }, { object: 'Date', property: 'now' }],
+      ...hooks.configs.recommended.rules,
+      'react-hooks/refs': 'off',
+      'react-hooks/set-state-in-effect': 'off',
+    },
+  },
+  {
+    files: ['**/*.test.ts', 'e2e/**/*.ts'],
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'off',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+    },
+  },
+  {
+    files: [`${core}/**/*.ts`],
+    ignores: ['**/*.test.ts', '**/testing/**'],
+    rules: {
+      'no-restricted-globals': [
+        'error',
+        'window',
+        'document',
+        'process',
+        'performance',
+        'fetch',
+        'Buffer',
+      ].concat([{ name: 'Math.random', message: 'use Random' }]),
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'Randomness is seeded: use Random.' },
+        { object: 'Date', property: 'now' },
+      ],
     },
   },
 );

@@ -9,25 +9,34 @@ import { test as base, expect, type Locator, type Page } from '@playwright/test'
 const MAIN = fileURLToPath(new URL('../apps/server/dist/start/main.js', import.meta.url));
 
 /** A running Abyssal with data of its own. */
-export interface Running { readonly address: string; readonly databasePid: () => number }
+export interface Running {
+  readonly address: string;
+  readonly databasePid: () => number;
+}
 
 async function start(): Promise<Running & { end: () => Promise<void> }> {
   const data = mkdtempSync(join(tmpdir(), 'abyssal-e2e-'));
   // The database runs as a user of its own, who must be able to enter.
   chmodSync(data, 0o755);
-  const child: ChildProcess = spawn(process.execPath, [MAIN, '--port', '0', '--data', data], { stdio: ['ignore', 'pipe', 'inherit'] });
+  const child: ChildProcess = spawn(process.execPath, [MAIN, '--port', '0', '--data', data], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
   const address = await new Promise<string>((resolve, reject) => {
     child.stdout!.on('data', (text: Buffer) => {
       const found = /http:\/\/[\d.:]+/.exec(text.toString());
       if (found) resolve(found[0]);
     });
-    child.once('exit', () => { reject(new Error('the server ended')); });
+    child.once('exit', () => {
+      reject(new Error('the server ended'));
+    });
   });
   return {
     address,
     databasePid: () => Number(readFileSync(join(data, 'mariadb.pid'), 'utf8')),
     end: async () => {
-      const ended = new Promise((resolve) => { child.once('exit', resolve); });
+      const ended = new Promise((resolve) => {
+        child.once('exit', resolve);
+      });
       child.kill('SIGTERM');
       await ended;
       rmSync(data, { recursive: true, force: true });
@@ -36,15 +45,23 @@ async function start(): Promise<Running & { end: () => Promise<void> }> {
 }
 
 export const test = base.extend<{ abyssal: Abyssal }, { running: Running }>({
-  running: [async ({}, use) => { // eslint-disable-line no-empty-pattern
-    const running = await start();
-    await use(running);
-    await running.end();
-  }, { scope: 'worker', timeout: 120_000 }],
-  baseURL: async ({ running }, use) => { await use(running.address); },
+  running: [
+    async ({}, use) => {
+      // eslint-disable-line no-empty-pattern
+      const running = await start();
+      await use(running);
+      await running.end();
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+  baseURL: async ({ running }, use) => {
+    await use(running.address);
+  },
   abyssal: async ({ page, running }, use) => {
     const errors: string[] = [];
-    page.on('pageerror', (error) => { errors.push(error.message); });
+    page.on('pageerror', (error) => {
+      errors.push(error.message);
+    });
     await use(new Abyssal(page, running));
     expect(errors, 'errors on the page').toEqual([]);
   },
@@ -52,11 +69,18 @@ export const test = base.extend<{ abyssal: Abyssal }, { running: Running }>({
 export { expect };
 
 /** What was heard: samples of both sides from the audio thread. */
-export interface Heard { readonly left: Float32Array; readonly right: Float32Array; readonly rate: number }
+export interface Heard {
+  readonly left: Float32Array;
+  readonly right: Float32Array;
+  readonly rate: number;
+}
 
 /** The application as a person uses it. */
 export class Abyssal {
-  constructor(readonly page: Page, readonly running: Running) {}
+  constructor(
+    readonly page: Page,
+    readonly running: Running,
+  ) {}
 
   async openLibrary(): Promise<void> {
     await this.page.goto('/');
@@ -65,9 +89,15 @@ export class Abyssal {
 
   /** Makes a copy of a demo sound under a name of its own, and opens it at a station. */
   async openCopyOf(name: string, copy: string, station = 'layers'): Promise<string> {
-    const list = (await (await this.page.request.get(`/api/sounds?search=${encodeURIComponent(name)}&sort=updated`)).json()) as { items: { id: string; name: string }[] };
-    const { document } = (await (await this.page.request.get(`/api/sounds/${list.items.find((item) => item.name === name)!.id}`)).json()) as { document: object };
-    const made = (await (await this.page.request.post('/api/sounds', { data: { document: { ...document, name: copy } } })).json()) as { id: string };
+    const list = (await (
+      await this.page.request.get(`/api/sounds?search=${encodeURIComponent(name)}&sort=updated`)
+    ).json()) as { items: { id: string; name: string }[] };
+    const { document } = (await (
+      await this.page.request.get(`/api/sounds/${list.items.find((item) => item.name === name)!.id}`)
+    ).json()) as { document: object };
+    const made = (await (
+      await this.page.request.post('/api/sounds', { data: { document: { ...document, name: copy } } })
+    ).json()) as { id: string };
     await this.page.goto(`/sounds/${made.id}/${station}`);
     await this.measured();
     return made.id;
@@ -75,7 +105,9 @@ export class Abyssal {
 
   /** Opens a demo sound itself, for what leaves it as it is. */
   async openDemo(name: string): Promise<void> {
-    const list = (await (await this.page.request.get(`/api/sounds?search=${encodeURIComponent(name)}&sort=updated`)).json()) as { items: { id: string; name: string }[] };
+    const list = (await (
+      await this.page.request.get(`/api/sounds?search=${encodeURIComponent(name)}&sort=updated`)
+    ).json()) as { items: { id: string; name: string }[] };
     await this.page.goto(`/sounds/${list.items.find((item) => item.name === name)!.id}/layers`);
     await this.measured();
   }
@@ -87,7 +119,10 @@ export class Abyssal {
 
   /** Chooses one of a few, side by side. */
   async choose(group: string, option: string): Promise<void> {
-    await this.page.getByRole('group', { name: group, exact: true }).getByRole('button', { name: option, exact: true }).click();
+    await this.page
+      .getByRole('group', { name: group, exact: true })
+      .getByRole('button', { name: option, exact: true })
+      .click();
   }
 
   async station(name: string): Promise<void> {
@@ -113,7 +148,9 @@ export class Abyssal {
   /** Waits until every proposal has been rendered and measured, at the Lock station. */
   async fitted(): Promise<void> {
     await this.roses();
-    await expect(this.page.getByText('Proposals are being rendered and measured.')).toHaveCount(0, { timeout: 40_000 });
+    await expect(this.page.getByText('Proposals are being rendered and measured.')).toHaveCount(0, {
+      timeout: 40_000,
+    });
   }
 
   async saved(): Promise<void> {
@@ -127,13 +164,28 @@ export class Abyssal {
   /** The number that a figure shows. */
   async value(id: string): Promise<number> {
     const text = await this.figure(id).innerText();
-    return Number(/([+−]?\d+\.\d)/.exec(text.replace(/\n/g, ' ').slice((await this.figure(id).locator('div').nth(1).innerText()).length))![1].replace('−', '-'));
+    return Number(
+      /([+−]?\d+\.\d)/
+        .exec(
+          text.replace(/\n/g, ' ').slice((await this.figure(id).locator('div').nth(1).innerText()).length),
+        )![1]
+        .replace('−', '-'),
+    );
   }
 
   /** What was heard over the last seconds. */
   async heard(seconds: number): Promise<Heard> {
     const { left, right, rate } = await this.page.evaluate((s) => {
-      const { audio } = (globalThis as unknown as { abyssal: { audio: { sampleRateHz: number; shared: { heard: (frames: number) => { left: Float32Array; right: Float32Array } } } } }).abyssal;
+      const { audio } = (
+        globalThis as unknown as {
+          abyssal: {
+            audio: {
+              sampleRateHz: number;
+              shared: { heard: (frames: number) => { left: Float32Array; right: Float32Array } };
+            };
+          };
+        }
+      ).abyssal;
       const found = audio.shared.heard(Math.round(s * audio.sampleRateHz));
       return { left: Array.from(found.left), right: Array.from(found.right), rate: audio.sampleRateHz };
     }, seconds);
@@ -153,17 +205,21 @@ export class Abyssal {
 
   /** The document as the server has it. */
   async kept(id: string): Promise<any> {
-    return ((await (await this.page.request.get(`/api/sounds/${id}`)).json()) as { document: unknown }).document;
+    return ((await (await this.page.request.get(`/api/sounds/${id}`)).json()) as { document: unknown })
+      .document;
   }
 }
 
 /** Drops a file on an element, as from the desktop. */
 export async function drop(page: Page, target: Locator, name: string, bytes: Uint8Array): Promise<void> {
-  const transfer = await page.evaluateHandle(({ file, data }) => {
-    const made = new DataTransfer();
-    made.items.add(new File([Uint8Array.from(data)], file));
-    return made;
-  }, { file: name, data: Array.from(bytes) });
+  const transfer = await page.evaluateHandle(
+    ({ file, data }) => {
+      const made = new DataTransfer();
+      made.items.add(new File([Uint8Array.from(data)], file));
+      return made;
+    },
+    { file: name, data: Array.from(bytes) },
+  );
   await target.dispatchEvent('dragover', { dataTransfer: transfer });
   await target.dispatchEvent('drop', { dataTransfer: transfer });
 }

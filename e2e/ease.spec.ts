@@ -23,7 +23,10 @@ test('keys work once a value is entered, and after a click with the mouse', asyn
   await page.getByRole('button', { name: 'ladder', exact: true }).click();
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'ladder', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('button', { name: 'ladder', exact: true })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
   await page.keyboard.press('Space');
   await page.keyboard.press('4');
   await expect(page).toHaveURL(/\/line$/);
@@ -32,21 +35,29 @@ test('keys work once a value is entered, and after a click with the mouse', asyn
   await expect(page.getByRole('tab', { name: 'Sub' })).toHaveAttribute('aria-selected', 'true');
 });
 
-test('a value beyond its bounds is cut, and that is said; a group is entered at its chosen one', async ({ abyssal, page }) => {
+test('a value beyond its bounds is cut, and that is said; a group is entered at its chosen one', async ({
+  abyssal,
+  page,
+}) => {
   await abyssal.openCopyOf('Trench Growl', 'Cut');
   const tempo = page.getByRole('textbox', { name: 'Tempo, value', exact: true });
   await tempo.fill('9999 bpm');
   await tempo.press('Enter');
   await expect(page.getByText('Tempo goes from 40 bpm to 240 bpm; 9999 bpm became 240 bpm.')).toBeVisible();
   const slopes = page.getByRole('group', { name: 'Slope', exact: true }).getByRole('button');
-  expect(await slopes.evaluateAll((all) => all.map((each) => (each as HTMLElement).tabIndex))).toEqual([-1, -1, -1, 0]);
+  expect(await slopes.evaluateAll((all) => all.map((each) => (each as HTMLElement).tabIndex))).toEqual([
+    -1, -1, -1, 0,
+  ]);
   await slopes.nth(3).focus();
   await page.keyboard.press('ArrowLeft');
   await expect(slopes.nth(2)).toBeFocused();
   await expect(slopes.nth(2)).toHaveAttribute('aria-pressed', 'true');
 });
 
-test('a sheet says what the station is for and which keys work there; help lines come with focus', async ({ abyssal, page }) => {
+test('a sheet says what the station is for and which keys work there; help lines come with focus', async ({
+  abyssal,
+  page,
+}) => {
   await abyssal.openCopyOf('Trench Growl', 'Sheet');
   await page.keyboard.press('?');
   const sheet = page.getByRole('dialog', { name: 'Layers' });
@@ -89,7 +100,10 @@ test('an edit of a tone that is off turns it on, and says so', async ({ abyssal,
 test('notes go along with another key where that is wanted, as one step', async ({ abyssal, page }) => {
   const id = await abyssal.openCopyOf('Trench Growl', 'Rekeyed', 'ground');
   await page.getByRole('combobox', { name: 'Key' }).selectOption('G');
-  await page.getByRole('dialog', { name: 'G minor' }).getByRole('button', { name: 'Transpose by +2' }).click();
+  await page
+    .getByRole('dialog', { name: 'G minor' })
+    .getByRole('button', { name: 'Transpose by +2' })
+    .click();
   await abyssal.saved();
   let kept = await abyssal.kept(id);
   expect(kept.ground.key).toBe('G');
@@ -105,9 +119,14 @@ test('where the browser gives no sound, play says so within two seconds', async 
   await page.addInitScript(() => {
     const Made = AudioContext;
     globalThis.AudioContext = class extends Made {
-      constructor(options?: AudioContextOptions) { super(options); void super.suspend(); }
+      constructor(options?: AudioContextOptions) {
+        super(options);
+        void super.suspend();
+      }
 
-      override resume(): Promise<void> { return new Promise(() => undefined); }
+      override resume(): Promise<void> {
+        return new Promise(() => undefined);
+      }
     };
   });
   await abyssal.openCopyOf('Trench Growl', 'Mute browser');
@@ -119,7 +138,13 @@ test('a layer is frozen, sounds as before, and thaws with an edit', async ({ aby
   await abyssal.openCopyOf('Trench Growl', 'Frozen');
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   // A load that no test machine can be relied on for is put where the audio thread would put it.
-  await page.evaluate(() => { setInterval(() => { (globalThis as never as { abyssal: { audio: { shared: { state: Float64Array } } } }).abyssal.audio.shared.state[4] = 0.9; }, 50); });
+  await page.evaluate(() => {
+    setInterval(() => {
+      (
+        globalThis as never as { abyssal: { audio: { shared: { state: Float64Array } } } }
+      ).abyssal.audio.shared.state[4] = 0.9;
+    }, 50);
+  });
   await page.getByRole('button', { name: 'Freeze', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Freeze Body' }).click();
   await page.keyboard.press('Escape');

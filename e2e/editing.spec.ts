@@ -4,7 +4,10 @@ import { expect, test } from './abyssal';
 const cents = (found: number, wanted: number) => 1200 * Math.log2(found / wanted);
 
 test.describe('parameters', () => {
-  test('are typed with units, and refused with a sentence that leaves the value alone', async ({ abyssal, page }) => {
+  test('are typed with units, and refused with a sentence that leaves the value alone', async ({
+    abyssal,
+    page,
+  }) => {
     await abyssal.openCopyOf('Trench Growl', 'Typed');
     const field = page.getByRole('textbox', { name: 'Body Cutoff, value' });
     await abyssal.type('Body Cutoff', 'G#4');
@@ -13,7 +16,9 @@ test.describe('parameters', () => {
     await expect(field).toHaveValue('20 kHz');
     await field.fill('loud');
     await field.press('Enter');
-    await expect(page.getByText('Cutoff takes a frequency such as 420, 1.2k or G#4, from 20 Hz to 20 kHz')).toBeVisible();
+    await expect(
+      page.getByText('Cutoff takes a frequency such as 420, 1.2k or G#4, from 20 Hz to 20 kHz'),
+    ).toBeVisible();
     await field.press('Escape');
     await expect(field).toHaveValue('20 kHz');
     await abyssal.type('Body Level', '-3dB');
@@ -38,7 +43,10 @@ test.describe('parameters', () => {
     expect(await text()).not.toBe(after);
     await slider.hover();
     await page.mouse.wheel(0, -100);
-    await expect(slider).toHaveAttribute('aria-valuetext', after!.replace(/\d+/, (n) => String(Number(n) + 1)));
+    await expect(slider).toHaveAttribute(
+      'aria-valuetext',
+      after!.replace(/\d+/, (n) => String(Number(n) + 1)),
+    );
     await slider.dblclick();
     await expect(slider).toHaveAttribute('aria-valuetext', '35 %');
     await slider.press('End');
@@ -76,7 +84,9 @@ test.describe('parameters', () => {
     await page.mouse.down();
     await page.mouse.move(box.x + 60, box.y + box.height / 2 - 40, { steps: 6 });
     await page.mouse.up();
-    expect(Number.parseInt(await page.getByRole('textbox', { name: 'Clean below, value' }).inputValue(), 10)).toBeGreaterThan(100);
+    expect(
+      Number.parseInt(await page.getByRole('textbox', { name: 'Clean below, value' }).inputValue(), 10),
+    ).toBeGreaterThan(100);
   });
 });
 
@@ -101,7 +111,10 @@ test.describe('the line', () => {
     await page.mouse.move(x + 10 + grid.width / 8, y + 24, { steps: 6 });
     await page.mouse.up();
     await expect(drawn).toHaveAttribute('aria-label', /^G♯2 at 2\.1/);
-    await page.getByRole('region', { name: 'Note', exact: true }).getByRole('button', { name: 'Delete' }).click();
+    await page
+      .getByRole('region', { name: 'Note', exact: true })
+      .getByRole('button', { name: 'Delete' })
+      .click();
     await expect(notes).toHaveCount(7);
     await page.keyboard.press('Control+z');
     await expect(notes).toHaveCount(8);
@@ -113,7 +126,9 @@ test.describe('the line', () => {
     await abyssal.openCopyOf('Trench Growl', 'Keyed', 'line');
     const note = page.locator('[data-note="0"]');
     await note.focus();
-    const label = async (wanted: RegExp) => { await expect(note).toHaveAttribute('aria-label', wanted); };
+    const label = async (wanted: RegExp) => {
+      await expect(note).toHaveAttribute('aria-label', wanted);
+    };
     await label(/^F1 at 1\.1, 1\.50 beats, velocity 100(, sum gain.*)?$/);
     await note.press('ArrowUp');
     await label(/^G1 /);
@@ -143,7 +158,13 @@ test.describe('the line', () => {
     expect(file.suggestedFilename()).toBe('to-midi.mid');
     const path = await file.path();
     await abyssal.openCopyOf('Trench Growl', 'From MIDI', 'line');
-    await page.getByLabel('MIDI file').setInputFiles({ name: 'slack.mid', mimeType: 'audio/midi', buffer: (await import('node:fs')).readFileSync(path) });
+    await page
+      .getByLabel('MIDI file')
+      .setInputFiles({
+        name: 'slack.mid',
+        mimeType: 'audio/midi',
+        buffer: (await import('node:fs')).readFileSync(path),
+      });
     await expect(page.getByText('Imported 7 notes from slack.mid')).toBeVisible();
     await expect(page.locator('[data-note]').first()).toHaveAttribute('aria-label', /^D1 at 1\.1/);
     await page.keyboard.press('Control+z');
@@ -173,8 +194,12 @@ test.describe('motion', () => {
     const { movers, links } = await abyssal.kept(id);
     expect(movers[0].rateBeats).toBeCloseTo(1 / 3, 6);
     expect(movers[0].nodes).toHaveLength(4);
-    expect(links.map(({ target, reachPct }: { target: string; reachPct: number }) => [target, reachPct])).toEqual(expect.arrayContaining([['layers.sub.levelDb', -40]]));
-    expect(links.some(({ target }: { target: string }) => target === 'layers.body.filters.0.driveDb')).toBe(false);
+    expect(
+      links.map(({ target, reachPct }: { target: string; reachPct: number }) => [target, reachPct]),
+    ).toEqual(expect.arrayContaining([['layers.sub.levelDb', -40]]));
+    expect(links.some(({ target }: { target: string }) => target === 'layers.body.filters.0.driveDb')).toBe(
+      false,
+    );
     // The parameter's own row says that it is linked, and leads back here.
     await abyssal.station('Layers');
     await page.getByRole('tab', { name: 'Sub' }).click();
@@ -186,7 +211,8 @@ test.describe('motion', () => {
 test.describe('lock', () => {
   test('the bass is turned on the rose, by drag and by keys', async ({ abyssal, page }) => {
     await abyssal.openCopyOf('Trench Growl', 'Turned', 'lock');
-    for (let i = 0; i < 4 && (await abyssal.slider('Bearing of the bass').count()) === 0; i++) await page.getByRole('button', { name: 'Next hit' }).click();
+    for (let i = 0; i < 4 && (await abyssal.slider('Bearing of the bass').count()) === 0; i++)
+      await page.getByRole('button', { name: 'Next hit' }).click();
     const rose = abyssal.slider('Bearing of the bass');
     const bearing = async () => Number(await rose.getAttribute('aria-valuenow'));
     const before = await bearing();
@@ -205,20 +231,33 @@ test.describe('lock', () => {
     expect(Math.abs((await abyssal.value('kickLock')) - promised)).toBeLessThan(0.3);
     await abyssal.roses();
     // A drag from where it stands a quarter round to the right turns it by a quarter.
-    const turnBefore = Number((await page.getByRole('textbox', { name: 'Turn, value', exact: true }).inputValue()).replace('−', '-').replace('°', ''));
-    const chart = (await page.getByRole('group', { name: /^Sum gain over the phase bearing/ }).boundingBox())!;
+    const turnBefore = Number(
+      (await page.getByRole('textbox', { name: 'Turn, value', exact: true }).inputValue())
+        .replace('−', '-')
+        .replace('°', ''),
+    );
+    const chart = (await page
+      .getByRole('group', { name: /^Sum gain over the phase bearing/ })
+      .boundingBox())!;
     const centre = { x: chart.x + chart.width / 2, y: chart.y + chart.height / 2 };
     const at = ((await bearing()) * Math.PI) / 180;
     const radius = (112 / 292) * chart.width;
     await page.mouse.move(centre.x + radius * Math.sin(at), centre.y - radius * Math.cos(at));
     await page.mouse.down();
     for (let step = 1; step <= 6; step++) {
-      await page.mouse.move(centre.x + radius * Math.sin(at + (step * Math.PI) / 12), centre.y - radius * Math.cos(at + (step * Math.PI) / 12));
+      await page.mouse.move(
+        centre.x + radius * Math.sin(at + (step * Math.PI) / 12),
+        centre.y - radius * Math.cos(at + (step * Math.PI) / 12),
+      );
       // Held still it is measured on the way, and the drag goes on.
       if (step === 3) await abyssal.measured();
     }
     await page.mouse.up();
-    const turnAfter = Number((await page.getByRole('textbox', { name: 'Turn, value', exact: true }).inputValue()).replace('−', '-').replace('°', ''));
+    const turnAfter = Number(
+      (await page.getByRole('textbox', { name: 'Turn, value', exact: true }).inputValue())
+        .replace('−', '-')
+        .replace('°', ''),
+    );
     expect(Math.abs(((turnAfter - turnBefore - 90 + 540) % 360) - 180)).toBeLessThan(4);
     await page.getByRole('button', { name: 'Reset' }).click();
     await expect(page.getByRole('textbox', { name: 'Turn, value', exact: true })).toHaveValue('0°');
@@ -237,13 +276,18 @@ test.describe('playing live', () => {
     await abyssal.openCopyOf('Slack Water', 'Live', 'line');
     // Body off and no clip, so that what sounds is the sub.
     await page.getByRole('button', { name: 'Bass', exact: true }).click();
-    const found = async () => { const { left, rate } = await abyssal.heard(0.5); return fundamental(left, rate).value!; };
+    const found = async () => {
+      const { left, rate } = await abyssal.heard(0.5);
+      return fundamental(left, rate).value!;
+    };
     await page.locator('main').click({ position: { x: 5, y: 5 } });
     await page.keyboard.down('z');
     await page.waitForTimeout(900);
     expect(Math.abs(cents(await found(), noteToHz(26)))).toBeLessThan(10);
     await page.keyboard.up('z');
-    const pad = page.getByRole('group', { name: 'Simulated controller' }).getByRole('button', { name: /^Pad A1/ });
+    const pad = page
+      .getByRole('group', { name: 'Simulated controller' })
+      .getByRole('button', { name: /^Pad A1/ });
     const box = (await pad.boundingBox())!;
     await page.waitForTimeout(300);
     await page.mouse.move(box.x + 5, box.y + 5);

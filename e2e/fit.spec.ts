@@ -1,18 +1,37 @@
 import { writeWav } from '@abyssal/core';
 import { drop, expect, test, type Abyssal } from './abyssal';
 
-const wavFile = (name: string, samples: Float32Array) => ({ name, mimeType: 'audio/wav', buffer: Buffer.from(writeWav([samples], 48000, '24')) });
+const wavFile = (name: string, samples: Float32Array) => ({
+  name,
+  mimeType: 'audio/wav',
+  buffer: Buffer.from(writeWav([samples], 48000, '24')),
+});
 /** A kick of half a second whose tail stands at a frequency. */
-const kickWav = (hz: number) => Float32Array.from({ length: 24000 }, (_, i) => { const t = i / 48000; return 0.8 * Math.sin(2 * Math.PI * (hz * t + 2 * (1 - Math.exp(-t * 60)))) * Math.exp(-t * 6) * Math.min(1, (24000 - i) / 4800); });
-const proposals = (abyssal: Abyssal) => abyssal.page.getByRole('list', { name: 'Proposals' }).getByRole('listitem');
+const kickWav = (hz: number) =>
+  Float32Array.from({ length: 24000 }, (_, i) => {
+    const t = i / 48000;
+    return (
+      0.8 *
+      Math.sin(2 * Math.PI * (hz * t + 2 * (1 - Math.exp(-t * 60)))) *
+      Math.exp(-t * 6) *
+      Math.min(1, (24000 - i) / 4800)
+    );
+  });
+const proposals = (abyssal: Abyssal) =>
+  abyssal.page.getByRole('list', { name: 'Proposals' }).getByRole('listitem');
 
-test('advice is rendered, heard before and after in time, drawn over, applied as one undo step, and keeps what it promised', async ({ abyssal, page }) => {
+test('advice is rendered, heard before and after in time, drawn over, applied as one undo step, and keeps what it promised', async ({
+  abyssal,
+  page,
+}) => {
   await abyssal.openCopyOf('Mud Line', 'Advice', 'lock');
   const before = await abyssal.value('kickLock');
   expect(before).toBeLessThan(-1);
   await abyssal.fitted();
   const best = proposals(abyssal).first();
-  await expect(best).toContainText(/Tune the kick up \d+ ct to G1 and give each note pitch its own start phase/);
+  await expect(best).toContainText(
+    /Tune the kick up \d+ ct to G1 and give each note pitch its own start phase/,
+  );
   const promised = Number(/every hit adds (\d+\.\d) dB or more/.exec(await best.innerText())![1]);
 
   await best.getByRole('button', { name: /^Show on the overlay/ }).click();
@@ -31,7 +50,10 @@ test('advice is rendered, heard before and after in time, drawn over, applied as
   expect(await abyssal.value('kickLock')).toBeCloseTo(before, 1);
 });
 
-test('the bearing is turned by keys, a pitch by its own number, the polarity by a press', async ({ abyssal, page }) => {
+test('the bearing is turned by keys, a pitch by its own number, the polarity by a press', async ({
+  abyssal,
+  page,
+}) => {
   const id = await abyssal.openCopyOf('Mud Line', 'Bearing', 'lock');
   const bearing = abyssal.slider('Bearing of the bass');
   await expect(bearing).toHaveAttribute('aria-valuetext', /the best bearing is/);
@@ -55,7 +77,10 @@ test('the bearing is turned by keys, a pitch by its own number, the polarity by 
   expect((await abyssal.kept(id)).lock).toMatchObject({ turnDeg: 0, turns: [], invert: false });
 });
 
-test('hard ducking and one oscillator for both are answers: the lock holds, and says why', async ({ abyssal, page }) => {
+test('hard ducking and one oscillator for both are answers: the lock holds, and says why', async ({
+  abyssal,
+  page,
+}) => {
   await abyssal.openCopyOf('Mud Line', 'Apart', 'lock');
   await abyssal.choose('Below', 'ducking');
   await page.getByRole('switch', { name: 'Duck the bass' }).click();
@@ -70,11 +95,16 @@ test('hard ducking and one oscillator for both are answers: the lock holds, and 
   await expect(abyssal.figure('kickLock')).toContainText('one oscillator for both');
   await expect(abyssal.figure('kickLock')).toContainText('holds');
   await abyssal.station('Lock');
-  await expect(page.getByText('Kick and bass are one wave: there is nothing to cancel.')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('Kick and bass are one wave: there is nothing to cancel.')).toBeVisible({
+    timeout: 20_000,
+  });
   await expect(page.getByText('there is nothing to nudge')).toBeVisible();
 });
 
-test('the kick is designed: its tail tuned, a drop by phase that turns back marked, beats from a start, swung', async ({ abyssal, page }) => {
+test('the kick is designed: its tail tuned, a drop by phase that turns back marked, beats from a start, swung', async ({
+  abyssal,
+  page,
+}) => {
   const id = await abyssal.openCopyOf('Mud Line', 'Designed', 'ground');
   await page.getByRole('button', { name: 'Tune to the root' }).click();
   await abyssal.measured();
@@ -97,7 +127,10 @@ test('the kick is designed: its tail tuned, a drop by phase that turns back mark
   expect(kick.swingPct).toBe(60);
 });
 
-test('a kick from a WAV is trimmed at zero crossings, tuned, kept and fetched into another sound with that sound’s beats', async ({ abyssal, page }) => {
+test('a kick from a WAV is trimmed at zero crossings, tuned, kept and fetched into another sound with that sound’s beats', async ({
+  abyssal,
+  page,
+}) => {
   const id = await abyssal.openCopyOf('Mud Line', 'From WAV', 'ground');
   await page.getByLabel('Kick WAV').setInputFiles(wavFile('hull.wav', kickWav(46.2)));
   await expect(page.getByText('hull.wav')).toBeVisible();
@@ -122,11 +155,17 @@ test('a kick from a WAV is trimmed at zero crossings, tuned, kept and fetched in
   expect(fetched.hits).toHaveLength(4);
 });
 
-test('a backing part is heard, measured and followed by the ducking; removed it leaves nothing behind', async ({ abyssal, page }) => {
+test('a backing part is heard, measured and followed by the ducking; removed it leaves nothing behind', async ({
+  abyssal,
+  page,
+}) => {
   const id = await abyssal.openCopyOf('Mud Line', 'Backing', 'ground');
   await abyssal.choose('Third panel', 'Backing parts');
   await expect(page.getByText('No backing parts yet')).toBeVisible();
-  const chords = Float32Array.from({ length: 90000 }, (_, i) => 0.3 * Math.sin((2 * Math.PI * 392 * i) / 48000));
+  const chords = Float32Array.from(
+    { length: 90000 },
+    (_, i) => 0.3 * Math.sin((2 * Math.PI * 392 * i) / 48000),
+  );
   await page.getByLabel('Backing WAV').setInputFiles(wavFile('haze.wav', chords));
   await expect(page.getByText('1 bar at 128.0 bpm')).toBeVisible();
   await abyssal.measured();
@@ -145,7 +184,9 @@ test('a backing part is heard, measured and followed by the ducking; removed it 
   // A WAV that cannot be read is refused in words, and what there was stays.
   await abyssal.station('Ground');
   await abyssal.choose('Third panel', 'Backing parts');
-  await page.getByLabel('Backing WAV').setInputFiles({ name: 'bad.wav', mimeType: 'audio/wav', buffer: Buffer.from('no sound at all') });
+  await page
+    .getByLabel('Backing WAV')
+    .setInputFiles({ name: 'bad.wav', mimeType: 'audio/wav', buffer: Buffer.from('no sound at all') });
   await expect(page.getByRole('alert').filter({ hasText: /WAV/ })).toBeVisible();
   await page.getByRole('button', { name: 'Remove haze' }).click();
   await abyssal.saved();
@@ -154,7 +195,10 @@ test('a backing part is heard, measured and followed by the ducking; removed it 
   expect(sound.duck.from).toBe('kick');
 });
 
-test('the overlay is zoomed and panned by keys, wheel and drag, starts at the kick where that is asked, and shows cycles', async ({ abyssal, page }) => {
+test('the overlay is zoomed and panned by keys, wheel and drag, starts at the kick where that is asked, and shows cycles', async ({
+  abyssal,
+  page,
+}) => {
   await abyssal.openCopyOf('Mud Line', 'Overlay', 'lock');
   const overlay = page.getByRole('group', { name: /ms from .* ms; arrows move/ });
   await expect(overlay).toHaveAccessibleName(/^360 ms from 0 ms/);
@@ -180,21 +224,38 @@ test('the overlay is zoomed and panned by keys, wheel and drag, starts at the ki
   await expect(overlay).toHaveAccessibleName(/^360 ms from 0 ms/);
   await page.getByRole('button', { name: 'cycles' }).click();
   await page.getByRole('button', { name: 'Next hit' }).click();
-  await expect(page.getByRole('img', { name: /Kick, bass and their sum below 120 Hz over note/ })).toBeVisible();
+  await expect(
+    page.getByRole('img', { name: /Kick, bass and their sum below 120 Hz over note/ }),
+  ).toBeVisible();
   await abyssal.type('Compare below', '90');
   await abyssal.measured();
-  await expect(page.getByRole('img', { name: /Kick, bass and their sum below 90 Hz over note/ })).toBeVisible();
+  await expect(
+    page.getByRole('img', { name: /Kick, bass and their sum below 90 Hz over note/ }),
+  ).toBeVisible();
 });
 
-test('every note of the line that meets the kick says how, there and at Lock, and what cannot lock is named', async ({ abyssal, page }) => {
+test('every note of the line that meets the kick says how, there and at Lock, and what cannot lock is named', async ({
+  abyssal,
+  page,
+}) => {
   await abyssal.openCopyOf('Trench Growl', 'Line', 'line');
-  await expect(page.getByRole('button', { name: /^F1 at 1\.1,.*sum gain with the kick [-−]?\d+\.\d dB/ })).toHaveCount(1);
+  await expect(
+    page.getByRole('button', { name: /^F1 at 1\.1,.*sum gain with the kick [-−]?\d+\.\d dB/ }),
+  ).toHaveCount(1);
   await expect(page.getByRole('button', { name: /sum gain with the kick/ })).toHaveCount(2);
   await expect(page.getByRole('button', { name: /beats against the kick/ })).toHaveCount(2);
   await abyssal.station('Lock');
   await abyssal.fitted();
-  await expect(page.getByText(/^Your kick ends on F1.*; the line plays G♯1\. They beat 8\.\d times a second at 2 of 4 hits and never lock\.$/)).toBeVisible();
-  await expect(proposals(abyssal).filter({ hasText: /^.*Duck the lows of the bass by \d+ dB/ }).first()).toContainText('kept apart at every hit');
+  await expect(
+    page.getByText(
+      /^Your kick ends on F1.*; the line plays G♯1\. They beat 8\.\d times a second at 2 of 4 hits and never lock\.$/,
+    ),
+  ).toBeVisible();
+  await expect(
+    proposals(abyssal)
+      .filter({ hasText: /^.*Duck the lows of the bass by \d+ dB/ })
+      .first(),
+  ).toContainText('kept apart at every hit');
   // Each change says what it gives before it is done.
   const polarity = page.getByRole('button', { name: /^Polarity: [+−]\d+\.\d dB/ });
   const promised = Number(/([+−]\d+\.\d) dB/.exec(await polarity.innerText())![1].replace('−', '-'));
@@ -203,7 +264,10 @@ test('every note of the line that meets the kick says how, there and at Lock, an
   expect(Math.abs((await abyssal.value('kickLock')) - promised)).toBeLessThan(0.2);
 });
 
-test('a kick of another key is dropped into a new sound: the first advice is heard and applied, every hit adds, and one undo takes it back', async ({ abyssal, page }) => {
+test('a kick of another key is dropped into a new sound: the first advice is heard and applied, every hit adds, and one undo takes it back', async ({
+  abyssal,
+  page,
+}) => {
   await abyssal.openLibrary();
   await page.getByRole('button', { name: 'New sound', exact: true }).click();
   await abyssal.station('Lock');
@@ -211,14 +275,23 @@ test('a kick of another key is dropped into a new sound: the first advice is hea
   // A new sound locks from the start.
   await expect(abyssal.figure('kickLock')).toContainText('holds');
   await abyssal.station('Ground');
-  await drop(page, page.getByRole('region', { name: 'Kick', exact: true }), 'own tail.wav', writeWav([kickWav(58.9)], 48000, '24'));
+  await drop(
+    page,
+    page.getByRole('region', { name: 'Kick', exact: true }),
+    'own tail.wav',
+    writeWav([kickWav(58.9)], 48000, '24'),
+  );
   await expect(page.getByText('own tail.wav')).toBeVisible();
   await abyssal.measured();
   await expect(abyssal.figure('kickLock')).toContainText(/they beat 15 times a second/);
   await expect(abyssal.figure('kickLock')).toContainText('watch');
   await abyssal.station('Lock');
   await abyssal.fitted();
-  await expect(page.getByText(/^Your kick ends on A♯1 \+\d\d ct; the line plays F1\. They beat 15 times a second and never lock\.$/)).toBeVisible();
+  await expect(
+    page.getByText(
+      /^Your kick ends on A♯1 \+\d\d ct; the line plays F1\. They beat 15 times a second and never lock\.$/,
+    ),
+  ).toBeVisible();
   const first = proposals(abyssal).first();
   await expect(first).toContainText(/Tune the kick down 5\.\d semitones to F1/);
   const promised = Number(/every hit adds (\d+\.\d) dB or more/.exec(await first.innerText())![1]);
@@ -234,13 +307,17 @@ test('a kick of another key is dropped into a new sound: the first advice is hea
   await abyssal.choose('Below', 'note by note');
   const rows = page.getByRole('table', { name: 'Notes under the kick' }).getByRole('row');
   await expect(rows).toHaveCount(9);
-  for (const text of await rows.allInnerTexts()) if (!text.startsWith('note')) expect(text).toMatch(/\+\d\.\d dB/);
+  for (const text of await rows.allInnerTexts())
+    if (!text.startsWith('note')) expect(text).toMatch(/\+\d\.\d dB/);
   await page.getByRole('button', { name: 'Undo' }).click();
   await abyssal.measured();
   await expect(abyssal.figure('kickLock')).toContainText(/they beat 15 times a second/);
 });
 
-test('a held note opens to its hits, each is looked at, and its phase restarts with the kick where the layer is set so', async ({ abyssal, page }) => {
+test('a held note opens to its hits, each is looked at, and its phase restarts with the kick where the layer is set so', async ({
+  abyssal,
+  page,
+}) => {
   const id = await abyssal.openCopyOf('Bilge Drone', 'Held', 'ground');
   await abyssal.type('Kick Tail', 'C1');
   await abyssal.station('Lock');
@@ -253,7 +330,8 @@ test('a held note opens to its hits, each is looked at, and its phase restarts w
   await page.getByRole('button', { name: 'Look at hit 1.3 of C1' }).click();
   const stands = page.getByRole('region', { name: 'Where it stands' });
   await expect(stands).toContainText('hit 3 of 4');
-  const spread = async () => Number(/is held over 4 hits: its phase differs by up to (\d+)°/.exec(await stands.innerText())![1]);
+  const spread = async () =>
+    Number(/is held over 4 hits: its phase differs by up to (\d+)°/.exec(await stands.innerText())![1]);
   expect(await spread()).toBeGreaterThan(60);
   await expect(page.getByRole('region', { name: 'Overlay' })).toContainText('C1, hit 1.3 (3 of 4)');
   await page.getByRole('button', { name: 'Next hit' }).click();
@@ -264,7 +342,9 @@ test('a held note opens to its hits, each is looked at, and its phase restarts w
   await abyssal.panel('Voice');
   await abyssal.choose('Phase restarts', 'with the note and the kick');
   await abyssal.saved();
-  expect((await abyssal.kept(id)).layers.map(({ voice }: { voice: { restart: string } }) => voice.restart)).toEqual(['note and kick', 'note', 'note']);
+  expect(
+    (await abyssal.kept(id)).layers.map(({ voice }: { voice: { restart: string } }) => voice.restart),
+  ).toEqual(['note and kick', 'note', 'note']);
   await abyssal.station('Lock');
   await abyssal.roses();
   expect(await spread()).toBeLessThan(8);
@@ -273,7 +353,10 @@ test('a held note opens to its hits, each is looked at, and its phase restarts w
   expect(await spread()).toBeGreaterThan(60);
 });
 
-test('another sound of the library is a backing part: rendered at this tempo, and anew when the tempo has changed', async ({ abyssal, page }) => {
+test('another sound of the library is a backing part: rendered at this tempo, and anew when the tempo has changed', async ({
+  abyssal,
+  page,
+}) => {
   const id = await abyssal.openCopyOf('Mud Line', 'Over another', 'ground');
   await abyssal.choose('Third panel', 'Backing parts');
   await page.getByRole('button', { name: 'Add a sound…' }).click();
@@ -292,7 +375,10 @@ test('another sound of the library is a backing part: rendered at this tempo, an
   expect(first).toMatchObject({ name: 'Sluice Talker', startTick: 0, gainDb: 0 });
   expect(first.sound).toMatch(/^[0-9a-f-]{36}$/);
 
-  await page.getByRole('region', { name: 'Ground' }).getByRole('textbox', { name: 'Tempo, value' }).fill('140');
+  await page
+    .getByRole('region', { name: 'Ground' })
+    .getByRole('textbox', { name: 'Tempo, value' })
+    .fill('140');
   await page.keyboard.press('Enter');
   await expect(page.getByText('◐ 2 bars at 128.0 bpm')).toBeVisible();
   await page.getByRole('button', { name: 'Render Sluice Talker again' }).click();
@@ -319,15 +405,28 @@ test('another sound of the library is a backing part: rendered at this tempo, an
   await expect(page.getByRole('button', { name: 'Remove Soon gone' })).toBeVisible();
 });
 
-test('a click that the ducking makes is told with its time, and goes with a slower fall', async ({ abyssal, page }) => {
+test('a click that the ducking makes is told with its time, and goes with a slower fall', async ({
+  abyssal,
+  page,
+}) => {
   const id = await abyssal.openCopyOf('Slack Water', 'Clicking', 'lock');
-  const { document, version } = (await (await page.request.get(`/api/sounds/${id}`)).json()) as { document: { lock: { turnDeg: number }; kick: { hits: object[] }; line: { notes: object[] } }; version: number };
+  const { document, version } = (await (await page.request.get(`/api/sounds/${id}`)).json()) as {
+    document: { lock: { turnDeg: number }; kick: { hits: object[] }; line: { notes: object[] } };
+    version: number;
+  };
   // One note held over the loop, and a hit in the middle of it.
   document.line.notes = [{ ...document.line.notes[0], tick: 0, ticks: 7680, pitch: 38, tie: false }];
   document.kick.hits = [{ tick: 3840, velocity: 127 }];
   // So that the bass stands away from zero as the hit falls.
   document.lock.turnDeg = 120;
-  expect((await page.request.put(`/api/sounds/${id}`, { data: { document }, headers: { 'If-Match': `"${version}"` } })).status()).toBe(200);
+  expect(
+    (
+      await page.request.put(`/api/sounds/${id}`, {
+        data: { document },
+        headers: { 'If-Match': `"${version}"` },
+      })
+    ).status(),
+  ).toBe(200);
   await page.reload();
   await abyssal.measured();
   await abyssal.choose('Below', 'ducking');

@@ -3,14 +3,32 @@ import { readWav, writeWav } from '@abyssal/core';
 import type { Page } from '@playwright/test';
 import { expect, test, type Abyssal } from './abyssal';
 
-const wav = (seconds: number, hz: number) => Buffer.from(writeWav([Float32Array.from({ length: Math.round(seconds * 48000) }, (_, i) => 0.6 * Math.sin((2 * Math.PI * hz * i) / 48000) * Math.exp(-i / 4800))], 48000, '24'));
+const wav = (seconds: number, hz: number) =>
+  Buffer.from(
+    writeWav(
+      [
+        Float32Array.from(
+          { length: Math.round(seconds * 48000) },
+          (_, i) => 0.6 * Math.sin((2 * Math.PI * hz * i) / 48000) * Math.exp(-i / 4800),
+        ),
+      ],
+      48000,
+      '24',
+    ),
+  );
 
 /** Bounces the loop and gives its samples. */
 async function bounce(page: Page): Promise<Float32Array> {
   await page.getByRole('button', { name: 'Bounce' }).click();
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('dialog').getByRole('button', { name: 'Bounce' }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('dialog').getByRole('button', { name: 'Bounce' }).click(),
+  ]);
   const { channels } = readWav(readFileSync((await download.path())!));
-  await page.getByRole('dialog').waitFor({ state: 'hidden' }).catch(() => page.keyboard.press('Escape'));
+  await page
+    .getByRole('dialog')
+    .waitFor({ state: 'hidden' })
+    .catch(() => page.keyboard.press('Escape'));
   return channels[0];
 }
 
@@ -22,7 +40,10 @@ async function cleanSound(abyssal: Abyssal, page: Page): Promise<string> {
   return /sounds\/([^/]+)/.exec(page.url())![1];
 }
 
-test('a sound is built from clean with one tone of each kind, and renders the same after a reload', async ({ abyssal, page }) => {
+test('a sound is built from clean with one tone of each kind, and renders the same after a reload', async ({
+  abyssal,
+  page,
+}) => {
   test.setTimeout(180_000);
   const id = await cleanSound(abyssal, page);
   const add = async (role: string) => {
@@ -30,7 +51,10 @@ test('a sound is built from clean with one tone of each kind, and renders the sa
     await page.getByRole('menuitem', { name: role, exact: true }).click();
   };
   const tone = async (number: number) => {
-    await page.getByRole('group', { name: 'Tone', exact: true }).getByRole('button', { name: new RegExp(`^${number}`) }).click();
+    await page
+      .getByRole('group', { name: 'Tone', exact: true })
+      .getByRole('button', { name: new RegExp(`^${number}`) })
+      .click();
     await page.getByRole('button', { name: `Tone ${number} on` }).click();
   };
 
@@ -67,15 +91,19 @@ test('a sound is built from clean with one tone of each kind, and renders the sa
   // Knock: a sample.
   await add('Knock');
   await abyssal.choose('Kind of tone', 'Sample');
-  await page.getByLabel('WAVs for the tone').setInputFiles({ name: 'knock.wav', mimeType: 'audio/wav', buffer: wav(0.3, 220) });
+  await page
+    .getByLabel('WAVs for the tone')
+    .setInputFiles({ name: 'knock.wav', mimeType: 'audio/wav', buffer: wav(0.3, 220) });
   await expect(page.getByText('knock.wav')).toBeVisible();
 
   await abyssal.saved();
   await abyssal.measured();
   const kept = await abyssal.kept(id);
-  expect(kept.layers.map((layer: { tones: { on: boolean; source: { kind: string } }[] }) => layer.tones.filter(({ on }) => on).map(({ source }) => source.kind))).toEqual([
-    ['shape'], ['shape', 'harmonics', 'fm'], ['frames', 'vowel', 'noise'], ['sample'],
-  ]);
+  expect(
+    kept.layers.map((layer: { tones: { on: boolean; source: { kind: string } }[] }) =>
+      layer.tones.filter(({ on }) => on).map(({ source }) => source.kind),
+    ),
+  ).toEqual([['shape'], ['shape', 'harmonics', 'fm'], ['frames', 'vowel', 'noise'], ['sample']]);
   const before = await bounce(page);
   expect(before.reduce((most, x) => Math.max(most, Math.abs(x)), 0)).toBeGreaterThan(0.1);
   await page.reload();
@@ -85,7 +113,10 @@ test('a sound is built from clean with one tone of each kind, and renders the sa
   expect(after.every((x, i) => x === before[i])).toBe(true);
 });
 
-test('layers are ordered by keys, copied, kept, fetched back and compared, and undo takes it back', async ({ abyssal, page }) => {
+test('layers are ordered by keys, copied, kept, fetched back and compared, and undo takes it back', async ({
+  abyssal,
+  page,
+}) => {
   const id = await abyssal.openCopyOf('Trench Growl', 'Comfort');
   const tabs = page.getByRole('tab');
   await expect(tabs).toHaveText(['Body', 'Sub']);
@@ -95,7 +126,10 @@ test('layers are ordered by keys, copied, kept, fetched back and compared, and u
   await expect(tabs).toHaveText(['Body', 'Sub']);
 
   const more = async (layer: string, item: string) => {
-    await page.getByRole('button', { name: `More for ${layer}`, exact: true }).first().click();
+    await page
+      .getByRole('button', { name: `More for ${layer}`, exact: true })
+      .first()
+      .click();
     await page.getByRole('menuitem', { name: item }).click();
   };
   await more('Body', 'Keep in the library');
@@ -120,7 +154,9 @@ test('layers are ordered by keys, copied, kept, fetched back and compared, and u
   const { layers, links } = await abyssal.kept(id);
   expect(layers).toHaveLength(4);
   // A duplicate's links go with it.
-  expect(links.filter(({ target }: { target: string }) => target.startsWith('layers.body-2.')).length).toBe(4);
+  expect(links.filter(({ target }: { target: string }) => target.startsWith('layers.body-2.')).length).toBe(
+    4,
+  );
 });
 
 test('harmonics are drawn by a drag across the rungs as one undo step', async ({ abyssal, page }) => {
@@ -139,7 +175,10 @@ test('harmonics are drawn by a drag across the rungs as one undo step', async ({
   expect(drawn.slice(1, 6).every((db, i, all) => i === 0 || db >= all[i - 1])).toBe(true);
   expect(drawn[1]).toBeLessThan(-30);
   await page.keyboard.press('Control+z');
-  await expect(page.getByRole('slider', { name: 'Harmonic 2', exact: true })).toHaveAttribute('aria-valuetext', '−6.0 dB');
+  await expect(page.getByRole('slider', { name: 'Harmonic 2', exact: true })).toHaveAttribute(
+    'aria-valuetext',
+    '−6.0 dB',
+  );
 });
 
 test('a tone keeps what kinds share, and solo is heard without being saved', async ({ abyssal, page }) => {

@@ -29,7 +29,9 @@ test('a sound goes out as a file and comes back in', async ({ abyssal, page }) =
   const file = await download;
   expect(file.suggestedFilename()).toBe('slack-water.abyssal.json');
   const text = readFileSync(await file.path(), 'utf8').replace('"Slack Water"', '"Slack Water, back"');
-  await page.getByLabel('Sound files').setInputFiles({ name: 'back.json', mimeType: 'application/json', buffer: Buffer.from(text) });
+  await page
+    .getByLabel('Sound files')
+    .setInputFiles({ name: 'back.json', mimeType: 'application/json', buffer: Buffer.from(text) });
   await expect(page.getByText('Imported back.json.')).toBeVisible();
   await page.getByRole('link', { name: 'Slack Water, back' }).click();
   await abyssal.measured();
@@ -38,15 +40,27 @@ test('a sound goes out as a file and comes back in', async ({ abyssal, page }) =
 
 test.describe('files that cannot be taken', () => {
   for (const [name, text, sentence] of [
-    ['newer.json', '{"format":"abyssal.sound","formatVersion":7}', 'newer.json: formatVersion: the sound is of version 7; this program reads up to 6. Open it with a newer Abyssal.'],
+    [
+      'newer.json',
+      '{"format":"abyssal.sound","formatVersion":7}',
+      'newer.json: formatVersion: the sound is of version 7; this program reads up to 6. Open it with a newer Abyssal.',
+    ],
     ['words.json', 'no json at all', 'words.json: this is not a sound file: it is not JSON.'],
-    ['nan.json', '{"format":"abyssal.sound","formatVersion":1,"name":NaN}', 'nan.json: this is not a sound file: it is not JSON.'],
+    [
+      'nan.json',
+      '{"format":"abyssal.sound","formatVersion":1,"name":NaN}',
+      'nan.json: this is not a sound file: it is not JSON.',
+    ],
     ['noise.mid', 'MThd and then nothing', 'noise.mid: this is not a MIDI file.'],
   ] as const) {
     test(`${name} gets one sentence, and the list stays`, async ({ abyssal, page }) => {
       await abyssal.openLibrary();
-      await page.getByLabel('Sound files').setInputFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(text) });
-      await expect(page.getByRole('alert').filter({ hasText: name })).toHaveText(sentence.replace(/^./, (c) => c.toUpperCase()));
+      await page
+        .getByLabel('Sound files')
+        .setInputFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(text) });
+      await expect(page.getByRole('alert').filter({ hasText: name })).toHaveText(
+        sentence.replace(/^./, (c) => c.toUpperCase()),
+      );
       await expect(page.getByRole('table', { name: 'Sounds' })).toBeVisible();
     });
   }

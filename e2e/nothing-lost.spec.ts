@@ -11,7 +11,10 @@ test('a reload right after a change loses nothing', async ({ abyssal, page }) =>
   expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(333);
 });
 
-test('two tabs on one sound: the later save is refused, with a choice that loses neither', async ({ abyssal, context }) => {
+test('two tabs on one sound: the later save is refused, with a choice that loses neither', async ({
+  abyssal,
+  context,
+}) => {
   const id = await abyssal.openCopyOf('Trench Growl', 'Twice');
   const other = await context.newPage();
   await other.goto(`/sounds/${id}/layers`);
@@ -41,7 +44,11 @@ test('two tabs on one sound: the later save is refused, with a choice that loses
   await expect(other.locator('[data-save]')).toHaveAttribute('data-save', 'saved');
 });
 
-test('with the database stopped the work stays in the browser, over a reload, and is saved when it is back', async ({ abyssal, page, running }) => {
+test('with the database stopped the work stays in the browser, over a reload, and is saved when it is back', async ({
+  abyssal,
+  page,
+  running,
+}) => {
   test.setTimeout(120_000);
   const id = await abyssal.openCopyOf('Trench Growl', 'Offline');
   const state = page.locator('[data-save]');
@@ -50,9 +57,20 @@ test('with the database stopped the work stays in the browser, over a reload, an
     await abyssal.type('Body Cutoff', '321');
     await expect(state).toHaveAttribute('data-save', 'away', { timeout: 30_000 });
     await expect(state).toHaveText('kept in browser');
-    await expect(page.getByRole('alert').filter({ hasText: 'Your work stays in this browser' })).toBeVisible();
+    await expect(
+      page.getByRole('alert').filter({ hasText: 'Your work stays in this browser' }),
+    ).toBeVisible();
     await abyssal.station('Ground');
-    await drop(page, page.getByRole('region', { name: 'Kick', exact: true }), 'away.wav', writeWav([Float32Array.from({ length: 9600 }, (_, i) => Math.sin(i / 150) * (1 - i / 9600))], 48000, '24'));
+    await drop(
+      page,
+      page.getByRole('region', { name: 'Kick', exact: true }),
+      'away.wav',
+      writeWav(
+        [Float32Array.from({ length: 9600 }, (_, i) => Math.sin(i / 150) * (1 - i / 9600))],
+        48000,
+        '24',
+      ),
+    );
     await expect(page.getByText('away.wav')).toBeVisible({ timeout: 30_000 });
     await page.reload();
     await expect(page.getByText('away.wav')).toBeVisible({ timeout: 30_000 });
@@ -72,7 +90,11 @@ test.describe('a kick that cannot be taken', () => {
   const lying = Uint8Array.from(good);
   new DataView(lying.buffer).setUint32(40, 0x7fffff00, true);
   for (const [name, bytes, sentence] of [
-    ['cut.wav', good.slice(0, 500), /^cut\.wav: the WAV is cut off: its header promises \d+ bytes of audio and the file holds \d+\. The kick stays as it was\.$/],
+    [
+      'cut.wav',
+      good.slice(0, 500),
+      /^cut\.wav: the WAV is cut off: its header promises \d+ bytes of audio and the file holds \d+\. The kick stays as it was\.$/,
+    ],
     ['none.wav', writeWav([new Float32Array(0)], 48000, '16'), /^none\.wav: the WAV holds no samples\./],
     ['lying.wav', lying, /^lying\.wav: the WAV is cut off/],
     ['text.wav', new TextEncoder().encode('only words'), /^text\.wav: this is not a WAV file/],
@@ -104,8 +126,15 @@ test.describe('a kick that cannot be taken', () => {
 
   test('a kick of silence is taken, and said to be silent', async ({ abyssal, page }) => {
     await abyssal.openCopyOf('Trench Growl', 'Silent kick', 'ground');
-    await drop(page, page.getByRole('region', { name: 'Kick', exact: true }), 'silence.wav', writeWav([new Float32Array(4800)], 48000, '16'));
-    await expect(page.getByRole('region', { name: 'Kick figures' })).toContainText('The kick is silent: there is nothing to lock to.');
+    await drop(
+      page,
+      page.getByRole('region', { name: 'Kick', exact: true }),
+      'silence.wav',
+      writeWav([new Float32Array(4800)], 48000, '16'),
+    );
+    await expect(page.getByRole('region', { name: 'Kick figures' })).toContainText(
+      'The kick is silent: there is nothing to lock to.',
+    );
     await abyssal.measured();
     await expect(abyssal.figure('kickLock')).toContainText('cannot tell');
   });
@@ -131,10 +160,18 @@ test('a bounce of stems is heard to add up, and can be cancelled', async ({ abys
   await dialog.getByRole('button', { name: 'As heard' }).click();
   await dialog.getByRole('button', { name: '16 bit, dithered' }).click();
   const downloads: string[] = [];
-  page.on('download', (file) => { downloads.push(file.suggestedFilename()); });
+  page.on('download', (file) => {
+    downloads.push(file.suggestedFilename());
+  });
   await dialog.getByRole('button', { name: 'Bounce' }).click();
   await expect.poll(() => downloads.length).toBe(5);
-  expect(downloads.sort()).toEqual(['stems-bass.wav', 'stems-body.wav', 'stems-kick.wav', 'stems-sub.wav', 'stems.wav']);
+  expect(downloads.sort()).toEqual([
+    'stems-bass.wav',
+    'stems-body.wav',
+    'stems-kick.wav',
+    'stems-sub.wav',
+    'stems.wav',
+  ]);
   await page.getByRole('button', { name: 'Bounce' }).click();
   await dialog.getByRole('button', { name: '96 kHz' }).click();
   await dialog.getByRole('button', { name: 'Bounce' }).click();

@@ -3,7 +3,15 @@ import { expect, test, type Abyssal } from './abyssal';
 import { findBoxFaults } from './boxes';
 
 const STATIONS = ['Ground', 'Layers', 'Motion', 'Line', 'Lock'] as const;
-const SOUNDS = ['Trench Growl', 'Sluice Talker', 'Ebb Drift', 'Mud Line', 'Slack Water', 'Keel Pluck', 'Bilge Drone'] as const;
+const SOUNDS = [
+  'Trench Growl',
+  'Sluice Talker',
+  'Ebb Drift',
+  'Mud Line',
+  'Slack Water',
+  'Keel Pluck',
+  'Bilge Drone',
+] as const;
 
 /** Every state of a station whose parts are not all seen at once: layers, tones' kinds, and the further panels. */
 async function* statesOf(abyssal: Abyssal, station: string): AsyncGenerator<string> {
@@ -11,7 +19,7 @@ async function* statesOf(abyssal: Abyssal, station: string): AsyncGenerator<stri
   yield 'as it opens';
   if (station !== 'Layers') return;
   const tabs = page.getByRole('region', { name: 'Layers', exact: true }).getByRole('tab');
-  for (let tab = 0; tab < await tabs.count(); tab++) {
+  for (let tab = 0; tab < (await tabs.count()); tab++) {
     await tabs.nth(tab).click();
     yield `layer ${tab + 1}`;
   }
@@ -22,8 +30,16 @@ async function* statesOf(abyssal: Abyssal, station: string): AsyncGenerator<stri
 }
 
 // The least is 1280 by 800 at 150 % zoom.
-for (const [width, height] of [[853, 533], [1024, 768], [1280, 800], [1600, 900]] as const) {
-  test(`at ${width} by ${height} no interactive part stands over another, out of its panel, or under 24 pixels, in any demo sound`, async ({ abyssal, page }) => {
+for (const [width, height] of [
+  [853, 533],
+  [1024, 768],
+  [1280, 800],
+  [1600, 900],
+] as const) {
+  test(`at ${width} by ${height} no interactive part stands over another, out of its panel, or under 24 pixels, in any demo sound`, async ({
+    abyssal,
+    page,
+  }) => {
     test.setTimeout(240_000);
     await page.setViewportSize({ width, height });
     for (const sound of SOUNDS) {
@@ -31,7 +47,8 @@ for (const [width, height] of [[853, 533], [1024, 768], [1280, 800], [1600, 900]
       for (const station of STATIONS) {
         await abyssal.station(station);
         await page.waitForTimeout(60);
-        for await (const state of statesOf(abyssal, station)) expect(await page.evaluate(findBoxFaults), `${sound}, ${station}, ${state}`).toEqual([]);
+        for await (const state of statesOf(abyssal, station))
+          expect(await page.evaluate(findBoxFaults), `${sound}, ${station}, ${state}`).toEqual([]);
       }
     }
   });
@@ -39,25 +56,38 @@ for (const [width, height] of [[853, 533], [1024, 768], [1280, 800], [1600, 900]
 
 /** Texts of the foot and the state of saving that are cut off, or stand out of the window or over each other. */
 const cutTexts = () => {
-  const whole = [...document.querySelectorAll<HTMLElement>('footer span, footer button, footer input, [data-save]')].filter((element) => element.checkVisibility());
+  const whole = [
+    ...document.querySelectorAll<HTMLElement>('footer span, footer button, footer input, [data-save]'),
+  ].filter((element) => element.checkVisibility());
   return whole.flatMap((element) => {
     const box = element.getBoundingClientRect();
     const cell = element.closest('footer > *, header > *')!.getBoundingClientRect();
-    const out = box.left < cell.left || box.right > cell.right + 0.5 || box.bottom > Math.min(cell.bottom, window.innerHeight) + 0.5 || element.scrollWidth > element.clientWidth + 1;
+    const out =
+      box.left < cell.left ||
+      box.right > cell.right + 0.5 ||
+      box.bottom > Math.min(cell.bottom, window.innerHeight) + 0.5 ||
+      element.scrollWidth > element.clientWidth + 1;
     return out && element.clientWidth > 0 ? [element.textContent || element.getAttribute('aria-label')!] : [];
   });
 };
 
-test('at 150 % zoom the foot and the state of saving are whole, whatever it is', async ({ abyssal, page }) => {
+test('at 150 % zoom the foot and the state of saving are whole, whatever it is', async ({
+  abyssal,
+  page,
+}) => {
   await page.setViewportSize({ width: 853, height: 533 });
   await abyssal.openCopyOf('Trench Growl', 'A name that is rather too long for its place');
   expect(await page.evaluate(cutTexts)).toEqual([]);
-  await page.route('**/api/sounds/*', (route) => (route.request().method() === 'PUT' ? route.abort() : route.continue()));
+  await page.route('**/api/sounds/*', (route) =>
+    route.request().method() === 'PUT' ? route.abort() : route.continue(),
+  );
   await abyssal.station('Layers');
   await abyssal.type('Body Level', '-3');
   await expect(page.locator('[data-save="away"]')).toBeVisible();
   expect(await page.evaluate(cutTexts)).toEqual([]);
-  await page.locator('[data-save]').evaluate((element) => { element.textContent = 'kept in this browser of yours'; });
+  await page.locator('[data-save]').evaluate((element) => {
+    element.textContent = 'kept in this browser of yours';
+  });
   expect(await page.evaluate(cutTexts)).toEqual(['kept in this browser of yours']);
 });
 
@@ -73,17 +103,33 @@ test('every kind of tone keeps its parts apart at 1024', async ({ abyssal, page 
   }
 });
 
-test('the box check sees what it is for: a part moved over another, out of its panel, and made small', async ({ abyssal, page }) => {
+test('the box check sees what it is for: a part moved over another, out of its panel, and made small', async ({
+  abyssal,
+  page,
+}) => {
   await abyssal.openDemo('Trench Growl');
   await abyssal.station('Layers');
   expect(await page.evaluate(findBoxFaults)).toEqual([]);
-  const spoil = (style: string) => page.getByRole('button', { name: 'mute', exact: false }).first().evaluate((element: HTMLElement, css) => { element.style.cssText = css; }, style);
+  const spoil = (style: string) =>
+    page
+      .getByRole('button', { name: 'mute', exact: false })
+      .first()
+      .evaluate((element: HTMLElement, css) => {
+        element.style.cssText = css;
+      }, style);
   await spoil('position: relative; left: 60px');
-  expect((await page.evaluate(findBoxFaults)).some((fault) => fault.includes('stand over each other'))).toBe(true);
+  expect((await page.evaluate(findBoxFaults)).some((fault) => fault.includes('stand over each other'))).toBe(
+    true,
+  );
   await spoil('height: 18px; min-height: 0');
   expect((await page.evaluate(findBoxFaults)).some((fault) => fault.includes('by 18'))).toBe(true);
   await spoil('');
-  await page.getByRole('slider', { name: 'Body cutoff', exact: false }).last().evaluate((element: HTMLElement) => { element.style.cssText = 'position: relative; left: 600px'; });
+  await page
+    .getByRole('slider', { name: 'Body cutoff', exact: false })
+    .last()
+    .evaluate((element: HTMLElement) => {
+      element.style.cssText = 'position: relative; left: 600px';
+    });
   expect((await page.evaluate(findBoxFaults)).some((fault) => fault.includes('stands out of'))).toBe(true);
 });
 
@@ -96,12 +142,32 @@ for (const scheme of ['paper', 'night watch'] as const) {
     for (const station of STATIONS) {
       await abyssal.station(station);
       await abyssal.measured();
-      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
-      expect(violations.map(({ id, nodes }) => `${station}: ${id}: ${nodes.slice(0, 3).map(({ html }) => html.slice(0, 160)).join(' | ')}`)).toEqual([]);
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+        .analyze();
+      expect(
+        violations.map(
+          ({ id, nodes }) =>
+            `${station}: ${id}: ${nodes
+              .slice(0, 3)
+              .map(({ html }) => html.slice(0, 160))
+              .join(' | ')}`,
+        ),
+      ).toEqual([]);
     }
     await page.goto('/');
     await expect(page.getByRole('table', { name: 'Sounds' })).toBeVisible();
-    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
-    expect(violations.map(({ id, nodes }) => `Library: ${id}: ${nodes.slice(0, 3).map(({ html }) => html.slice(0, 160)).join(' | ')}`)).toEqual([]);
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+      .analyze();
+    expect(
+      violations.map(
+        ({ id, nodes }) =>
+          `Library: ${id}: ${nodes
+            .slice(0, 3)
+            .map(({ html }) => html.slice(0, 160))
+            .join(' | ')}`,
+      ),
+    ).toEqual([]);
   });
 }

@@ -8,21 +8,30 @@ const rms = (x: Float32Array) => Math.sqrt(x.reduce((sum, value) => sum + value 
 /** Level above a depth, in dB, of what was heard. */
 const above = (x: Float32Array, hz: number, rate: number) => {
   const levels = depthSpectrum(x, rate);
-  return 10 * Math.log10(DEPTH_BANDS_HZ.reduce((sum, band, i) => sum + (band > hz ? 10 ** (levels[i] / 10) : 0), 0));
+  return (
+    10 *
+    Math.log10(DEPTH_BANDS_HZ.reduce((sum, band, i) => sum + (band > hz ? 10 ** (levels[i] / 10) : 0), 0))
+  );
 };
 
 /** A kick of one's own: a sine that falls to 49 Hz and decays, at 44.1 kHz, 16 bits. */
 function ownKick(): Uint8Array {
   const rate = 44100;
   let phase = 0.2;
-  return writeWav([Float32Array.from({ length: rate * 0.5 }, (_, i) => {
-    const t = i / rate;
-    phase += (43.654 + 220 * Math.exp(-t / 0.015)) / rate;
-    return 0.8 * Math.min(1, i / 40) * Math.exp(-t / 0.16) * Math.sin(2 * Math.PI * phase);
-  })], rate, '16');
+  return writeWav(
+    [
+      Float32Array.from({ length: rate * 0.5 }, (_, i) => {
+        const t = i / rate;
+        phase += (43.654 + 220 * Math.exp(-t / 0.015)) / rate;
+        return 0.8 * Math.min(1, i / 40) * Math.exp(-t / 0.16) * Math.sin(2 * Math.PI * phase);
+      }),
+    ],
+    rate,
+    '16',
+  );
 }
 
-test('from the demo to a bounced loop with a kick of one\'s own', async ({ abyssal, page }) => {
+test("from the demo to a bounced loop with a kick of one's own", async ({ abyssal, page }) => {
   await abyssal.openLibrary();
   // Other tests have left their sounds above it: it is searched for.
   await page.getByLabel('Search sounds').fill('Trench Growl');
@@ -70,9 +79,22 @@ test('from the demo to a bounced loop with a kick of one\'s own', async ({ abyss
   await abyssal.roses();
   const stands = page.getByRole('region', { name: 'Where it stands' });
   await page.getByRole('button', { name: 'Next hit' }).click();
-  for (let i = 0; i < 6 && !/Turn by/.test(await stands.getByRole('button', { name: /^Turn/ }).innerText()); i++) await page.getByRole('button', { name: 'Next hit' }).click();
-  const gain = async () => Number(/sum gain\s*([+−][\d.]+)/.exec((await stands.innerText()).replace(/\n/g, ' '))![1].replace('−', '-'));
-  const toWin = async () => Number(/gain to win\s*([+−]?[\d.]+)/.exec((await stands.innerText()).replace(/\n/g, ' '))![1].replace('−', '-'));
+  for (
+    let i = 0;
+    i < 6 && !/Turn by/.test(await stands.getByRole('button', { name: /^Turn/ }).innerText());
+    i++
+  )
+    await page.getByRole('button', { name: 'Next hit' }).click();
+  const gain = async () =>
+    Number(
+      /sum gain\s*([+−][\d.]+)/.exec((await stands.innerText()).replace(/\n/g, ' '))![1].replace('−', '-'),
+    );
+  const toWin = async () =>
+    Number(
+      /gain to win\s*([+−]?[\d.]+)/
+        .exec((await stands.innerText()).replace(/\n/g, ' '))![1]
+        .replace('−', '-'),
+    );
   const before = await gain();
   await stands.getByRole('button', { name: /^Turn by/ }).click();
   await abyssal.roses();
@@ -87,12 +109,20 @@ test('from the demo to a bounced loop with a kick of one\'s own', async ({ abyss
   await page.getByRole('button', { name: 'Bounce' }).click();
   // At the rate at which it is heard, so that the two can be laid over each other.
   const { rate } = await abyssal.heard(0.1);
-  await page.getByRole('dialog').getByRole('button', { name: `${rate / 1000} kHz` }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: `${rate / 1000} kHz` })
+    .click();
   const download = page.waitForEvent('download');
   await page.getByRole('dialog').getByRole('button', { name: 'Bounce' }).click();
   const file = await (await download).path();
   const wav = readWav(readFileSync(file));
-  expect([wav.sampleRateHz, wav.bits, wav.channels.length, wav.channels[0].length]).toEqual([rate, 24, 2, Math.round(((8 * 60) / 140) * rate)]);
+  expect([wav.sampleRateHz, wav.bits, wav.channels.length, wav.channels[0].length]).toEqual([
+    rate,
+    24,
+    2,
+    Math.round(((8 * 60) / 140) * rate),
+  ]);
   expect(db(peak(wav.channels[0] as Float32Array))).toBeGreaterThan(-8);
 
   // What is heard is what was bounced: the loop nulls against what the audio thread played.
@@ -111,7 +141,14 @@ function nullDepth(heard: Float32Array, loop: Float32Array): number {
     for (let i = 0; i < size; i += step) sum += (piece[i] - loop[(at + i) % loop.length]) ** 2;
     return sum * step;
   };
-  for (let at = 0; at < loop.length; at += 8) { const found = error(at, 97); if (found < best.error) best = { at, error: found }; }
-  for (let at = best.at - 16; at <= best.at + 16; at++) { const found = error((at + loop.length) % loop.length, 1); if (at === best.at - 16 || found < best.error) best = { at: (at + loop.length) % loop.length, error: found }; }
+  for (let at = 0; at < loop.length; at += 8) {
+    const found = error(at, 97);
+    if (found < best.error) best = { at, error: found };
+  }
+  for (let at = best.at - 16; at <= best.at + 16; at++) {
+    const found = error((at + loop.length) % loop.length, 1);
+    if (at === best.at - 16 || found < best.error)
+      best = { at: (at + loop.length) % loop.length, error: found };
+  }
   return 10 * Math.log10(best.error / piece.reduce((sum, x) => sum + x * x, 0) + 1e-12);
 }

@@ -4,10 +4,22 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { PARAMETERS, formatValue, soundJsonSchema } from '@abyssal/core';
 
 const cell = (text) => text.replaceAll('|', '\\|');
-const rows = PARAMETERS.map((row) => `| \`${row.id}\` | ${cell(row.label)} | ${formatValue(row, row.min)} | ${formatValue(row, row.max)} | ${formatValue(row, row.default)} | ${row.scale} | ${row.movable ? 'yes' : ''} | ${cell(row.help)} |`);
+const rows = PARAMETERS.map(
+  (row) =>
+    `| \`${row.id}\` | ${cell(row.label)} | ${formatValue(row, row.min)} | ${formatValue(row, row.max)} | ${formatValue(row, row.default)} | ${row.scale} | ${row.movable ? 'yes' : ''} | ${cell(row.help)} |`,
+);
 const pages = {
   'docs/sound.schema.json': `${JSON.stringify(soundJsonSchema(), null, 1)}\n`,
-  'docs/parameters.md': ['# Parameters', '', 'Every number of a sound that can be turned. Written from the parameter table by `npm run docs:reference`.', '', '| place | name | least | greatest | default | scale | movers | what it does |', '| --- | --- | --- | --- | --- | --- | --- | --- |', ...rows, ''].join('\n'),
+  'docs/parameters.md': [
+    '# Parameters',
+    '',
+    'Every number of a sound that can be turned. Written from the parameter table by `npm run docs:reference`.',
+    '',
+    '| place | name | least | greatest | default | scale | movers | what it does |',
+    '| --- | --- | --- | --- | --- | --- | --- | --- |',
+    ...rows,
+    '',
+  ].join('\n'),
 };
 
 let stale = 0;

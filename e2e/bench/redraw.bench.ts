@@ -12,9 +12,17 @@ test('a harmonic is changed by key', async ({ abyssal, page }) => {
     const took: number[] = [];
     element.focus();
     for (let i = 0; i < 60; i++) {
-      await new Promise((resolve) => { setTimeout(resolve, 250); });
+      await new Promise((resolve) => {
+        setTimeout(resolve, 250);
+      });
       const from = performance.now();
-      element.dispatchEvent(new KeyboardEvent('keydown', { key: i % 2 === 0 ? 'ArrowRight' : 'ArrowLeft', bubbles: true, cancelable: true }));
+      element.dispatchEvent(
+        new KeyboardEvent('keydown', {
+          key: i % 2 === 0 ? 'ArrowRight' : 'ArrowLeft',
+          bubbles: true,
+          cancelable: true,
+        }),
+      );
       await Promise.resolve();
       document.body.getBoundingClientRect();
       took.push(performance.now() - from);

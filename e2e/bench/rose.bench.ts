@@ -10,9 +10,13 @@ test('the rose is turned by key', async ({ abyssal }) => {
     const took: number[] = [];
     element.focus();
     for (let i = 0; i < 60; i++) {
-      await new Promise((resolve) => { setTimeout(resolve, 30); });
+      await new Promise((resolve) => {
+        setTimeout(resolve, 30);
+      });
       const from = performance.now();
-      element.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true, cancelable: true }));
+      element.dispatchEvent(
+        new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true, cancelable: true }),
+      );
       await Promise.resolve();
       document.body.getBoundingClientRect();
       took.push(performance.now() - from);

@@ -1,12 +1,44 @@
 // Prints what bin/bench asks for. Each figure is the best of several runs, for other work on the machine only ever makes it worse.
 import { execFileSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import { bestTurnFor, bilgeDrone, cleanNote, cleanSound, cleanSource, createEngine, depthOf, firstLook, fitOf, fitSteps, fillHarmonics, judge, kickFigures, measurePassSteps, mudLine, renderLoop, rosesOf, SoftClip, StateVariablePair, tableLimitHz, toEnd, trenchGrowl, turnedLowsSteps, waveBank, writeAlone } from '@abyssal/core';
+import {
+  bestTurnFor,
+  bilgeDrone,
+  cleanNote,
+  cleanSound,
+  cleanSource,
+  createEngine,
+  depthOf,
+  firstLook,
+  fitOf,
+  fitSteps,
+  fillHarmonics,
+  judge,
+  kickFigures,
+  measurePassSteps,
+  mudLine,
+  renderLoop,
+  rosesOf,
+  SoftClip,
+  StateVariablePair,
+  tableLimitHz,
+  toEnd,
+  trenchGrowl,
+  turnedLowsSteps,
+  waveBank,
+  writeAlone,
+} from '@abyssal/core';
 import { best, SOUNDS } from './sounds.mjs';
 
 const RATE = 48000;
-const WANTED = { 'Trench Growl, mono body': 'wanted: 100', 'Trench Growl, six copies in stereo': 'wanted: 60', 'Four layers of three tones': 'wanted: 12, aimed at 20' };
-const line = (name, value, wanted = '') => { console.log(`${name.padEnd(84)} ${value.padStart(10)}   ${wanted}`); };
+const WANTED = {
+  'Trench Growl, mono body': 'wanted: 100',
+  'Trench Growl, six copies in stereo': 'wanted: 60',
+  'Four layers of three tones': 'wanted: 12, aimed at 20',
+};
+const line = (name, value, wanted = '') => {
+  console.log(`${name.padEnd(84)} ${value.padStart(10)}   ${wanted}`);
+};
 
 /** Nanoseconds a frame of a saw, a moving filter of two sections and a soft clip, over blocks of 64 frames. */
 function innerLoop() {
@@ -36,11 +68,22 @@ line('the same as plain C, -O2', `${c.toFixed(1)} ns`, 'a frame');
 line('ratio', (ours / c).toFixed(2), 'wanted: 1.3 or less');
 
 for (const name of Object.keys(SOUNDS)) {
-  const found = JSON.parse(execFileSync(process.execPath, [fileURLToPath(new URL('engine.mjs', import.meta.url)), name], { encoding: 'utf8' }));
+  const found = JSON.parse(
+    execFileSync(process.execPath, [fileURLToPath(new URL('engine.mjs', import.meta.url)), name], {
+      encoding: 'utf8',
+    }),
+  );
   line(`${name}: engine, times real time`, found.engine.toFixed(found.engine < 20 ? 1 : 0), WANTED[name]);
-  line(`${name}: the same, stretch by stretch undisturbed`, found.undisturbed.toFixed(found.undisturbed < 20 ? 1 : 0));
+  line(
+    `${name}: the same, stretch by stretch undisturbed`,
+    found.undisturbed.toFixed(found.undisturbed < 20 ? 1 : 0),
+  );
   line(`${name}: loop into memory, with stems of kick and bass`, found.loop.toFixed(0));
-  line(`${name}: audio block at p99.9 of its time`, `${(100 * found.share).toFixed(1)} %`, name.startsWith('Four') ? 'wanted: under 70 %' : 'wanted: under 50 %');
+  line(
+    `${name}: audio block at p99.9 of its time`,
+    `${(100 * found.share).toFixed(1)} %`,
+    name.startsWith('Four') ? 'wanted: under 70 %' : 'wanted: under 50 %',
+  );
 }
 
 for (const [name, make] of Object.entries(SOUNDS)) {
@@ -51,7 +94,11 @@ for (const [name, make] of Object.entries(SOUNDS)) {
     depthOf(render);
     kickFigures(sound, RATE);
   });
-  line(`${name}: all figures of its ${sound.ground.bars} bars, beyond rendering`, `${took.toFixed(0)} ms`, sound.ground.bars === 2 ? 'wanted: 150 ms' : '');
+  line(
+    `${name}: all figures of its ${sound.ground.bars} bars, beyond rendering`,
+    `${took.toFixed(0)} ms`,
+    sound.ground.bars === 2 ? 'wanted: 150 ms' : '',
+  );
 }
 
 // Lock: what is computed anew after a change, its renders included.
@@ -60,14 +107,35 @@ for (const [name, make] of Object.entries(SOUNDS)) {
   const looked = best(10, () => {
     const look = firstLook(sound);
     const turned = toEnd(turnedLowsSteps(sound, look.locks, undefined, look.bass));
-    bestTurnFor(rosesOf(look, turned).flat().filter((rose) => rose !== null));
+    bestTurnFor(
+      rosesOf(look, turned)
+        .flat()
+        .filter((rose) => rose !== null),
+    );
   });
-  line('Mud Line: overlay, figures of all meetings and roses of its 2 bars, rendering included', `${looked.toFixed(0)} ms`, 'wanted: 120 ms');
-  line('Mud Line: every proposal rendered and measured', `${best(4, () => fitOf(sound, { sampleRateHz: RATE })).toFixed(0)} ms`);
+  line(
+    'Mud Line: overlay, figures of all meetings and roses of its 2 bars, rendering included',
+    `${looked.toFixed(0)} ms`,
+    'wanted: 120 ms',
+  );
+  line(
+    'Mud Line: every proposal rendered and measured',
+    `${best(4, () => fitOf(sound, { sampleRateHz: RATE })).toFixed(0)} ms`,
+  );
 }
 
 // The advice for a held line under a kick of another pitch: until the first proposal is measured, and all of them, from the sound that nothing is known of yet.
-for (const [name, sound] of [['Bilge Drone', bilgeDrone()], ['A new sound held, kick on A♯1', { ...cleanSound(), kick: { ...cleanSound().kick, made: { ...cleanSound().kick.made, tailHz: 58.9 } }, line: { notes: [0, 1920].map((tick) => cleanNote({ tick, ticks: 1860 })) } }]]) {
+for (const [name, sound] of [
+  ['Bilge Drone', bilgeDrone()],
+  [
+    'A new sound held, kick on A♯1',
+    {
+      ...cleanSound(),
+      kick: { ...cleanSound().kick, made: { ...cleanSound().kick.made, tailHz: 58.9 } },
+      line: { notes: [0, 1920].map((tick) => cleanNote({ tick, ticks: 1860 })) },
+    },
+  ],
+]) {
   let first = Infinity;
   const all = best(4, () => {
     const from = performance.now();
@@ -91,7 +159,15 @@ function harmonicChange() {
   const drawn = (db) => {
     const { levelsDb } = fillHarmonics('1/n', 64);
     levelsDb[2] = db;
-    const layers = [{ ...sound.layers[0], filters: sound.layers[0].filters.map((filter) => ({ ...filter, on: false })), tones: sound.layers[0].tones.map((tone, t) => (t === 0 ? { ...tone, source: cleanSource('harmonics', { a: { levelsDb, phasesDeg: [] } }) } : tone)) }];
+    const layers = [
+      {
+        ...sound.layers[0],
+        filters: sound.layers[0].filters.map((filter) => ({ ...filter, on: false })),
+        tones: sound.layers[0].tones.map((tone, t) =>
+          t === 0 ? { ...tone, source: cleanSource('harmonics', { a: { levelsDb, phasesDeg: [] } }) } : tone,
+        ),
+      },
+    ];
     return { ...sound, layers, links: [] };
   };
   const play = () => {
@@ -121,8 +197,19 @@ function harmonicChange() {
 line('one of 64 harmonics changed: until it is heard', `${harmonicChange().toFixed(0)} ms`, 'wanted: 20 ms');
 
 // What needs a browser prints its figures as "name {json}".
-const inBrowser = execFileSync('npx', ['playwright', 'test', '--config', 'e2e/bench/playwright.config.ts'], { cwd: fileURLToPath(new URL('../..', import.meta.url)), encoding: 'utf8' });
+const inBrowser = execFileSync('npx', ['playwright', 'test', '--config', 'e2e/bench/playwright.config.ts'], {
+  cwd: fileURLToPath(new URL('../..', import.meta.url)),
+  encoding: 'utf8',
+});
 const redraw = JSON.parse(/^redraw (.*)$/m.exec(inBrowser)[1]);
 const rose = JSON.parse(/^rose (.*)$/m.exec(inBrowser)[1]);
-line('the rose dragged: until the page is laid out anew', `${rose.median.toFixed(1)} ms`, `wanted: 16 ms; 9 of 10 within ${rose.p90.toFixed(1)} ms`);
-line('one of 64 harmonics changed: until the page is laid out anew', `${redraw.median.toFixed(1)} ms`, `wanted: 16 ms; 9 of 10 within ${redraw.p90.toFixed(1)} ms`);
+line(
+  'the rose dragged: until the page is laid out anew',
+  `${rose.median.toFixed(1)} ms`,
+  `wanted: 16 ms; 9 of 10 within ${rose.p90.toFixed(1)} ms`,
+);
+line(
+  'one of 64 harmonics changed: until the page is laid out anew',
+  `${redraw.median.toFixed(1)} ms`,
+  `wanted: 16 ms; 9 of 10 within ${redraw.p90.toFixed(1)} ms`,
+);

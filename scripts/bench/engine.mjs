@@ -12,13 +12,21 @@ engine.play();
 
 // Each run is one loop.
 const blocks = Math.ceil(renderLoop(sound, { sampleRateHz: RATE, stems: 'none' }).frames / 128);
-const stream = best(12, () => { for (let i = 0; i < blocks; i++) engine.render(left, right, 128); });
+const stream = best(12, () => {
+  for (let i = 0; i < blocks; i++) engine.render(left, right, 128);
+});
 
 // The same loop in stretches of 26 blocks (70 ms), each at the best of its runs: what the machine does while its neighbours leave it alone.
 const STRETCH = 26;
 const least = new Float64Array(Math.ceil(blocks / STRETCH)).fill(Infinity);
 for (let round = 0; round < 24; round++) {
-  for (let s = 0; s < least.length; s++) least[s] = Math.min(least[s], timed(() => { for (let i = 0; i < STRETCH; i++) engine.render(left, right, 128); }));
+  for (let s = 0; s < least.length; s++)
+    least[s] = Math.min(
+      least[s],
+      timed(() => {
+        for (let i = 0; i < STRETCH; i++) engine.render(left, right, 128);
+      }),
+    );
 }
 const undisturbed = least.reduce((sum, ms) => sum + ms);
 
@@ -35,4 +43,11 @@ for (let round = 0; round < 4; round++) {
 // The loop is run twice: once so that it runs into itself, once to keep.
 const { frames } = renderLoop(sound, { sampleRateHz: RATE, stems: 'none' });
 const loop = best(8, () => renderLoop(sound, { sampleRateHz: RATE, stems: 'none' }));
-console.log(JSON.stringify({ engine: (blocks * 128) / RATE / (stream / 1000), undisturbed: (least.length * STRETCH * 128) / RATE / (undisturbed / 1000), share, loop: (2 * frames) / RATE / (loop / 1000) }));
+console.log(
+  JSON.stringify({
+    engine: (blocks * 128) / RATE / (stream / 1000),
+    undisturbed: (least.length * STRETCH * 128) / RATE / (undisturbed / 1000),
+    share,
+    loop: (2 * frames) / RATE / (loop / 1000),
+  }),
+);

@@ -1,5 +1,13 @@
 // The sounds that the benchmark renders, by name.
-import { cleanFilter, cleanLayer, cleanSource, cleanTone, fillHarmonics, slackWater, trenchGrowl } from '@abyssal/core';
+import {
+  cleanFilter,
+  cleanLayer,
+  cleanSource,
+  cleanTone,
+  fillHarmonics,
+  slackWater,
+  trenchGrowl,
+} from '@abyssal/core';
 
 /** The demo sound with a body of six copies, spread over both sides. */
 function sixCopies() {
@@ -13,22 +21,52 @@ function fourLayers() {
   const sound = trenchGrowl();
   const fm = cleanSource('fm');
   const tones = () => [
-    cleanTone({ on: true, source: { ...fm, oscillators: fm.oscillators.map((oscillator, i) => ({ ...oscillator, ratio: [1, 2, 3.5, 0.5][i] })), matrix: [0.5, 0, 0, 0, 2, 0, 0, 0, 0, 1, 0, 0, 0.5, 0, 0, 0] } }),
+    cleanTone({
+      on: true,
+      source: {
+        ...fm,
+        oscillators: fm.oscillators.map((oscillator, i) => ({ ...oscillator, ratio: [1, 2, 3.5, 0.5][i] })),
+        matrix: [0.5, 0, 0, 0, 2, 0, 0, 0, 0, 1, 0, 0, 0.5, 0, 0, 0],
+      },
+    }),
     cleanTone({ on: true, levelDb: -6, source: cleanSource('harmonics', { a: fillHarmonics('1/n', 64) }) }),
-    cleanTone({ on: true, levelDb: -6, copies: 7, spreadPct: 50, source: cleanSource('frames', { table: 'growl mouth', positionPct: 30 }) }),
+    cleanTone({
+      on: true,
+      levelDb: -6,
+      copies: 7,
+      spreadPct: 50,
+      source: cleanSource('frames', { table: 'growl mouth', positionPct: 30 }),
+    }),
   ];
-  sound.layers = ['sub', 'body', 'edge', 'knock'].map((role) => cleanLayer(role, {
-    tones: tones(), filters: [cleanFilter({ on: true, cutoffHz: 400, resonancePct: 40 }), cleanFilter({ on: true, mode: 'high', slope: '12', cutoffHz: 60 })],
-    loudness: { ...cleanLayer('body').loudness, sustainPct: 100 },
-  }));
+  sound.layers = ['sub', 'body', 'edge', 'knock'].map((role) =>
+    cleanLayer(role, {
+      tones: tones(),
+      filters: [
+        cleanFilter({ on: true, cutoffHz: 400, resonancePct: 40 }),
+        cleanFilter({ on: true, mode: 'high', slope: '12', cutoffHz: 60 }),
+      ],
+      loudness: { ...cleanLayer('body').loudness, sustainPct: 100 },
+    }),
+  );
   sound.links = sound.layers.flatMap(({ id }, i) => [
     { id: `a-${i}`, mover: 'wobble-1', target: `layers.${id}.filters.0.cutoffHz`, reachPct: 30, on: true },
-    { id: `b-${i}`, mover: 'wobble-1', target: `layers.${id}.tones.2.source.frames.positionPct`, reachPct: 50, on: true },
+    {
+      id: `b-${i}`,
+      mover: 'wobble-1',
+      target: `layers.${id}.tones.2.source.frames.positionPct`,
+      reachPct: 50,
+      on: true,
+    },
   ]);
   return sound;
 }
 
-export const SOUNDS = { 'Trench Growl, mono body': trenchGrowl, 'Trench Growl, six copies in stereo': sixCopies, 'Slack Water': slackWater, 'Four layers of three tones': fourLayers };
+export const SOUNDS = {
+  'Trench Growl, mono body': trenchGrowl,
+  'Trench Growl, six copies in stereo': sixCopies,
+  'Slack Water': slackWater,
+  'Four layers of three tones': fourLayers,
+};
 
 /** Time of a run in ms. */
 export function timed(run) {

@@ -17,19 +17,35 @@ import { serveWeb, setHeaders } from './web/serve-web.js';
 @Module({})
 class AppModule {
   static using(sequelize: Sequelize): DynamicModule {
-    return { module: AppModule, imports: [DatabaseModule.using(sequelize), SoundsModule, AssetsModule, PartsModule, HealthModule] };
+    return {
+      module: AppModule,
+      imports: [DatabaseModule.using(sequelize), SoundsModule, AssetsModule, PartsModule, HealthModule],
+    };
   }
 }
 
 /** The server as an application, not yet listening; `webFolder` holds the built interface. */
-export async function createApp(sequelize: Sequelize, webFolder: string | null): Promise<NestExpressApplication> {
-  const app = await NestFactory.create<NestExpressApplication>(AppModule.using(sequelize), { bodyParser: false, logger: ['error', 'warn'] });
+export async function createApp(
+  sequelize: Sequelize,
+  webFolder: string | null,
+): Promise<NestExpressApplication> {
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.using(sequelize), {
+    bodyParser: false,
+    logger: ['error', 'warn'],
+  });
   app.disable('x-powered-by');
   app.use(setHeaders);
   app.use(express.json({ limit: '4mb' }));
   app.useGlobalPipes(validation());
   app.useGlobalFilters(new ProblemFilter());
-  const api = SwaggerModule.createDocument(app, new DocumentBuilder().setTitle('Abyssal').setDescription('Sounds and recordings. Errors are problem details (RFC 9457).').setVersion('1').build());
+  const api = SwaggerModule.createDocument(
+    app,
+    new DocumentBuilder()
+      .setTitle('Abyssal')
+      .setDescription('Sounds and recordings. Errors are problem details (RFC 9457).')
+      .setVersion('1')
+      .build(),
+  );
   SwaggerModule.setup('api/docs', app, api, { jsonDocumentUrl: 'api/openapi.json' });
   if (webFolder) serveWeb(app, webFolder);
   app.enableShutdownHooks([]);

@@ -15,21 +15,33 @@ let address = '';
 
 /** Starts the built server on a database of its own; resolves with its address once it is printed. */
 function start(...args: string[]): Promise<{ process: ChildProcess; address: string }> {
-  const started = spawn(process.execPath, [MAIN, '--port', '0', '--data', data, ...args], { stdio: ['ignore', 'pipe', 'pipe'] });
+  const started = spawn(process.execPath, [MAIN, '--port', '0', '--data', data, ...args], {
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
   return new Promise((done, fail) => {
     let words = '';
-    started.stderr!.on('data', (text: Buffer) => { words += text.toString(); });
+    started.stderr!.on('data', (text: Buffer) => {
+      words += text.toString();
+    });
     started.stdout!.on('data', (text: Buffer) => {
       const found = /http:\/\/[\d.:]+/.exec(text.toString());
       if (found) done({ process: started, address: found[0] });
     });
-    started.once('exit', () => { fail(new Error(words)); });
+    started.once('exit', () => {
+      fail(new Error(words));
+    });
   });
 }
-const ended = (child: ChildProcess) => new Promise((done) => { if (child.exitCode !== null || child.signalCode !== null) done(null); else child.once('exit', done); });
+const ended = (child: ChildProcess) =>
+  new Promise((done) => {
+    if (child.exitCode !== null || child.signalCode !== null) done(null);
+    else child.once('exit', done);
+  });
 const databasePid = () => Number(readFileSync(join(data, 'mariadb.pid'), 'utf8'));
 
-beforeAll(async () => { ({ process: server, address } = await start()); }, 120_000);
+beforeAll(async () => {
+  ({ process: server, address } = await start());
+}, 120_000);
 afterAll(async () => {
   server.kill('SIGTERM');
   await ended(server);
@@ -38,15 +50,34 @@ afterAll(async () => {
 
 type Answer = { status: number; headers: Headers; body: any };
 /** One request on a connection of its own: one kept open may have been closed by the server while a test was busy with itself. */
-async function call(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer> {
+async function call(
+  method: string,
+  path: string,
+  body?: unknown,
+  headers: Record<string, string> = {},
+): Promise<Answer> {
   const raw = body instanceof Uint8Array || typeof body === 'string';
   const response = await fetch(`${address}/api${path}`, {
-    method, headers: { Connection: 'close', ...(raw ? {} : body === undefined ? {} : { 'Content-Type': 'application/json' }), ...headers }, body: raw ? (body as string) : body === undefined ? undefined : JSON.stringify(body),
+    method,
+    headers: {
+      Connection: 'close',
+      ...(raw ? {} : body === undefined ? {} : { 'Content-Type': 'application/json' }),
+      ...headers,
+    },
+    body: raw ? (body as string) : body === undefined ? undefined : JSON.stringify(body),
   });
   const text = await response.text();
-  return { status: response.status, headers: response.headers, body: /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(text) : text };
+  return {
+    status: response.status,
+    headers: response.headers,
+    body: /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(text) : text,
+  };
 }
-const create = async (change: (sound: SoundDocument) => void = () => undefined) => { const document = cleanSound(); change(document); return (await call('POST', '/sounds', { document })).body; };
+const create = async (change: (sound: SoundDocument) => void = () => undefined) => {
+  const document = cleanSound();
+  change(document);
+  return (await call('POST', '/sounds', { document })).body;
+};
 const isProblem = ({ status, headers, body }: Answer, wanted: number, title: RegExp) => {
   expect(status).toBe(wanted);
   expect(headers.get('content-type')).toMatch(/^application\/problem\+json/);
@@ -58,8 +89,22 @@ const isProblem = ({ status, headers, body }: Answer, wanted: number, title: Reg
 describe('sounds', () => {
   it('come with the demo record the first time', async () => {
     const { body } = await call('GET', '/sounds?sort=name');
-    expect(body.items.map(({ name }: { name: string }) => name)).toEqual(['Bilge Drone', 'Ebb Drift', 'Keel Pluck', 'Mud Line', 'Slack Water', 'Sluice Talker', 'Trench Growl']);
-    expect(body.items[6]).toMatchObject({ author: 'Low Water', tags: ['growl', 'wobble'], key: 'F minor', tempoBpm: 140, version: 1 });
+    expect(body.items.map(({ name }: { name: string }) => name)).toEqual([
+      'Bilge Drone',
+      'Ebb Drift',
+      'Keel Pluck',
+      'Mud Line',
+      'Slack Water',
+      'Sluice Talker',
+      'Trench Growl',
+    ]);
+    expect(body.items[6]).toMatchObject({
+      author: 'Low Water',
+      tags: ['growl', 'wobble'],
+      key: 'F minor',
+      tempoBpm: 140,
+      version: 1,
+    });
   });
 
   it('are kept, read, changed and told apart by version', async () => {
@@ -77,8 +122,18 @@ describe('sounds', () => {
 
   it('refuse the later of two saves, and lose neither', async () => {
     const { id } = await create();
-    const one = await call('PUT', `/sounds/${id}`, { document: { ...cleanSound(), name: 'one' } }, { 'If-Match': '"1"' });
-    const two = await call('PUT', `/sounds/${id}`, { document: { ...cleanSound(), name: 'two' } }, { 'If-Match': '"1"' });
+    const one = await call(
+      'PUT',
+      `/sounds/${id}`,
+      { document: { ...cleanSound(), name: 'one' } },
+      { 'If-Match': '"1"' },
+    );
+    const two = await call(
+      'PUT',
+      `/sounds/${id}`,
+      { document: { ...cleanSound(), name: 'two' } },
+      { 'If-Match': '"1"' },
+    );
     expect(one.status).toBe(200);
     isProblem(two, 412, /saved somewhere else/);
     expect(two.body.currentVersion).toBe(2);
@@ -87,7 +142,11 @@ describe('sounds', () => {
 
   it('of many saves at once exactly one wins', async () => {
     const { id } = await create();
-    const answers = await Promise.all(Array.from({ length: 8 }, (_, i) => call('PUT', `/sounds/${id}`, { document: { ...cleanSound(), name: `n${i}` } }, { 'If-Match': '"1"' })));
+    const answers = await Promise.all(
+      Array.from({ length: 8 }, (_, i) =>
+        call('PUT', `/sounds/${id}`, { document: { ...cleanSound(), name: `n${i}` } }, { 'If-Match': '"1"' }),
+      ),
+    );
     expect(answers.filter(({ status }) => status === 200)).toHaveLength(1);
     expect(answers.filter(({ status }) => status === 412)).toHaveLength(7);
   });
@@ -95,22 +154,40 @@ describe('sounds', () => {
   it('want a version to be changed', async () => {
     const { id } = await create();
     isProblem(await call('PUT', `/sounds/${id}`, { document: cleanSound() }), 428, /If-Match/);
-    isProblem(await call('PUT', `/sounds/${id}`, { document: cleanSound() }, { 'If-Match': 'new' }), 400, /a version in quotes/);
+    isProblem(
+      await call('PUT', `/sounds/${id}`, { document: cleanSound() }, { 'If-Match': 'new' }),
+      400,
+      /a version in quotes/,
+    );
   });
 
   it('are deleted and restored', async () => {
-    const { id } = await create((s) => { s.name = 'Gone'; });
+    const { id } = await create((s) => {
+      s.name = 'Gone';
+    });
     expect((await call('DELETE', `/sounds/${id}`)).status).toBe(204);
     isProblem(await call('GET', `/sounds/${id}`), 404, /no such sound/);
     isProblem(await call('DELETE', `/sounds/${id}`), 404, /no such sound/);
-    isProblem(await call('PUT', `/sounds/${id}`, { document: cleanSound() }, { 'If-Match': '"1"' }), 404, /no such sound/);
+    isProblem(
+      await call('PUT', `/sounds/${id}`, { document: cleanSound() }, { 'If-Match': '"1"' }),
+      404,
+      /no such sound/,
+    );
     expect((await call('POST', `/sounds/${id}/restore`)).body.document.name).toBe('Gone');
     isProblem(await call('GET', '/sounds/not-an-id'), 404, /no such sound/);
   });
 
   it('are searched by every word, and signs of the search language are plain text', async () => {
-    await create((s) => { s.name = '100% _deep_'; s.author = 'Quay'; s.tags = ['pluck']; s.ground.key = 'A'; });
-    const names = async (search: string) => (await call('GET', `/sounds?search=${encodeURIComponent(search)}`)).body.items.map(({ name }: { name: string }) => name);
+    await create((s) => {
+      s.name = '100% _deep_';
+      s.author = 'Quay';
+      s.tags = ['pluck'];
+      s.ground.key = 'A';
+    });
+    const names = async (search: string) =>
+      (await call('GET', `/sounds?search=${encodeURIComponent(search)}`)).body.items.map(
+        ({ name }: { name: string }) => name,
+      );
     expect(await names('100% quay')).toEqual(['100% _deep_']);
     expect(await names('pluck A minor quay')).toEqual(['100% _deep_']);
     expect(await names('%')).toEqual([]);
@@ -119,10 +196,25 @@ describe('sounds', () => {
   });
 
   it('are found by the beginnings of words, and by a note name with its scale as the key', async () => {
-    await create((s) => { s.name = 'Quarry cut'; s.ground.key = 'C'; s.ground.scale = 'minor'; });
-    await create((s) => { s.name = 'Quarry sharp'; s.ground.key = 'C♯'; s.ground.scale = 'minor'; });
-    await create((s) => { s.name = 'Quarry minor chant'; s.ground.key = 'G'; s.ground.scale = 'dorian'; });
-    const names = async (search: string) => (await call('GET', `/sounds?sort=name&search=${encodeURIComponent(search)}`)).body.items.map(({ name }: { name: string }) => name);
+    await create((s) => {
+      s.name = 'Quarry cut';
+      s.ground.key = 'C';
+      s.ground.scale = 'minor';
+    });
+    await create((s) => {
+      s.name = 'Quarry sharp';
+      s.ground.key = 'C♯';
+      s.ground.scale = 'minor';
+    });
+    await create((s) => {
+      s.name = 'Quarry minor chant';
+      s.ground.key = 'G';
+      s.ground.scale = 'dorian';
+    });
+    const names = async (search: string) =>
+      (await call('GET', `/sounds?sort=name&search=${encodeURIComponent(search)}`)).body.items.map(
+        ({ name }: { name: string }) => name,
+      );
     expect(await names('quarry c minor')).toEqual(['Quarry cut']);
     expect(await names('C# minor quarry')).toEqual(['Quarry sharp']);
     expect(await names('quarry c')).toEqual(['Quarry cut', 'Quarry minor chant', 'Quarry sharp']);
@@ -130,26 +222,46 @@ describe('sounds', () => {
     expect(await names('uarry')).toEqual([]);
   });
 
-  it.each(['name', '-name', 'tempo', '-tempo', 'updated', '-updated'])('are paged by cursor in the order %s, each once', async (sort) => {
-    for (let i = 0; i < 3; i++) await create((s) => { s.name = 'Same'; s.tags = ['paged']; });
-    const whole = (await call('GET', `/sounds?search=paged&sort=${sort}&limit=100`)).body.items.map(({ id }: { id: string }) => id);
-    const paged: string[] = [];
-    let cursor: string | null = '';
-    while (cursor !== null) {
-      const { body }: Answer = await call('GET', `/sounds?search=paged&sort=${sort}&limit=2${cursor ? `&cursor=${cursor}` : ''}`);
-      paged.push(...body.items.map(({ id }: { id: string }) => id));
-      cursor = body.nextCursor;
-    }
-    expect(paged).toEqual(whole);
-    expect(new Set(paged).size).toBe(paged.length);
-  });
+  it.each(['name', '-name', 'tempo', '-tempo', 'updated', '-updated'])(
+    'are paged by cursor in the order %s, each once',
+    async (sort) => {
+      for (let i = 0; i < 3; i++)
+        await create((s) => {
+          s.name = 'Same';
+          s.tags = ['paged'];
+        });
+      const whole = (await call('GET', `/sounds?search=paged&sort=${sort}&limit=100`)).body.items.map(
+        ({ id }: { id: string }) => id,
+      );
+      const paged: string[] = [];
+      let cursor: string | null = '';
+      while (cursor !== null) {
+        const { body }: Answer = await call(
+          'GET',
+          `/sounds?search=paged&sort=${sort}&limit=2${cursor ? `&cursor=${cursor}` : ''}`,
+        );
+        paged.push(...body.items.map(({ id }: { id: string }) => id));
+        cursor = body.nextCursor;
+      }
+      expect(paged).toEqual(whole);
+      expect(new Set(paged).size).toBe(paged.length);
+    },
+  );
 
-  it.each([['sort=loud', /sort/], ['limit=0', /limit/], ['limit=x', /limit/], ['cursor=zzz', /cursor/], ['colour=blue', /colour/]])('refuse the list with %s', async (query, title) => {
+  it.each([
+    ['sort=loud', /sort/],
+    ['limit=0', /limit/],
+    ['limit=x', /limit/],
+    ['cursor=zzz', /cursor/],
+    ['colour=blue', /colour/],
+  ])('refuse the list with %s', async (query, title) => {
     isProblem(await call('GET', `/sounds?${query}`), 422, title);
   });
 
   it('keep names in any script', async () => {
-    const { id } = await create((s) => { s.name = 'Тихая вода 静水 🌊'; });
+    const { id } = await create((s) => {
+      s.name = 'Тихая вода 静水 🌊';
+    });
     expect((await call('GET', `/sounds/${id}`)).body.document.name).toBe('Тихая вода 静水 🌊');
   });
 });
@@ -158,22 +270,62 @@ describe('bad documents', () => {
   it('are refused with path and bound', async () => {
     const document = cleanSound();
     document.layers[1].filters[0].cutoffHz = 40000;
-    isProblem(await call('POST', '/sounds', { document }), 422, /layers\[1\]\.filters\[0\]\.cutoffHz: 40000 is above 20000/);
-    isProblem(await call('POST', '/sounds', { document: { ...cleanSound(), formatVersion: 9 } }), 422, /Open it with a newer Abyssal/);
-    isProblem(await call('POST', '/sounds', { document: { ...cleanSound(), extra: 1 } }), 422, /extra: is not a known field/);
+    isProblem(
+      await call('POST', '/sounds', { document }),
+      422,
+      /layers\[1\]\.filters\[0\]\.cutoffHz: 40000 is above 20000/,
+    );
+    isProblem(
+      await call('POST', '/sounds', { document: { ...cleanSound(), formatVersion: 9 } }),
+      422,
+      /Open it with a newer Abyssal/,
+    );
+    isProblem(
+      await call('POST', '/sounds', { document: { ...cleanSound(), extra: 1 } }),
+      422,
+      /extra: is not a known field/,
+    );
     isProblem(await call('POST', '/sounds', {}), 422, /this is not a sound/);
     isProblem(await call('POST', '/sounds', { document: cleanSound(), extra: 1 }), 422, /extra/);
   });
 
   it('NaN is no JSON, and null is no number', async () => {
     const json = { 'Content-Type': 'application/json' };
-    isProblem(await call('POST', '/sounds', JSON.stringify({ document: cleanSound() }).replace('"tempoBpm":140', '"tempoBpm":NaN'), json), 400, /not valid JSON/);
-    isProblem(await call('POST', '/sounds', JSON.stringify({ document: cleanSound() }).replace('"tempoBpm":140', '"tempoBpm":1e999'), json), 422, /ground\.tempoBpm: Infinity is not a finite number/);
-    isProblem(await call('POST', '/sounds', { document: { ...cleanSound(), ground: { ...cleanSound().ground, tempoBpm: null } } }), 422, /null is not a number/);
+    isProblem(
+      await call(
+        'POST',
+        '/sounds',
+        JSON.stringify({ document: cleanSound() }).replace('"tempoBpm":140', '"tempoBpm":NaN'),
+        json,
+      ),
+      400,
+      /not valid JSON/,
+    );
+    isProblem(
+      await call(
+        'POST',
+        '/sounds',
+        JSON.stringify({ document: cleanSound() }).replace('"tempoBpm":140', '"tempoBpm":1e999'),
+        json,
+      ),
+      422,
+      /ground\.tempoBpm: Infinity is not a finite number/,
+    );
+    isProblem(
+      await call('POST', '/sounds', {
+        document: { ...cleanSound(), ground: { ...cleanSound().ground, tempoBpm: null } },
+      }),
+      422,
+      /null is not a number/,
+    );
   });
 
   it('too large ones are refused', async () => {
-    isProblem(await call('POST', '/sounds', { document: { ...cleanSound(), name: 'x'.repeat(5_000_000) } }), 413, /up to 4 MB/);
+    isProblem(
+      await call('POST', '/sounds', { document: { ...cleanSound(), name: 'x'.repeat(5_000_000) } }),
+      413,
+      /up to 4 MB/,
+    );
   });
 });
 
@@ -183,7 +335,10 @@ describe('kept parts', () => {
     const one = await call('POST', '/parts', { kind: 'layer', name: 'Deep', content: sub });
     expect(one.status).toBe(201);
     const two = await call('POST', '/parts', { kind: 'layer', name: 'Wide', content: body });
-    const names = async () => ((await call('GET', '/parts?kind=layer')).body as unknown as { name: string }[]).map(({ name }) => name);
+    const names = async () =>
+      ((await call('GET', '/parts?kind=layer')).body as unknown as { name: string }[]).map(
+        ({ name }) => name,
+      );
     expect(await names()).toEqual(['Wide', 'Deep']);
     expect((await call('GET', `/parts/${one.body.id}`)).body.content).toEqual(sub);
     expect((await call('DELETE', `/parts/${two.body.id}`)).status).toBe(204);
@@ -197,7 +352,16 @@ describe('kept parts', () => {
 
   it('are kicks and backing parts as well, each checked as what it is', async () => {
     const { kick } = cleanSound();
-    const part = { id: 'part-1', name: 'Drums', on: true, asset: 'a'.repeat(64), fileName: 'd.wav', sound: '', startTick: 0, gainDb: -3 };
+    const part = {
+      id: 'part-1',
+      name: 'Drums',
+      on: true,
+      asset: 'a'.repeat(64),
+      fileName: 'd.wav',
+      sound: '',
+      startTick: 0,
+      gainDb: -3,
+    };
     const kept = await call('POST', '/parts', { kind: 'kick', name: 'Hull Knock', content: kick });
     expect((await call('GET', `/parts/${kept.body.id}`)).body.content).toEqual(kick);
     // As version 3 kept it.
@@ -206,21 +370,42 @@ describe('kept parts', () => {
     expect(drums.status).toBe(201);
     expect((await call('GET', `/parts/${drums.body.id}`)).body.content).toEqual(part);
     expect((await call('GET', '/parts?kind=kick')).body).toHaveLength(1);
-    isProblem(await call('POST', '/parts', { kind: 'kick', name: 'Bad', content: { ...kick, levelDb: 99 } }), 422, /levelDb: 99 is above 12/);
-    isProblem(await call('POST', '/parts', { kind: 'backing', name: 'Bad', content: { ...part, gainDb: 99 } }), 422, /gainDb: 99 is above 12/);
-    isProblem(await call('POST', '/parts', { kind: 'kick', name: 'Bad', content: part }), 422, /is not a known field|is missing/);
+    isProblem(
+      await call('POST', '/parts', { kind: 'kick', name: 'Bad', content: { ...kick, levelDb: 99 } }),
+      422,
+      /levelDb: 99 is above 12/,
+    );
+    isProblem(
+      await call('POST', '/parts', { kind: 'backing', name: 'Bad', content: { ...part, gainDb: 99 } }),
+      422,
+      /gainDb: 99 is above 12/,
+    );
+    isProblem(
+      await call('POST', '/parts', { kind: 'kick', name: 'Bad', content: part }),
+      422,
+      /is not a known field|is missing/,
+    );
   });
 
   it('are refused when they are no layer', async () => {
     const [layer] = cleanSound().layers;
-    isProblem(await call('POST', '/parts', { kind: 'layer', name: 'Bad', content: { ...layer, levelDb: 99 } }), 422, /levelDb: 99 is above 12/);
+    isProblem(
+      await call('POST', '/parts', { kind: 'layer', name: 'Bad', content: { ...layer, levelDb: 99 } }),
+      422,
+      /levelDb: 99 is above 12/,
+    );
     isProblem(await call('POST', '/parts', { kind: 'sound', name: 'Bad', content: layer }), 422, /kind/);
     isProblem(await call('POST', '/parts', { kind: 'layer', name: '', content: layer }), 422, /name/);
     isProblem(await call('GET', '/parts?kind=any'), 422, /kind/);
   });
 
   it('and sounds of an older version are kept as the present one', async () => {
-    const [old] = JSON.parse(readFileSync(new URL('../../../packages/core/src/testing/older/version-1.json', `file://${__filename}`), 'utf8')) as SoundDocument[];
+    const [old] = JSON.parse(
+      readFileSync(
+        new URL('../../../packages/core/src/testing/older/version-1.json', `file://${__filename}`),
+        'utf8',
+      ),
+    ) as SoundDocument[];
     const made = await call('POST', '/sounds', { document: old });
     expect(made.status).toBe(201);
     expect(made.body.document.formatVersion).toBe(FORMAT_VERSION);
@@ -228,12 +413,17 @@ describe('kept parts', () => {
 });
 
 describe('recordings', () => {
-  const wav = Uint8Array.from(writeWav([Float32Array.from({ length: 4800 }, (_, i) => Math.sin(i / 50))], 48000, '24'));
+  const wav = Uint8Array.from(
+    writeWav([Float32Array.from({ length: 4800 }, (_, i) => Math.sin(i / 50))], 48000, '24'),
+  );
 
   it('are kept once by their SHA-256, and come back as they were', async () => {
     const hash = createHash('sha256').update(wav).digest('hex');
     const first = await call('POST', '/assets', wav);
-    expect([first.status, first.body]).toEqual([201, { hash, size: wav.length, sampleRateHz: 48000, channels: 1, frames: 4800 }]);
+    expect([first.status, first.body]).toEqual([
+      201,
+      { hash, size: wav.length, sampleRateHz: 48000, channels: 1, frames: 4800 },
+    ]);
     expect((await call('POST', '/assets', wav)).body.hash).toBe(hash);
     const response = await fetch(`${address}/api/assets/${hash}`);
     expect(response.headers.get('content-type')).toBe('audio/wav');
@@ -242,21 +432,36 @@ describe('recordings', () => {
   });
 
   it('are known by their content, not by their name', async () => {
-    isProblem(await call('POST', '/assets', new TextEncoder().encode('this is a text called kick.wav')), 415, /^This is not a WAV file/);
+    isProblem(
+      await call('POST', '/assets', new TextEncoder().encode('this is a text called kick.wav')),
+      415,
+      /^This is not a WAV file/,
+    );
     isProblem(await call('POST', '/assets', wav.slice(0, 2000)), 415, /is cut off/);
     isProblem(await call('POST', '/assets', new Uint8Array(0)), 415, /not a WAV/);
-    isProblem(await call('POST', '/assets', Uint8Array.from(writeWav([new Float32Array(0)], 48000, '16'))), 415, /holds no samples/);
+    isProblem(
+      await call('POST', '/assets', Uint8Array.from(writeWav([new Float32Array(0)], 48000, '16'))),
+      415,
+      /holds no samples/,
+    );
   });
 
   it('are decoded beside the requests: the server answers while a large one is taken in', async () => {
-    const large = Uint8Array.from(writeWav([Float32Array.from({ length: 3_000_000 }, (_, i) => Math.sin(i / 70))], 48000, '24'));
+    const large = Uint8Array.from(
+      writeWav([Float32Array.from({ length: 3_000_000 }, (_, i) => Math.sin(i / 70))], 48000, '24'),
+    );
     let taken = false;
-    const upload = call('POST', '/assets', large).then((answer) => { taken = true; return answer; });
+    const upload = call('POST', '/assets', large).then((answer) => {
+      taken = true;
+      return answer;
+    });
     let answered = 0;
     while (!taken) {
       expect((await call('GET', '/health')).status).toBe(200);
       answered++;
-      await new Promise((done) => { setTimeout(done, 20); });
+      await new Promise((done) => {
+        setTimeout(done, 20);
+      });
     }
     expect((await upload).body.frames).toBe(3_000_000);
     expect(answered).toBeGreaterThan(3);
@@ -265,11 +470,20 @@ describe('recordings', () => {
 
   it('of 2 GB are refused before they are sent', async () => {
     const answer = await new Promise<{ status: number; title: string }>((done, fail) => {
-      const sent = request(`${address}/api/assets`, { method: 'POST', headers: { 'Content-Length': 2 ** 31 } }, (response) => {
-        let text = '';
-        response.on('data', (chunk: Buffer) => { text += chunk.toString(); });
-        response.on('end', () => { done({ status: response.statusCode!, title: JSON.parse(text).title }); sent.destroy(); });
-      });
+      const sent = request(
+        `${address}/api/assets`,
+        { method: 'POST', headers: { 'Content-Length': 2 ** 31 } },
+        (response) => {
+          let text = '';
+          response.on('data', (chunk: Buffer) => {
+            text += chunk.toString();
+          });
+          response.on('end', () => {
+            done({ status: response.statusCode!, title: JSON.parse(text).title });
+            sent.destroy();
+          });
+        },
+      );
       sent.on('error', fail);
       sent.write(Buffer.alloc(1024));
     });
@@ -284,27 +498,50 @@ describe('the server', () => {
 
   it('describes itself in OpenAPI', async () => {
     const { body } = await call('GET', '/openapi.json');
-    expect(Object.keys(body.paths)).toEqual(expect.arrayContaining(['/api/sounds', '/api/sounds/{id}', '/api/sounds/{id}/restore', '/api/assets', '/api/assets/{hash}', '/api/health']));
+    expect(Object.keys(body.paths)).toEqual(
+      expect.arrayContaining([
+        '/api/sounds',
+        '/api/sounds/{id}',
+        '/api/sounds/{id}/restore',
+        '/api/assets',
+        '/api/assets/{hash}',
+        '/api/health',
+      ]),
+    );
     expect((await fetch(`${address}/api/docs`)).status).toBe(200);
   });
 
   it('isolates the page, and serves it at any station', async () => {
     const response = await fetch(`${address}/sounds/1/layers`, { headers: { Accept: 'text/html' } });
     expect(response.status).toBe(200);
-    expect([response.headers.get('cross-origin-opener-policy'), response.headers.get('cross-origin-embedder-policy')]).toEqual(['same-origin', 'require-corp']);
+    expect([
+      response.headers.get('cross-origin-opener-policy'),
+      response.headers.get('cross-origin-embedder-policy'),
+    ]).toEqual(['same-origin', 'require-corp']);
     expect(await response.text()).toContain('<div id="root">');
   });
 });
 
 describe('a database that goes away', () => {
-  const until = async (check: () => Promise<boolean>) => { for (let i = 0; i < 100; i++) { if (await check()) return true; await new Promise((done) => { setTimeout(done, 200); }); } return false; };
+  const until = async (check: () => Promise<boolean>) => {
+    for (let i = 0; i < 100; i++) {
+      if (await check()) return true;
+      await new Promise((done) => {
+        setTimeout(done, 200);
+      });
+    }
+    return false;
+  };
   const healthy = async () => (await call('GET', '/health')).status === 200;
 
   it('is told, and is used again when it is back', async () => {
     expect((await call('GET', '/health')).body).toEqual({ status: 'ok' });
     process.kill(databasePid(), 'SIGSTOP');
     // The signal is on its way to each of its threads for a moment.
-    const still = () => readdirSync(`/proc/${databasePid()}/task`).every((thread) => / T /.test(readFileSync(`/proc/${databasePid()}/task/${thread}/stat`, 'utf8')));
+    const still = () =>
+      readdirSync(`/proc/${databasePid()}/task`).every((thread) =>
+        / T /.test(readFileSync(`/proc/${databasePid()}/task/${thread}/stat`, 'utf8')),
+      );
     try {
       expect(await until(() => Promise.resolve(still()))).toBe(true);
       const [health, list] = await Promise.all([call('GET', '/health'), call('GET', '/sounds')]);
@@ -318,7 +555,9 @@ describe('a database that goes away', () => {
   }, 60_000);
 
   it('is started again when it dies', async () => {
-    const { id } = await create((s) => { s.name = 'Survivor'; });
+    const { id } = await create((s) => {
+      s.name = 'Survivor';
+    });
     process.kill(databasePid(), 'SIGKILL');
     expect(await until(async () => !(await healthy()))).toBe(true);
     expect(await until(healthy)).toBe(true);

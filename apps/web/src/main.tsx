@@ -20,7 +20,9 @@ import { theme } from './theme/theme';
 const router = createBrowserRouter([
   { path: '/', element: <Library />, errorElement: <PageProblem /> },
   {
-    path: '/sounds/:id', element: <SoundFrame />, errorElement: <PageProblem />,
+    path: '/sounds/:id',
+    element: <SoundFrame />,
+    errorElement: <PageProblem />,
     children: [
       { index: true, element: <Navigate to="layers" replace /> },
       ...STATIONS.map(({ path, Station }) => ({ path, element: <Station /> })),

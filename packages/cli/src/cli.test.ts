@@ -3,30 +3,76 @@ import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { cleanNote, cleanSound, cleanWavKick, FORMAT_VERSION, fitOf, mudLine, readSoundFile, readWav, trenchGrowl, writeSoundFile, writeWav, type SoundDocument } from '@abyssal/core';
+import {
+  cleanNote,
+  cleanSound,
+  cleanWavKick,
+  FORMAT_VERSION,
+  fitOf,
+  mudLine,
+  readSoundFile,
+  readWav,
+  trenchGrowl,
+  writeSoundFile,
+  writeWav,
+  type SoundDocument,
+} from '@abyssal/core';
 
 const COMMAND = resolve(__dirname, '../../../bin/abyssal');
 const folder = mkdtempSync(join(tmpdir(), 'abyssal-cli-'));
-afterAll(() => { rmSync(folder, { recursive: true, force: true }); });
+afterAll(() => {
+  rmSync(folder, { recursive: true, force: true });
+});
 
-const write = (name: string, data: string | Uint8Array) => { writeFileSync(join(folder, name), data); return join(folder, name); };
-const sine = (hz: number, seconds: number, phaseDeg = 0) => Float32Array.from({ length: seconds * 48000 }, (_, i) => Math.min(1, i / 960, (seconds * 48000 - 1 - i) / 960) * 0.5 * Math.sin((2 * Math.PI * hz * i) / 48000 + (phaseDeg * Math.PI) / 180));
+const write = (name: string, data: string | Uint8Array) => {
+  writeFileSync(join(folder, name), data);
+  return join(folder, name);
+};
+const sine = (hz: number, seconds: number, phaseDeg = 0) =>
+  Float32Array.from(
+    { length: seconds * 48000 },
+    (_, i) =>
+      Math.min(1, i / 960, (seconds * 48000 - 1 - i) / 960) *
+      0.5 *
+      Math.sin((2 * Math.PI * hz * i) / 48000 + (phaseDeg * Math.PI) / 180),
+  );
 
 function abyssal(...args: string[]): { code: number | null; json: any; words: string } {
   const { status, stdout, stderr } = spawnSync(COMMAND, args, { encoding: 'utf8' });
   return { code: status, json: stdout === '' ? null : JSON.parse(stdout), words: stderr.trim() };
 }
-const soundFile = (name: string, sound: SoundDocument, assets: Record<string, string> = {}) => write(name, writeSoundFile({ sound, assets }));
-const oneLine = ({ code, words }: { code: number | null; words: string }) => { expect(code).toBe(1); expect(words.split('\n')).toHaveLength(1); return words; };
+const soundFile = (name: string, sound: SoundDocument, assets: Record<string, string> = {}) =>
+  write(name, writeSoundFile({ sound, assets }));
+const oneLine = ({ code, words }: { code: number | null; words: string }) => {
+  expect(code).toBe(1);
+  expect(words.split('\n')).toHaveLength(1);
+  return words;
+};
 
 describe('abyssal render', () => {
   it('writes the loop and its stems, and says how long and how fast', () => {
     const started = performance.now();
-    const { code, json } = abyssal('render', soundFile('growl.json', trenchGrowl()), '--out', join(folder, 'out'), '--stems', '--bits', '16', '--rate', '44100');
+    const { code, json } = abyssal(
+      'render',
+      soundFile('growl.json', trenchGrowl()),
+      '--out',
+      join(folder, 'out'),
+      '--stems',
+      '--bits',
+      '16',
+      '--rate',
+      '44100',
+    );
     const wallS = (performance.now() - started) / 1000;
     expect(code).toBe(0);
     expect(Object.keys(json)).toEqual(['files', 'durationS', 'tookS', 'timesRealTime']);
-    expect(json.files.map((file: string) => file.split('/').pop())).toEqual(['trench-growl.wav', 'trench-growl-kick.wav', 'trench-growl-bass.wav', 'trench-growl-sub.wav', 'trench-growl-body.wav']);
+    expect(json.files.map((file: string) => file.split('/').pop())).toEqual([
+      'trench-growl.wav',
+      'trench-growl-kick.wav',
+      'trench-growl-bass.wav',
+      'trench-growl-sub.wav',
+      'trench-growl-body.wav',
+    ]);
     expect(json.durationS).toBeCloseTo((8 * 60) / 140, 3);
     // Its true speed: the loop once, over all that the command took.
     expect(json.timesRealTime * json.tookS).toBeCloseTo(json.durationS, 9);
@@ -42,22 +88,63 @@ describe('abyssal render', () => {
     const hash = createHash('sha256').update(wav).digest('hex');
     const sound = trenchGrowl();
     sound.kick = { ...sound.kick, source: 'wav', wav: cleanWavKick(hash, 'post.wav') };
-    expect(abyssal('render', soundFile('bundled.json', sound, { [hash]: wav.toString('base64') }), '--out', folder).code).toBe(0);
-    expect(oneLine(abyssal('render', soundFile('bare.json', sound), '--out', folder))).toMatch(/the WAV "post\.wav" is not in the sound file/);
-    expect(oneLine(abyssal('render', soundFile('changed.json', sound, { [hash]: Buffer.from(writeWav([sine(50, 0.3)], 48000, '24')).toString('base64') }), '--out', folder))).toMatch(/a recording in it has changed/);
+    expect(
+      abyssal('render', soundFile('bundled.json', sound, { [hash]: wav.toString('base64') }), '--out', folder)
+        .code,
+    ).toBe(0);
+    expect(oneLine(abyssal('render', soundFile('bare.json', sound), '--out', folder))).toMatch(
+      /the WAV "post\.wav" is not in the sound file/,
+    );
+    expect(
+      oneLine(
+        abyssal(
+          'render',
+          soundFile('changed.json', sound, {
+            [hash]: Buffer.from(writeWav([sine(50, 0.3)], 48000, '24')).toString('base64'),
+          }),
+          '--out',
+          folder,
+        ),
+      ),
+    ).toMatch(/a recording in it has changed/);
   });
 
-  it.each([[['--rate', 'fast'], /--rate fast/], [['--bits', '12'], /--bits 12/]])('refuses %j in one line', (flags, sentence) => {
-    expect(oneLine(abyssal('render', soundFile('growl.json', trenchGrowl()), '--out', folder, ...flags))).toMatch(sentence);
+  it.each([
+    [['--rate', 'fast'], /--rate fast/],
+    [['--bits', '12'], /--bits 12/],
+  ])('refuses %j in one line', (flags, sentence) => {
+    expect(
+      oneLine(abyssal('render', soundFile('growl.json', trenchGrowl()), '--out', folder, ...flags)),
+    ).toMatch(sentence);
   });
 });
 
 describe('abyssal measure', () => {
   it('gives every figure of a file', () => {
-    const { code, json } = abyssal('measure', write('tone.wav', writeWav([sine(55, 4), sine(55, 4)], 48000, '32f')));
+    const { code, json } = abyssal(
+      'measure',
+      write('tone.wav', writeWav([sine(55, 4), sine(55, 4)], 48000, '32f')),
+    );
     expect(code).toBe(0);
-    expect(Object.keys(json)).toEqual(['sampleRateHz', 'channels', 'durationS', 'loudness', 'truePeakDbtp', 'samplePeakDbfs', 'crestDb', 'dc', 'pitch', 'mono', 'clicks']);
-    expect(Object.keys(json.loudness)).toEqual(['integratedLufs', 'shortTermMaxLufs', 'momentaryMaxLufs', 'rangeLu']);
+    expect(Object.keys(json)).toEqual([
+      'sampleRateHz',
+      'channels',
+      'durationS',
+      'loudness',
+      'truePeakDbtp',
+      'samplePeakDbfs',
+      'crestDb',
+      'dc',
+      'pitch',
+      'mono',
+      'clicks',
+    ]);
+    expect(Object.keys(json.loudness)).toEqual([
+      'integratedLufs',
+      'shortTermMaxLufs',
+      'momentaryMaxLufs',
+      'rangeLu',
+    ]);
     expect(json.samplePeakDbfs).toBeCloseTo(-6.02, 1);
     expect(json.pitch).toMatchObject({ note: 'A1' });
     expect(json.pitch.hz).toBeCloseTo(55, 1);
@@ -68,18 +155,38 @@ describe('abyssal measure', () => {
   });
 
   it('gives null for what silence has not', () => {
-    const { code, json } = abyssal('measure', write('silence.wav', writeWav([new Float32Array(48000)], 48000, '32f')));
+    const { code, json } = abyssal(
+      'measure',
+      write('silence.wav', writeWav([new Float32Array(48000)], 48000, '32f')),
+    );
     expect(code).toBe(0);
-    expect([json.loudness.integratedLufs, json.truePeakDbtp, json.samplePeakDbfs, json.crestDb, json.pitch.hz, json.mono.lowLossDb]).toEqual([null, null, null, null, null, null]);
+    expect([
+      json.loudness.integratedLufs,
+      json.truePeakDbtp,
+      json.samplePeakDbfs,
+      json.crestDb,
+      json.pitch.hz,
+      json.mono.lowLossDb,
+    ]).toEqual([null, null, null, null, null, null]);
   });
 
   it.each([
     ['a text called .wav', () => write('text.wav', 'only words'), /not a WAV file/],
-    ['a truncated WAV', () => write('cut.wav', writeWav([sine(50, 1)], 48000, '16').slice(0, 999)), /is cut off/],
-    ['a WAV without samples', () => write('none.wav', writeWav([new Float32Array(0)], 48000, '16')), /holds no samples/],
+    [
+      'a truncated WAV',
+      () => write('cut.wav', writeWav([sine(50, 1)], 48000, '16').slice(0, 999)),
+      /is cut off/,
+    ],
+    [
+      'a WAV without samples',
+      () => write('none.wav', writeWav([new Float32Array(0)], 48000, '16')),
+      /holds no samples/,
+    ],
     ['a file that is not there', () => join(folder, 'nowhere.wav'), /there is no such file/],
     ['a folder', () => folder, /EISDIR|cannot be read|folder/],
-  ])('refuses %s in one line', (_name, file, sentence) => { expect(oneLine(abyssal('measure', file()))).toMatch(sentence); });
+  ])('refuses %s in one line', (_name, file, sentence) => {
+    expect(oneLine(abyssal('measure', file()))).toMatch(sentence);
+  });
 
   it('refuses a file of 2 GB without reading it', () => {
     const file = join(folder, 'huge.wav');
@@ -94,7 +201,17 @@ describe('abyssal lock', () => {
     const bass = write('bass.wav', writeWav([sine(49, 1.2, 60)], 48000, '32f'));
     const { code, json } = abyssal('lock', kick, bass);
     expect(code).toBe(0);
-    expect(Object.keys(json)).toEqual(['belowHz', 'sumGainDb', 'bestSumGainDb', 'bearingDeg', 'bestTurnDeg', 'nudgeMs', 'coherence', 'noPhase', 'kickTail']);
+    expect(Object.keys(json)).toEqual([
+      'belowHz',
+      'sumGainDb',
+      'bestSumGainDb',
+      'bearingDeg',
+      'bestTurnDeg',
+      'nudgeMs',
+      'coherence',
+      'noPhase',
+      'kickTail',
+    ]);
     expect(json.belowHz).toBe(120);
     expect(json.sumGainDb).toBeCloseTo(1.76, 1);
     expect(json.bestSumGainDb).toBeCloseTo(3.01, 1);
@@ -103,14 +220,20 @@ describe('abyssal lock', () => {
     expect(json.nudgeMs).toBeCloseTo((1000 * 60) / 360 / 49, 1);
     expect(json.kickTail).toMatchObject({ note: 'G1', steady: true });
     const apart = abyssal('lock', kick, write('apart.wav', writeWav([sine(60, 1.2)], 48000, '32f')));
-    expect(apart.words).toMatch(/^no bearing: different pitches: the kick at G1, the bass at B1 −\d\d ct, 35\d ct apart; they beat 11 times a second$/);
+    expect(apart.words).toMatch(
+      /^no bearing: different pitches: the kick at G1, the bass at B1 −\d\d ct, 35\d ct apart; they beat 11 times a second$/,
+    );
     expect(apart.json.noPhase).toMatchObject({ cause: 'different pitches' });
     expect(Math.abs(apart.json.noPhase.beatsHz - 11)).toBeLessThan(0.2);
   });
 
   it('says why there is no lock, and keeps its keys', () => {
     const kick = write('kick.wav', writeWav([sine(49, 1.2)], 48000, '32f'));
-    const { code, json, words } = abyssal('lock', kick, write('nothing.wav', writeWav([new Float32Array(48000)], 48000, '32f')));
+    const { code, json, words } = abyssal(
+      'lock',
+      kick,
+      write('nothing.wav', writeWav([new Float32Array(48000)], 48000, '32f')),
+    );
     expect(code).toBe(0);
     expect(words).toBe('no lock: no bass sounds here');
     expect([json.sumGainDb, json.bearingDeg, json.nudgeMs]).toEqual([null, null, null]);
@@ -132,35 +255,78 @@ describe('abyssal fit', () => {
   });
 
   it('takes a WAV as the kick and bundles it, and says when there is nothing to fit', () => {
-    const kick = write('kick.wav', Buffer.from(writeWav([sine(46, 0.3).map((x, i) => x * Math.exp(-i / 5000))], 48000, '24')));
-    const { json } = abyssal('fit', soundFile('mud2.json', mudLine()), '--kick', kick, '--apply', join(folder, 'with-kick.json'));
+    const kick = write(
+      'kick.wav',
+      Buffer.from(writeWav([sine(46, 0.3).map((x, i) => x * Math.exp(-i / 5000))], 48000, '24')),
+    );
+    const { json } = abyssal(
+      'fit',
+      soundFile('mud2.json', mudLine()),
+      '--kick',
+      kick,
+      '--apply',
+      join(folder, 'with-kick.json'),
+    );
     const { sound, assets } = readSoundFile(readFileSync(join(folder, 'with-kick.json'), 'utf8'));
     expect(sound.kick).toMatchObject({ source: 'wav', wav: { fileName: 'kick.wav' } });
     expect(Object.keys(assets)).toEqual([sound.kick.wav!.asset]);
     expect(json.before.notesMeetingKick).toBeGreaterThan(0);
     expect(json.notes.flatMap(({ hits }: { hits: object[] }) => hits)).toHaveLength(json.before.meetings);
-    const silent = abyssal('fit', soundFile('still.json', { ...mudLine(), line: { notes: [] } }), '--apply', join(folder, 'still-out.json'));
+    const silent = abyssal(
+      'fit',
+      soundFile('still.json', { ...mudLine(), line: { notes: [] } }),
+      '--apply',
+      join(folder, 'still-out.json'),
+    );
     expect(silent.code).toBe(0);
     expect(silent.words).toMatch(/nothing to fit/);
     expect(silent.json).toMatchObject({ applied: null, proposals: [] });
-    expect(oneLine(abyssal('fit', join(folder, 'mud.json'), '--kick', 'none.wav', '--apply', 'x.json'))).toMatch(/none\.wav: there is no such file/);
+    expect(
+      oneLine(abyssal('fit', join(folder, 'mud.json'), '--kick', 'none.wav', '--apply', 'x.json')),
+    ).toMatch(/none\.wav: there is no such file/);
   });
 });
 
 describe('abyssal fit under a held line', () => {
   it('tunes a WAV kick of another key to it and restarts the bass with the kick: every hit adds, and that is said', () => {
-    const tail = Float32Array.from({ length: 28800 }, (_, i) => { const t = i / 48000; return 0.7 * Math.sin(2 * Math.PI * (53.8 * t + 2 * (1 - Math.exp(-t * 90)))) * Math.exp(-t / 0.16) * Math.min(1, (0.6 - t) / 0.05); });
+    const tail = Float32Array.from({ length: 28800 }, (_, i) => {
+      const t = i / 48000;
+      return (
+        0.7 *
+        Math.sin(2 * Math.PI * (53.8 * t + 2 * (1 - Math.exp(-t * 90)))) *
+        Math.exp(-t / 0.16) *
+        Math.min(1, (0.6 - t) / 0.05)
+      );
+    });
     const sound = cleanSound();
     sound.line.notes = [0, 1920].map((tick) => cleanNote({ tick, ticks: 1860 }));
     const out = join(folder, 'held.json');
-    const { code, json } = abyssal('fit', soundFile('held-in.json', sound), '--kick', write('tail.wav', Buffer.from(writeWav([tail], 48000, '24'))), '--apply', out);
+    const { code, json } = abyssal(
+      'fit',
+      soundFile('held-in.json', sound),
+      '--kick',
+      write('tail.wav', Buffer.from(writeWav([tail], 48000, '24'))),
+      '--apply',
+      out,
+    );
     expect(code).toBe(0);
-    expect(json.why).toMatch(/^Your kick ends on A1 −\d\d ct; the line holds F1\. They beat 10 times a second and never lock\.$/);
-    expect(json.before).toMatchObject({ worstSumGainDb: null, meetings: 8, differentPitches: 8, verdict: 'watch' });
+    expect(json.why).toMatch(
+      /^Your kick ends on A1 −\d\d ct; the line holds F1\. They beat 10 times a second and never lock\.$/,
+    );
+    expect(json.before).toMatchObject({
+      worstSumGainDb: null,
+      meetings: 8,
+      differentPitches: 8,
+      verdict: 'watch',
+    });
     expect(json.applied).toMatch(/^retune-restart/);
     expect(json.proposals[0].steps.slice(0, 2)).toEqual(['retune', 'restart']);
     expect(json.after).toMatchObject({ everyHitAdds: true, verdict: 'holds' });
-    expect(json.notes[0].hits[0]).toMatchObject({ hit: 0, sumGainDb: null, reason: expect.stringMatching(/^different pitches: /) });
+    expect(json.notes[0].hits[0]).toMatchObject({
+      hit: 0,
+      sumGainDb: null,
+      reason: expect.stringMatching(/^different pitches: /),
+    });
     const fitted = readSoundFile(readFileSync(out, 'utf8')).sound;
     expect(fitted.layers.map(({ voice }) => voice.restart)).toEqual(['note and kick', 'note']);
   });
@@ -168,18 +334,29 @@ describe('abyssal fit under a held line', () => {
 
 describe('abyssal check', () => {
   it('takes a valid sound', () => {
-    expect(abyssal('check', soundFile('growl.json', trenchGrowl()))).toEqual({ code: 0, json: { valid: true, problems: [] }, words: '' });
+    expect(abyssal('check', soundFile('growl.json', trenchGrowl()))).toEqual({
+      code: 0,
+      json: { valid: true, problems: [] },
+      words: '',
+    });
   });
 
   it('lists what is wrong with its path', () => {
     const sound = trenchGrowl();
     sound.layers[1].filters[0].cutoffHz = 40000;
     const result = abyssal('check', soundFile('bad.json', sound));
-    expect(result.json).toEqual({ valid: false, problems: [{ path: 'layers[1].filters[0].cutoffHz', message: '40000 is above 20000' }] });
+    expect(result.json).toEqual({
+      valid: false,
+      problems: [{ path: 'layers[1].filters[0].cutoffHz', message: '40000 is above 20000' }],
+    });
     expect(oneLine(result)).toBe('not valid: layers[1].filters[0].cutoffHz: 40000 is above 20000');
   });
 
-  it.each([[JSON.stringify({ format: 'abyssal.sound', formatVersion: FORMAT_VERSION + 1 }), /newer Abyssal/], ['not json', /not JSON/], [JSON.stringify(trenchGrowl()).replace('"tempoBpm":140', '"tempoBpm":NaN'), /not JSON/]])('says what is wrong with %.40s', (text, sentence) => {
+  it.each([
+    [JSON.stringify({ format: 'abyssal.sound', formatVersion: FORMAT_VERSION + 1 }), /newer Abyssal/],
+    ['not json', /not JSON/],
+    [JSON.stringify(trenchGrowl()).replace('"tempoBpm":140', '"tempoBpm":NaN'), /not JSON/],
+  ])('says what is wrong with %.40s', (text, sentence) => {
     expect(oneLine(abyssal('check', write('odd.json', text)))).toMatch(sentence);
   });
 });

@@ -7,30 +7,61 @@ import { lock } from './commands/lock.js';
 import { measure } from './commands/measure.js';
 import { render } from './commands/render.js';
 
-const print = (value: unknown) => { process.stdout.write(`${JSON.stringify(value, null, 2)}\n`); };
+const print = (value: unknown) => {
+  process.stdout.write(`${JSON.stringify(value, null, 2)}\n`);
+};
 
-const program = new Command('abyssal').description('Designs bass sounds and measures how they fit: the core from a shell.');
-program.command('render <sound>').description('render the loop of a sound file to WAV')
-  .requiredOption('--out <dir>', 'folder for the files').option('--stems', 'kick, bass and each layer as well; the layers add up to the bass').option('--dry-stems', 'the same, each layer as it goes into the clip')
-  .option('--rate <hz>', 'sample rate', '48000').option('--bits <bits>', '16, 24 or 32f', '24')
-  .action(async (sound, flags) => { print(await render(sound, flags)); });
-program.command('measure <wav>').description('measure a WAV file').action(async (wav) => { print(await measure(wav)); });
-program.command('lock <kick> <bass>').description('measure how a bass locks with a kick').option('--below <hz>', 'compare below', '120')
-  .action(async (kick, bass, flags) => { print(await lock(kick, bass, flags)); });
-program.command('fit <sound>').description('find what makes bass and kick agree, and apply the best of it')
-  .requiredOption('--apply <file>', 'where the changed sound is written').option('--kick <wav>', 'a WAV to be the kick')
-  .action(async (sound, flags) => { print(await fit(sound, flags)); });
-program.command('check <sound>').description('check a sound file').action(async (sound) => {
-  const result = await check(sound);
-  print(result);
-  if (!result.valid) {
-    const [first] = result.problems;
-    process.stderr.write(`not valid: ${first.path ? `${first.path}: ` : ''}${first.message}\n`);
-    process.exitCode = 1;
-  }
-});
+const program = new Command('abyssal').description(
+  'Designs bass sounds and measures how they fit: the core from a shell.',
+);
+program
+  .command('render <sound>')
+  .description('render the loop of a sound file to WAV')
+  .requiredOption('--out <dir>', 'folder for the files')
+  .option('--stems', 'kick, bass and each layer as well; the layers add up to the bass')
+  .option('--dry-stems', 'the same, each layer as it goes into the clip')
+  .option('--rate <hz>', 'sample rate', '48000')
+  .option('--bits <bits>', '16, 24 or 32f', '24')
+  .action(async (sound, flags) => {
+    print(await render(sound, flags));
+  });
+program
+  .command('measure <wav>')
+  .description('measure a WAV file')
+  .action(async (wav) => {
+    print(await measure(wav));
+  });
+program
+  .command('lock <kick> <bass>')
+  .description('measure how a bass locks with a kick')
+  .option('--below <hz>', 'compare below', '120')
+  .action(async (kick, bass, flags) => {
+    print(await lock(kick, bass, flags));
+  });
+program
+  .command('fit <sound>')
+  .description('find what makes bass and kick agree, and apply the best of it')
+  .requiredOption('--apply <file>', 'where the changed sound is written')
+  .option('--kick <wav>', 'a WAV to be the kick')
+  .action(async (sound, flags) => {
+    print(await fit(sound, flags));
+  });
+program
+  .command('check <sound>')
+  .description('check a sound file')
+  .action(async (sound) => {
+    const result = await check(sound);
+    print(result);
+    if (!result.valid) {
+      const [first] = result.problems;
+      process.stderr.write(`not valid: ${first.path ? `${first.path}: ` : ''}${first.message}\n`);
+      process.exitCode = 1;
+    }
+  });
 
 program.parseAsync().catch((error: unknown) => {
-  process.stderr.write(`${explainError(error) ?? (error instanceof Error ? error.message : String(error))}\n`);
+  process.stderr.write(
+    `${explainError(error) ?? (error instanceof Error ? error.message : String(error))}\n`,
+  );
   process.exitCode = 1;
 });

@@ -9,6 +9,23 @@ export * from './advice/index.js';
 export * from './formats/index.js';
 export * from './demo/index.js';
 export {
-  bent, builtInFrames, cycleOf, formantsOf, fillHarmonics, framesFromAudio, HARMONIC_FILLS, harmonicDb, harmonicSpectrum, resample, seriesOf, shapeAt, SoftClip, StateVariablePair, tableLimitHz, waveBank,
-  type CycleSpectrum, type HarmonicFill, type HarmonicTreatment,
+  bent,
+  builtInFrames,
+  cycleOf,
+  formantsOf,
+  fillHarmonics,
+  framesFromAudio,
+  HARMONIC_FILLS,
+  harmonicDb,
+  harmonicSpectrum,
+  resample,
+  seriesOf,
+  shapeAt,
+  SoftClip,
+  StateVariablePair,
+  tableLimitHz,
+  waveBank,
+  type CycleSpectrum,
+  type HarmonicFill,
+  type HarmonicTreatment,
 } from './dsp/index.js';

@@ -28,7 +28,10 @@ export class AssetsController {
 
   @Get(':hash')
   @ApiOkResponse({ content: { 'audio/wav': { schema: { type: 'string', format: 'binary' } } } })
-  async read(@Param('hash') hash: string, @Res({ passthrough: true }) response: Response): Promise<StreamableFile> {
+  async read(
+    @Param('hash') hash: string,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<StreamableFile> {
     const bytes = await this.assets.read(hash);
     response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
     return new StreamableFile(bytes, { type: 'audio/wav', length: bytes.length });

@@ -10,12 +10,17 @@ export class AssetsService {
   /** Keeps a WAV, once it has been decoded to its end; the same bytes are kept once. */
   async keep(bytes: Buffer): Promise<AssetDto> {
     const found = await decodeWav(bytes);
-    if (!found.ok) throw new Refusal(415, 'no-wav', `${found.sentence[0].toUpperCase()}${found.sentence.slice(1)}.`);
+    if (!found.ok)
+      throw new Refusal(415, 'no-wav', `${found.sentence[0].toUpperCase()}${found.sentence.slice(1)}.`);
     const asset: AssetDto = {
-      hash: createHash('sha256').update(bytes).digest('hex'), size: bytes.length,
-      sampleRateHz: found.sampleRateHz, channels: found.channels, frames: found.frames,
+      hash: createHash('sha256').update(bytes).digest('hex'),
+      size: bytes.length,
+      sampleRateHz: found.sampleRateHz,
+      channels: found.channels,
+      frames: found.frames,
     };
-    if ((await AssetRow.count({ where: { hash: asset.hash } })) === 0) await AssetRow.create({ ...asset, bytes }, { ignoreDuplicates: true });
+    if ((await AssetRow.count({ where: { hash: asset.hash } })) === 0)
+      await AssetRow.create({ ...asset, bytes }, { ignoreDuplicates: true });
     return asset;
   }
 

@@ -21,15 +21,21 @@ function run(bytes: Buffer): Promise<Decoded> {
     }, LONGEST_MS);
     worker.once('message', resolve);
     worker.once('error', reject);
-    worker.once('exit', () => { clearTimeout(late); });
+    worker.once('exit', () => {
+      clearTimeout(late);
+    });
   });
 }
 
 /** Decodes a WAV away from the thread that answers requests, one at a time; a long queue is refused. */
 export async function decodeWav(bytes: Buffer): Promise<Decoded> {
-  if (waiting >= MOST_WAITING) throw new Refusal(503, 'busy', 'The server is busy with other files; try again in a moment.');
+  if (waiting >= MOST_WAITING)
+    throw new Refusal(503, 'busy', 'The server is busy with other files; try again in a moment.');
   waiting++;
-  const mine = last.then(() => run(bytes), () => run(bytes));
+  const mine = last.then(
+    () => run(bytes),
+    () => run(bytes),
+  );
   last = mine.catch(() => undefined);
   try {
     return await mine;

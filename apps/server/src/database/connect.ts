@@ -6,7 +6,11 @@ import { MIGRATIONS } from './migrations/index.js';
 /** A pool of connections that gives up within seconds, so that a request is answered while the database is away. */
 export function connect({ database, username, password, host, port }: DatabaseAddress): Sequelize {
   return new Sequelize(database, username, password, {
-    dialect: 'mariadb', host, port, logging: false, timezone: '+00:00',
+    dialect: 'mariadb',
+    host,
+    port,
+    logging: false,
+    timezone: '+00:00',
     pool: { max: 8, min: 0, acquire: 4000, idle: 10_000 },
     // JSON columns come as text: the document is parsed where it is wanted.
     dialectOptions: { connectTimeout: 2000, socketTimeout: 10_000, jsonStrings: true },

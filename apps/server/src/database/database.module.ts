@@ -8,7 +8,11 @@ export class DatabaseModule implements OnApplicationShutdown {
   constructor(@Inject(Sequelize) private readonly sequelize: Sequelize) {}
 
   static using(sequelize: Sequelize): DynamicModule {
-    return { module: DatabaseModule, providers: [{ provide: Sequelize, useValue: sequelize }], exports: [Sequelize] };
+    return {
+      module: DatabaseModule,
+      providers: [{ provide: Sequelize, useValue: sequelize }],
+      exports: [Sequelize],
+    };
   }
 
   async onApplicationShutdown(): Promise<void> {

@@ -29,20 +29,36 @@ function run(program: string, args: readonly string[], what: string): void {
     execFileSync(program, args, { stdio: ['ignore', 'ignore', 'pipe'] });
   } catch (error) {
     const { stderr, code } = error as { stderr?: Buffer; code?: string };
-    if (code === 'ENOENT') throw new DatabaseStartError(`${program} is missing: install Debian's package mariadb-server`);
-    throw new DatabaseStartError(`${what} failed: ${String(stderr ?? '').trim().split('\n').pop() ?? ''}`);
+    if (code === 'ENOENT')
+      throw new DatabaseStartError(`${program} is missing: install Debian's package mariadb-server`);
+    throw new DatabaseStartError(
+      `${what} failed: ${
+        String(stderr ?? '')
+          .trim()
+          .split('\n')
+          .pop() ?? ''
+      }`,
+    );
   }
 }
 
 async function freePort(): Promise<number> {
   const server = createServer();
-  await new Promise<void>((resolve) => { server.listen(0, '127.0.0.1', resolve); });
+  await new Promise<void>((resolve) => {
+    server.listen(0, '127.0.0.1', resolve);
+  });
   const { port } = server.address() as { port: number };
-  await new Promise((resolve) => { server.close(resolve); });
+  await new Promise((resolve) => {
+    server.close(resolve);
+  });
   return port;
 }
 
-interface SystemUser { readonly name: string; readonly uid: number; readonly gid: number }
+interface SystemUser {
+  readonly name: string;
+  readonly uid: number;
+  readonly gid: number;
+}
 
 /**
  * The system user that the server runs as. Root hands over to Debian's `mysql`, unless that user cannot enter the folder, as below
@@ -75,7 +91,10 @@ async function endLeftBehind(pidFile: string, dataFolder: string): Promise<void>
   if (pid > 0 && isOurs()) {
     process.kill(pid, 'SIGTERM');
     for (let waited = 0; isOurs() && waited < 30_000; waited += 100) await sleep(100);
-    if (isOurs()) throw new DatabaseStartError(`another Abyssal is running its database on ${dataFolder} (process ${pid}); end it first, or give another --data`);
+    if (isOurs())
+      throw new DatabaseStartError(
+        `another Abyssal is running its database on ${dataFolder} (process ${pid}); end it first, or give another --data`,
+      );
   }
   rmSync(pidFile, { force: true });
 }
@@ -112,17 +131,32 @@ export async function startOwnDatabase(folder: string): Promise<OwnDatabase> {
     rmSync(dataFolder, { recursive: true, force: true });
     mkdirSync(dataFolder, { recursive: true });
     chownSync(dataFolder, user.uid, user.gid);
-    run('mariadb-install-db', ['--no-defaults', `--datadir=${dataFolder}`, `--user=${user.name}`, '--auth-root-authentication-method=socket', '--skip-test-db'], 'preparing the database');
+    run(
+      'mariadb-install-db',
+      [
+        '--no-defaults',
+        `--datadir=${dataFolder}`,
+        `--user=${user.name}`,
+        '--auth-root-authentication-method=socket',
+        '--skip-test-db',
+      ],
+      'preparing the database',
+    );
   }
   if (!existsSync(secretFile)) writeFileSync(secretFile, randomBytes(24).toString('hex'), { mode: 0o600 });
   const password = readFileSync(secretFile, 'utf8').trim();
   const initFile = join(dataFolder, 'init.sql');
-  writeFileSync(initFile, [
-    `CREATE DATABASE IF NOT EXISTS ${NAME} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci;`,
-    `CREATE USER IF NOT EXISTS '${NAME}'@'127.0.0.1' IDENTIFIED BY '${password}';`,
-    `ALTER USER '${NAME}'@'127.0.0.1' IDENTIFIED BY '${password}';`,
-    `GRANT ALL ON ${NAME}.* TO '${NAME}'@'127.0.0.1';`, '',
-  ].join('\n'), { mode: 0o600 });
+  writeFileSync(
+    initFile,
+    [
+      `CREATE DATABASE IF NOT EXISTS ${NAME} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci;`,
+      `CREATE USER IF NOT EXISTS '${NAME}'@'127.0.0.1' IDENTIFIED BY '${password}';`,
+      `ALTER USER '${NAME}'@'127.0.0.1' IDENTIFIED BY '${password}';`,
+      `GRANT ALL ON ${NAME}.* TO '${NAME}'@'127.0.0.1';`,
+      '',
+    ].join('\n'),
+    { mode: 0o600 },
+  );
   chownSync(initFile, user.uid, user.gid);
   writeFileSync(log, '', { flag: 'a' });
   chownSync(log, user.uid, user.gid);
@@ -133,14 +167,31 @@ export async function startOwnDatabase(folder: string): Promise<OwnDatabase> {
   let restarts = 0;
   let child: ChildProcess;
   const launch = (): ChildProcess => {
-    const started = spawn('mariadbd', [
-      '--no-defaults', `--user=${user.name}`, `--datadir=${dataFolder}`, '--bind-address=127.0.0.1', `--port=${port}`,
-      `--socket=${join(tmpdir(), `abyssal-${process.pid}-${port}.sock`)}`, `--init-file=${initFile}`, `--log-error=${log}`,
-      '--skip-name-resolve', '--max-allowed-packet=128M', '--innodb-buffer-pool-size=64M', '--innodb-log-file-size=160M', '--performance-schema=OFF',
-    ], { stdio: 'ignore', detached: true });
+    const started = spawn(
+      'mariadbd',
+      [
+        '--no-defaults',
+        `--user=${user.name}`,
+        `--datadir=${dataFolder}`,
+        '--bind-address=127.0.0.1',
+        `--port=${port}`,
+        `--socket=${join(tmpdir(), `abyssal-${process.pid}-${port}.sock`)}`,
+        `--init-file=${initFile}`,
+        `--log-error=${log}`,
+        '--skip-name-resolve',
+        '--max-allowed-packet=128M',
+        '--innodb-buffer-pool-size=64M',
+        '--innodb-log-file-size=160M',
+        '--performance-schema=OFF',
+      ],
+      { stdio: 'ignore', detached: true },
+    );
     if (started.pid) writeFileSync(pidFile, String(started.pid));
     started.once('exit', () => {
-      if (wanted && restarts++ < MOST_RESTARTS) setTimeout(() => { if (wanted) child = launch(); }, 1000);
+      if (wanted && restarts++ < MOST_RESTARTS)
+        setTimeout(() => {
+          if (wanted) child = launch();
+        }, 1000);
     });
     return started;
   };
@@ -151,7 +202,9 @@ export async function startOwnDatabase(folder: string): Promise<OwnDatabase> {
     async stop() {
       wanted = false;
       if (child.exitCode === null && child.signalCode === null) {
-        const ended = new Promise((resolve) => { child.once('exit', resolve); });
+        const ended = new Promise((resolve) => {
+          child.once('exit', resolve);
+        });
         child.kill('SIGTERM');
         await ended;
       }

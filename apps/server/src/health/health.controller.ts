@@ -18,8 +18,13 @@ export class HealthController {
   @Get()
   @ApiOkResponse({ type: HealthDto })
   async health(@Res({ passthrough: true }) response: Response): Promise<HealthDto> {
-    const asked = this.sequelize.query('SELECT 1', { type: QueryTypes.SELECT }).then(() => true, () => false);
-    const late = new Promise<boolean>((resolve) => { setTimeout(resolve, PATIENCE_MS, false).unref(); });
+    const asked = this.sequelize.query('SELECT 1', { type: QueryTypes.SELECT }).then(
+      () => true,
+      () => false,
+    );
+    const late = new Promise<boolean>((resolve) => {
+      setTimeout(resolve, PATIENCE_MS, false).unref();
+    });
     const answers = await Promise.race([asked, late]);
     response.status(answers ? 200 : 503).setHeader('Cache-Control', 'no-store');
     return { status: answers ? 'ok' : 'database away' };

@@ -1,10 +1,22 @@
-import { findBackingProblems, findKickProblems, findLayerProblems, type BackingPart, type Kick, type Layer, type PartKind } from '@abyssal/core';
+import {
+  findBackingProblems,
+  findKickProblems,
+  findLayerProblems,
+  type BackingPart,
+  type Kick,
+  type Layer,
+  type PartKind,
+} from '@abyssal/core';
 import { ApiProperty } from '@nestjs/swagger';
 import { IsIn, IsString, Length, registerDecorator, type ValidationArguments } from 'class-validator';
 
 export type PartContent = Layer | Kick | BackingPart;
 
-const CHECKS: Readonly<Record<PartKind, typeof findLayerProblems>> = { layer: findLayerProblems, kick: findKickProblems, backing: findBackingProblems };
+const CHECKS: Readonly<Record<PartKind, typeof findLayerProblems>> = {
+  layer: findLayerProblems,
+  kick: findKickProblems,
+  backing: findBackingProblems,
+};
 export const PART_KINDS = Object.keys(CHECKS) as PartKind[];
 /** Every problem of a part of a kind; one of no known kind is told by its kind, not by its content. */
 const problemsOf = (value: unknown, part: object) => CHECKS[(part as { kind: PartKind }).kind]?.(value) ?? [];
@@ -13,7 +25,9 @@ const problemsOf = (value: unknown, part: object) => CHECKS[(part as { kind: Par
 function IsPart(): PropertyDecorator {
   return (target, propertyName) => {
     registerDecorator({
-      name: 'isPart', target: target.constructor, propertyName: String(propertyName),
+      name: 'isPart',
+      target: target.constructor,
+      propertyName: String(propertyName),
       validator: {
         validate: (value: unknown, { object }: ValidationArguments) => problemsOf(value, object).length === 0,
         defaultMessage: ({ value, object }: ValidationArguments) => {
@@ -27,18 +41,23 @@ function IsPart(): PropertyDecorator {
 
 /** A part to be kept. */
 export class KeepPartDto {
-  @ApiProperty({ enum: PART_KINDS }) @IsIn(PART_KINDS)
+  @ApiProperty({ enum: PART_KINDS })
+  @IsIn(PART_KINDS)
   kind!: PartKind;
 
-  @ApiProperty() @IsString() @Length(1, 80)
+  @ApiProperty()
+  @IsString()
+  @Length(1, 80)
   name!: string;
 
-  @ApiProperty({ type: Object, description: 'A layer, kick or backing part, as it is in a sound document.' }) @IsPart()
+  @ApiProperty({ type: Object, description: 'A layer, kick or backing part, as it is in a sound document.' })
+  @IsPart()
   content!: PartContent;
 }
 
 export class ListPartsDto {
-  @ApiProperty({ enum: PART_KINDS }) @IsIn(PART_KINDS)
+  @ApiProperty({ enum: PART_KINDS })
+  @IsIn(PART_KINDS)
   kind!: PartKind;
 }
 

@@ -4,7 +4,9 @@ import { Refusal } from '../problem/problem.js';
 import { KeepPartDto, ListPartsDto, PartDto, PartSummaryDto } from './part.dto.js';
 import { PartsService } from './parts.service.js';
 
-const partId = new ParseUUIDPipe({ exceptionFactory: () => new Refusal(404, 'no-such-part', 'There is no such part in the library.') });
+const partId = new ParseUUIDPipe({
+  exceptionFactory: () => new Refusal(404, 'no-such-part', 'There is no such part in the library.'),
+});
 
 @ApiTags('parts')
 @Controller('api/parts')

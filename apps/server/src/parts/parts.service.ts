@@ -10,24 +10,46 @@ import type { KeepPartDto, PartContent, PartDto, PartSummaryDto } from './part.d
 const MOST = 200;
 
 const missing = () => new Refusal(404, 'no-such-part', 'There is no such part in the library.');
-const summary = ({ id, kind, name, keptAt }: PartRow): PartSummaryDto => ({ id, kind, name, keptAt: keptAt.toISOString() });
+const summary = ({ id, kind, name, keptAt }: PartRow): PartSummaryDto => ({
+  id,
+  kind,
+  name,
+  keptAt: keptAt.toISOString(),
+});
 
 @Injectable()
 export class PartsService {
   async keep({ kind, name, content }: KeepPartDto): Promise<PartDto> {
-    const row = await PartRow.create({ id: randomUUID(), kind, name, content: JSON.stringify(content), keptAt: new Date() });
+    const row = await PartRow.create({
+      id: randomUUID(),
+      kind,
+      name,
+      content: JSON.stringify(content),
+      keptAt: new Date(),
+    });
     return { ...summary(row), content };
   }
 
   async list(kind: PartKind): Promise<PartSummaryDto[]> {
-    const rows = await PartRow.findAll({ attributes: { exclude: ['content'] }, where: { kind, deletedAt: null }, order: [['keptAt', 'DESC'], ['id', 'ASC']], limit: MOST });
+    const rows = await PartRow.findAll({
+      attributes: { exclude: ['content'] },
+      where: { kind, deletedAt: null },
+      order: [
+        ['keptAt', 'DESC'],
+        ['id', 'ASC'],
+      ],
+      limit: MOST,
+    });
     return rows.map(summary);
   }
 
   async read(id: string): Promise<PartDto> {
     const row = await PartRow.findOne({ where: { id, deletedAt: null } });
     if (!row) throw missing();
-    return { ...summary(row), content: migratePart(row.kind as PartKind, JSON.parse(row.content)) as PartContent };
+    return {
+      ...summary(row),
+      content: migratePart(row.kind as PartKind, JSON.parse(row.content)) as PartContent,
+    };
   }
 
   async remove(id: string): Promise<void> {

@@ -10,11 +10,21 @@ export interface ProblemDetails {
 
 /** Thrown to answer with problem details of a kind; `kind` ends the type's URI. */
 export class Refusal extends HttpException {
-  constructor(status: number, readonly kind: string, title: string, readonly extensions: Readonly<Record<string, unknown>> = {}) {
+  constructor(
+    status: number,
+    readonly kind: string,
+    title: string,
+    readonly extensions: Readonly<Record<string, unknown>> = {},
+  ) {
     super(title, status);
   }
 
   details(): ProblemDetails {
-    return { type: `urn:abyssal:problem:${this.kind}`, title: this.message, status: this.getStatus(), ...this.extensions };
+    return {
+      type: `urn:abyssal:problem:${this.kind}`,
+      title: this.message,
+      status: this.getStatus(),
+      ...this.extensions,
+    };
   }
 }

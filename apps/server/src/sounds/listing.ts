@@ -13,7 +13,10 @@ const falls = (sort: Sort) => sort.startsWith('-');
 
 export function orderOf(sort: Sort): Order {
   const direction = falls(sort) ? 'DESC' : 'ASC';
-  return [[columnOf(sort), direction], ['id', direction]];
+  return [
+    [columnOf(sort), direction],
+    ['id', direction],
+  ];
 }
 
 const COLUMNS_SEARCHED = ['name', 'author', 'tags', 'musicKey'] as const;
@@ -21,7 +24,13 @@ const COLUMNS_SEARCHED = ['name', 'author', 'tags', 'musicKey'] as const;
 /** A word must begin a word of one of the searched columns. */
 function wordBegins(word: string): WhereOptions {
   const literal = word.replace(/[\\%_]/g, '\\$&');
-  return { [Op.or]: COLUMNS_SEARCHED.flatMap((column) => [{ [column]: { [Op.like]: `${literal}%` } }, { [column]: { [Op.like]: `% ${literal}%` } }, { [column]: { [Op.like]: `%-${literal}%` } }]) };
+  return {
+    [Op.or]: COLUMNS_SEARCHED.flatMap((column) => [
+      { [column]: { [Op.like]: `${literal}%` } },
+      { [column]: { [Op.like]: `% ${literal}%` } },
+      { [column]: { [Op.like]: `%-${literal}%` } },
+    ]),
+  };
 }
 
 /** What a search asks for: every word must begin a word of the name, author, tags or key; a note name with a scale after it (“c minor”, “f# dorian”) is that key. */
@@ -37,9 +46,14 @@ export function searchOf(search: string): WhereOptions {
 }
 
 /** Where a page ends: the value it was sorted by, and the id that tells equals apart. */
-export function cursorAfter(sort: Sort, row: { id: string; name: string; tempoBpm: number; updatedAt: Date }): string {
+export function cursorAfter(
+  sort: Sort,
+  row: { id: string; name: string; tempoBpm: number; updatedAt: Date },
+): string {
   const value = row[columnOf(sort)];
-  return Buffer.from(JSON.stringify([value instanceof Date ? value.toISOString() : value, row.id])).toString('base64url');
+  return Buffer.from(JSON.stringify([value instanceof Date ? value.toISOString() : value, row.id])).toString(
+    'base64url',
+  );
 }
 
 /** The rows that come after a cursor. Throws a `Problem` for a cursor that is none. */
@@ -51,10 +65,12 @@ export function afterCursor(sort: Sort, cursor: string): WhereOptions {
   } catch {
     throw new Refusal(422, 'not-valid', 'cursor: this is no cursor of the list');
   }
-  if (typeof id !== 'string' || (typeof value !== 'string' && typeof value !== 'number')) throw new Refusal(422, 'not-valid', 'cursor: this is no cursor of the list');
+  if (typeof id !== 'string' || (typeof value !== 'string' && typeof value !== 'number'))
+    throw new Refusal(422, 'not-valid', 'cursor: this is no cursor of the list');
   const column = columnOf(sort);
   const at = column === 'updatedAt' ? new Date(String(value)) : value;
-  if (at instanceof Date && Number.isNaN(at.getTime())) throw new Refusal(422, 'not-valid', 'cursor: this is no cursor of the list');
+  if (at instanceof Date && Number.isNaN(at.getTime()))
+    throw new Refusal(422, 'not-valid', 'cursor: this is no cursor of the list');
   const beyond = falls(sort) ? Op.lt : Op.gt;
   return { [Op.or]: [{ [column]: { [beyond]: at } }, { [column]: at, id: { [beyond]: id } }] };
 }

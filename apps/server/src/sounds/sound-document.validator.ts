@@ -5,7 +5,9 @@ import { registerDecorator, type ValidationArguments } from 'class-validator';
 export function IsSoundDocument(): PropertyDecorator {
   return (target, propertyName) => {
     registerDecorator({
-      name: 'isSoundDocument', target: target.constructor, propertyName: String(propertyName),
+      name: 'isSoundDocument',
+      target: target.constructor,
+      propertyName: String(propertyName),
       validator: {
         validate: (value: unknown) => findProblems(value).length === 0,
         defaultMessage: ({ value }: ValidationArguments) => {

@@ -14,20 +14,33 @@ export class KeepSoundDto {
 
 /** What the list of sounds is asked for. */
 export class ListSoundsDto {
-  @ApiProperty({ required: false, description: 'Words that must each begin a word of the name, author, tags or key; a note name with a scale after it, as c minor, is that key.' })
-  @IsOptional() @IsString() @MaxLength(200)
+  @ApiProperty({
+    required: false,
+    description:
+      'Words that must each begin a word of the name, author, tags or key; a note name with a scale after it, as c minor, is that key.',
+  })
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
   search = '';
 
   @ApiProperty({ required: false, enum: SORTS })
-  @IsOptional() @IsIn(SORTS)
+  @IsOptional()
+  @IsIn(SORTS)
   sort: Sort = '-updated';
 
   @ApiProperty({ required: false, minimum: 1, maximum: 100 })
-  @IsOptional() @Type(() => Number) @IsInt() @Min(1) @Max(100)
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  @Max(100)
   limit = 50;
 
   @ApiProperty({ required: false, description: '`nextCursor` of the page before.' })
-  @IsOptional() @IsString() @MaxLength(400)
+  @IsOptional()
+  @IsString()
+  @MaxLength(400)
   cursor?: string;
 }
 

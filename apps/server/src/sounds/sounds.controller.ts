@@ -1,15 +1,35 @@
-import { Body, Controller, Delete, Get, Headers, HttpCode, Param, ParseUUIDPipe, Post, Put, Query, Res } from '@nestjs/common';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  Headers,
+  HttpCode,
+  Param,
+  ParseUUIDPipe,
+  Post,
+  Put,
+  Query,
+  Res,
+} from '@nestjs/common';
 import { ApiCreatedResponse, ApiHeader, ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import type { Response } from 'express';
 import { Refusal } from '../problem/problem.js';
 import { KeepSoundDto, ListSoundsDto, SoundDto, SoundListDto } from './sound.dto.js';
 import { SoundsService } from './sounds.service.js';
 
-const soundId = new ParseUUIDPipe({ exceptionFactory: () => new Refusal(404, 'no-such-sound', 'There is no such sound, or it was deleted.') });
+const soundId = new ParseUUIDPipe({
+  exceptionFactory: () => new Refusal(404, 'no-such-sound', 'There is no such sound, or it was deleted.'),
+});
 
 /** The version that an `If-Match` header names. */
 function versionOf(ifMatch: string | undefined): number {
-  if (ifMatch === undefined) throw new Refusal(428, 'version-wanted', 'Send an If-Match header with the version your change started from.');
+  if (ifMatch === undefined)
+    throw new Refusal(
+      428,
+      'version-wanted',
+      'Send an If-Match header with the version your change started from.',
+    );
   const match = /^"(\d{1,9})"$/.exec(ifMatch.trim());
   if (!match) throw new Refusal(400, 'not-valid', 'If-Match takes a version in quotes, such as "3".');
   return Number(match[1]);
@@ -28,7 +48,10 @@ export class SoundsController {
 
   @Post()
   @ApiCreatedResponse({ type: SoundDto })
-  async create(@Body() body: KeepSoundDto, @Res({ passthrough: true }) response: Response): Promise<SoundDto> {
+  async create(
+    @Body() body: KeepSoundDto,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<SoundDto> {
     const sound = await this.sounds.create(body.document);
     response.setHeader('Location', `/api/sounds/${sound.id}`).setHeader('ETag', `"${sound.version}"`);
     return sound;
@@ -36,7 +59,10 @@ export class SoundsController {
 
   @Get(':id')
   @ApiOkResponse({ type: SoundDto })
-  async read(@Param('id', soundId) id: string, @Res({ passthrough: true }) response: Response): Promise<SoundDto> {
+  async read(
+    @Param('id', soundId) id: string,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<SoundDto> {
     const sound = await this.sounds.read(id);
     response.setHeader('ETag', `"${sound.version}"`).setHeader('Cache-Control', 'no-store');
     return sound;
@@ -45,7 +71,12 @@ export class SoundsController {
   @Put(':id')
   @ApiHeader({ name: 'If-Match', description: 'The version that the change began from, in quotes.' })
   @ApiOkResponse({ type: SoundDto })
-  async update(@Param('id', soundId) id: string, @Headers('if-match') ifMatch: string | undefined, @Body() body: KeepSoundDto, @Res({ passthrough: true }) response: Response): Promise<SoundDto> {
+  async update(
+    @Param('id', soundId) id: string,
+    @Headers('if-match') ifMatch: string | undefined,
+    @Body() body: KeepSoundDto,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<SoundDto> {
     const sound = await this.sounds.update(id, versionOf(ifMatch), body.document);
     response.setHeader('ETag', `"${sound.version}"`);
     return sound;

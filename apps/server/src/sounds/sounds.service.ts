@@ -11,15 +11,24 @@ import type { ListSoundsDto, SoundDto, SoundListDto } from './sound.dto.js';
 function searched(given: SoundDocument) {
   const document = readDocument(given);
   return {
-    name: document.name, author: document.author, tags: document.tags.join(', '),
-    musicKey: `${document.ground.key} ${document.ground.scale}`, tempoBpm: document.ground.tempoBpm, document: JSON.stringify(document),
+    name: document.name,
+    author: document.author,
+    tags: document.tags.join(', '),
+    musicKey: `${document.ground.key} ${document.ground.scale}`,
+    tempoBpm: document.ground.tempoBpm,
+    document: JSON.stringify(document),
   };
 }
 
 /** Milliseconds, as they travel: a cursor must meet the very value that is kept. */
 const now = () => new Date();
 
-const toDto = (row: SoundRow): SoundDto => ({ id: row.id, version: row.version, updatedAt: row.updatedAt.toISOString(), document: migrate(JSON.parse(row.document)) as SoundDocument });
+const toDto = (row: SoundRow): SoundDto => ({
+  id: row.id,
+  version: row.version,
+  updatedAt: row.updatedAt.toISOString(),
+  document: migrate(JSON.parse(row.document)) as SoundDocument,
+});
 
 const missing = () => new Refusal(404, 'no-such-sound', 'There is no such sound, or it was deleted.');
 
@@ -27,20 +36,37 @@ const missing = () => new Refusal(404, 'no-such-sound', 'There is no such sound,
 export class SoundsService {
   async create(document: SoundDocument): Promise<SoundDto> {
     const at = now();
-    return toDto(await SoundRow.create({ id: randomUUID(), version: 1, ...searched(document), createdAt: at, updatedAt: at }));
+    return toDto(
+      await SoundRow.create({
+        id: randomUUID(),
+        version: 1,
+        ...searched(document),
+        createdAt: at,
+        updatedAt: at,
+      }),
+    );
   }
 
   async list({ search, sort, limit, cursor }: ListSoundsDto): Promise<SoundListDto> {
     const rows = await SoundRow.findAll({
       attributes: { exclude: ['document'] },
-      where: { [Op.and]: [{ deletedAt: null }, searchOf(search), ...(cursor ? [afterCursor(sort, cursor)] : [])] },
-      order: orderOf(sort), limit: limit + 1,
+      where: {
+        [Op.and]: [{ deletedAt: null }, searchOf(search), ...(cursor ? [afterCursor(sort, cursor)] : [])],
+      },
+      order: orderOf(sort),
+      limit: limit + 1,
     });
     const page = rows.slice(0, limit);
     return {
       items: page.map((row) => ({
-        id: row.id, version: row.version, name: row.name, author: row.author, tags: row.tags === '' ? [] : row.tags.split(', '),
-        key: row.musicKey, tempoBpm: row.tempoBpm, updatedAt: row.updatedAt.toISOString(),
+        id: row.id,
+        version: row.version,
+        name: row.name,
+        author: row.author,
+        tags: row.tags === '' ? [] : row.tags.split(', '),
+        key: row.musicKey,
+        tempoBpm: row.tempoBpm,
+        updatedAt: row.updatedAt.toISOString(),
       })),
       nextCursor: rows.length > limit ? cursorAfter(sort, page[page.length - 1]) : null,
     };
@@ -54,10 +80,18 @@ export class SoundsService {
 
   /** Keeps a later state of a sound, if it still is at the version that the change began from. */
   async update(id: string, version: number, document: SoundDocument): Promise<SoundDto> {
-    const [changed] = await SoundRow.update({ ...searched(document), version: version + 1, updatedAt: now() }, { where: { id, version, deletedAt: null } });
+    const [changed] = await SoundRow.update(
+      { ...searched(document), version: version + 1, updatedAt: now() },
+      { where: { id, version, deletedAt: null } },
+    );
     const sound = await this.read(id);
     if (changed === 0) {
-      throw new Refusal(412, 'saved-elsewhere', 'This sound was saved somewhere else in the meantime. Reload it, or keep yours as a copy.', { currentVersion: sound.version });
+      throw new Refusal(
+        412,
+        'saved-elsewhere',
+        'This sound was saved somewhere else in the meantime. Reload it, or keep yours as a copy.',
+        { currentVersion: sound.version },
+      );
     }
     return sound;
   }

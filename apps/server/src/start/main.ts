@@ -21,20 +21,32 @@ async function main(): Promise<void> {
     for (const stop of stops.reverse()) await stop().catch(() => undefined);
     process.exit(code);
   };
-  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => { void end(0); });
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const)
+    process.on(signal, () => {
+      void end(0);
+    });
   try {
     const sequelize = connect(database.address);
     defineModels(sequelize);
     await migrateDatabase(sequelize);
     const app = await createApp(sequelize, options.web);
     if (options.demo) await loadDemoOnce(app.get(SoundsService));
-    const server = await app.listen(options.port, '127.0.0.1') as import('node:http').Server;
-    stops.push(() => { server.closeAllConnections(); return app.close(); });
+    const server = (await app.listen(options.port, '127.0.0.1')) as import('node:http').Server;
+    stops.push(() => {
+      server.closeAllConnections();
+      return app.close();
+    });
     const { port } = server.address() as { port: number };
-    process.stdout.write(`Abyssal is at http://127.0.0.1:${port}  (Ctrl-C ends it; data in ${options.data})\n`);
+    process.stdout.write(
+      `Abyssal is at http://127.0.0.1:${port}  (Ctrl-C ends it; data in ${options.data})\n`,
+    );
   } catch (error) {
     const busy = (error as { code?: string }).code === 'EADDRINUSE';
-    process.stderr.write(busy ? `port ${options.port} is taken; give another with --port\n` : `${error instanceof Error ? error.stack : String(error)}\n`);
+    process.stderr.write(
+      busy
+        ? `port ${options.port} is taken; give another with --port\n`
+        : `${error instanceof Error ? error.stack : String(error)}\n`,
+    );
     await end(1);
   }
 }

@@ -10,7 +10,8 @@ const HEADERS: Readonly<Record<string, string>> = {
   'Referrer-Policy': 'no-referrer',
   'X-Content-Type-Options': 'nosniff',
 };
-const PAGE_POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'";
+const PAGE_POLICY =
+  "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'";
 
 /** The headers of every answer. */
 export function setHeaders(_request: Request, response: Response, next: NextFunction): void {
@@ -21,13 +22,27 @@ export function setHeaders(_request: Request, response: Response, next: NextFunc
 /** Serves the built interface beside the API: files as they are, any other address as the page itself. */
 export function serveWeb(app: NestExpressApplication, folder: string): void {
   const page = (_request: Request, response: Response) => {
-    response.set('Content-Security-Policy', PAGE_POLICY).set('Cache-Control', 'no-cache').sendFile(join(folder, 'index.html'));
+    response
+      .set('Content-Security-Policy', PAGE_POLICY)
+      .set('Cache-Control', 'no-cache')
+      .sendFile(join(folder, 'index.html'));
   };
-  app.use(express.static(folder, {
-    index: false, setHeaders: (response, path) => { response.setHeader('Cache-Control', path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache'); },
-  }));
+  app.use(
+    express.static(folder, {
+      index: false,
+      setHeaders: (response, path) => {
+        response.setHeader(
+          'Cache-Control',
+          path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache',
+        );
+      },
+    }),
+  );
   app.use((request: Request, response: Response, next: NextFunction) => {
-    const wantsPage = request.method === 'GET' && !request.path.startsWith('/api') && request.accepts(['html', 'json']) === 'html';
+    const wantsPage =
+      request.method === 'GET' &&
+      !request.path.startsWith('/api') &&
+      request.accepts(['html', 'json']) === 'html';
     if (wantsPage) page(request, response);
     else next();
   });

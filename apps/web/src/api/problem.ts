@@ -1,7 +1,10 @@
 /** An answer of the server that is no success, or no answer at all (`status` 0). `message` is one clear sentence. */
 export class ApiProblem extends Error {
   override readonly name = 'ApiProblem';
-  constructor(readonly status: number, message: string) {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
     super(message);
   }
 
@@ -24,13 +27,28 @@ export async function call(path: string, init: RequestInit = {}): Promise<Respon
   }
   if (response.ok) return response;
   const body = (await response.json().catch(() => null)) as { title?: string } | null;
-  throw new ApiProblem(response.status, body?.title ?? `The server answered with an error (${response.status}).`);
+  throw new ApiProblem(
+    response.status,
+    body?.title ?? `The server answered with an error (${response.status}).`,
+  );
 }
 
-const json = (value: unknown): RequestInit => ({ headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(value) });
+const json = (value: unknown): RequestInit => ({
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify(value),
+});
 
-export async function callJson<T>(path: string, method = 'GET', body?: unknown, headers: Record<string, string> = {}): Promise<T> {
+export async function callJson<T>(
+  path: string,
+  method = 'GET',
+  body?: unknown,
+  headers: Record<string, string> = {},
+): Promise<T> {
   const init = body === undefined ? {} : json(body);
-  const response = await call(path, { method, ...init, headers: { ...init.headers as Record<string, string>, ...headers } });
+  const response = await call(path, {
+    method,
+    ...init,
+    headers: { ...(init.headers as Record<string, string>), ...headers },
+  });
   return (response.status === 204 ? undefined : await response.json()) as T;
 }

@@ -2,16 +2,33 @@ import type { SoundDocument } from '@abyssal/core';
 import { callJson } from './problem';
 
 export interface SoundSummary {
-  readonly id: string; readonly version: number; readonly name: string; readonly author: string; readonly tags: readonly string[];
-  readonly key: string; readonly tempoBpm: number; readonly updatedAt: string;
+  readonly id: string;
+  readonly version: number;
+  readonly name: string;
+  readonly author: string;
+  readonly tags: readonly string[];
+  readonly key: string;
+  readonly tempoBpm: number;
+  readonly updatedAt: string;
 }
-export interface KeptSound { readonly id: string; readonly version: number; readonly updatedAt: string; readonly document: SoundDocument }
-export interface SoundPage { readonly items: readonly SoundSummary[]; readonly nextCursor: string | null }
+export interface KeptSound {
+  readonly id: string;
+  readonly version: number;
+  readonly updatedAt: string;
+  readonly document: SoundDocument;
+}
+export interface SoundPage {
+  readonly items: readonly SoundSummary[];
+  readonly nextCursor: string | null;
+}
 
 export const listSounds = (search: string, sort: string, cursor: string | null): Promise<SoundPage> =>
-  callJson(`/sounds?${new URLSearchParams({ search, sort, limit: '40', ...(cursor ? { cursor } : {}) }).toString()}`);
+  callJson(
+    `/sounds?${new URLSearchParams({ search, sort, limit: '40', ...(cursor ? { cursor } : {}) }).toString()}`,
+  );
 export const readSound = (id: string): Promise<KeptSound> => callJson(`/sounds/${id}`);
-export const createSound = (document: SoundDocument): Promise<KeptSound> => callJson('/sounds', 'POST', { document });
+export const createSound = (document: SoundDocument): Promise<KeptSound> =>
+  callJson('/sounds', 'POST', { document });
 export const updateSound = (id: string, version: number, document: SoundDocument): Promise<KeptSound> =>
   callJson(`/sounds/${id}`, 'PUT', { document }, { 'If-Match': `"${version}"` });
 export const removeSound = (id: string): Promise<void> => callJson(`/sounds/${id}`, 'DELETE');

@@ -36,8 +36,14 @@ class AudioHost {
   private async make(): Promise<void> {
     const context = new AudioContext({ latencyHint: 'interactive' });
     await context.audioWorklet.addModule(processorUrl);
-    this.node = new AudioWorkletNode(context, 'abyssal-engine', { numberOfInputs: 0, outputChannelCount: [2], processorOptions: { shared: this.shared.buffer } });
-    this.node.onprocessorerror = () => { tell('The sound engine stopped. Reload the page to hear it again; nothing of your work is lost.'); };
+    this.node = new AudioWorkletNode(context, 'abyssal-engine', {
+      numberOfInputs: 0,
+      outputChannelCount: [2],
+      processorOptions: { shared: this.shared.buffer },
+    });
+    this.node.onprocessorerror = () => {
+      tell('The sound engine stopped. Reload the page to hear it again; nothing of your work is lost.');
+    };
     this.node.connect(context.destination);
     this.context = context;
     const { document } = useDocumentStore.getState();
@@ -128,7 +134,10 @@ class AudioHost {
     const before = state[FRAMES];
     clearTimeout(this.watching);
     this.watching = setTimeout(() => {
-      if (state[FRAMES] === before) tell('The browser is not playing any sound. Check that this page is allowed to play sound and that an output is connected and selected, then press play again. If that does not help, reload the page.');
+      if (state[FRAMES] === before)
+        tell(
+          'The browser is not playing any sound. Check that this page is allowed to play sound and that an output is connected and selected, then press play again. If that does not help, reload the page.',
+        );
     }, SILENT_MS);
   }
 
@@ -145,7 +154,9 @@ class AudioHost {
 
   /** A live note; velocity 0 ends it. */
   note(pitch: number, velocity: number): void {
-    void this.wake().then(() => { this.post({ kind: 'note', pitch, velocity }); }, tellError);
+    void this.wake().then(() => {
+      this.post({ kind: 'note', pitch, velocity });
+    }, tellError);
   }
 }
 

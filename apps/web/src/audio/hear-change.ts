@@ -6,7 +6,10 @@ import { useDocumentStore } from '../state/document-store';
 import { useView } from '../state/view-store';
 
 /** A change that is being listened to: its name, and which of the two is heard now. */
-export interface Hearing { readonly name: string | null; readonly now: 'before' | 'after' }
+export interface Hearing {
+  readonly name: string | null;
+  readonly now: 'before' | 'after';
+}
 
 export const useHearing = create<Hearing>(() => ({ name: null, now: 'before' }));
 

@@ -80,7 +80,13 @@ export async function listenToControllers(): Promise<string[]> {
     tell('The browser did not allow MIDI. Allow it for this page in the browser’s settings, then try again.');
     return [];
   }
-  const bind = () => { access?.inputs.forEach((input) => { input.onmidimessage = (event) => { if (event.data) takeMidi(event.data); }; }); };
+  const bind = () => {
+    access?.inputs.forEach((input) => {
+      input.onmidimessage = (event) => {
+        if (event.data) takeMidi(event.data);
+      };
+    });
+  };
   access.onstatechange = bind;
   bind();
   return [...access.inputs.values()].map((input) => input.name ?? 'controller');

@@ -3,8 +3,14 @@ import { FRAMES, HEARD_FRAMES, LOAD, PEAK, PLACE, PLAYING, SharedAudio, type ToA
 
 // The scope of an audio worklet, which TypeScript's libraries do not describe.
 declare const sampleRate: number;
-declare class AudioWorkletProcessor { readonly port: MessagePort; constructor(options?: unknown) }
-declare function registerProcessor(name: string, processor: new (options: { processorOptions: { shared: SharedArrayBuffer } }) => AudioWorkletProcessor): void;
+declare class AudioWorkletProcessor {
+  readonly port: MessagePort;
+  constructor(options?: unknown);
+}
+declare function registerProcessor(
+  name: string,
+  processor: new (options: { processorOptions: { shared: SharedArrayBuffer } }) => AudioWorkletProcessor,
+): void;
 
 const FALL_S = 0.3;
 /** The load is told anew after so many seconds of sound. An audio worklet has no clock finer than a millisecond, which over so many blocks is fine enough: what is cut off a block's time is as often added to another's. */
@@ -21,7 +27,9 @@ class EngineProcessor extends AudioWorkletProcessor {
   constructor({ processorOptions }: { processorOptions: { shared: SharedArrayBuffer } }) {
     super();
     this.shared = new SharedAudio(processorOptions.shared);
-    this.port.onmessage = ({ data }: MessageEvent<ToAudio>) => { this.take(data); };
+    this.port.onmessage = ({ data }: MessageEvent<ToAudio>) => {
+      this.take(data);
+    };
   }
 
   private take(message: ToAudio): void {
@@ -29,17 +37,28 @@ class EngineProcessor extends AudioWorkletProcessor {
     switch (message.kind) {
       case 'load':
         for (const [hash, recording] of message.assets) this.assets.set(hash, recording);
-        this.engine = createEngine(message.document, { sampleRateHz: sampleRate, assets: new Map(this.assets) });
+        this.engine = createEngine(message.document, {
+          sampleRateHz: sampleRate,
+          assets: new Map(this.assets),
+        });
         return;
-      case 'update': return engine?.update(message.document);
+      case 'update':
+        return engine?.update(message.document);
       case 'assets':
         for (const [hash, recording] of message.assets) this.assets.set(hash, recording);
         return engine?.update(engine.sound, new Map(this.assets));
-      case 'freeze': return engine?.freeze(new Map(message.layers));
-      case 'play': return engine?.play(message.fromTick);
-      case 'stop': return engine?.stop();
-      case 'note': return message.velocity > 0 ? engine?.noteOn(message.pitch, message.velocity) : engine?.noteOff(message.pitch);
-      case 'listen': return engine?.listen(message.monitor, message.mono);
+      case 'freeze':
+        return engine?.freeze(new Map(message.layers));
+      case 'play':
+        return engine?.play(message.fromTick);
+      case 'stop':
+        return engine?.stop();
+      case 'note':
+        return message.velocity > 0
+          ? engine?.noteOn(message.pitch, message.velocity)
+          : engine?.noteOff(message.pitch);
+      case 'listen':
+        return engine?.listen(message.monitor, message.mono);
     }
   }
 

@@ -2,7 +2,11 @@ import type { Monitor, Recording, SoundDocument, Stereo } from '@abyssal/core';
 
 /** What the page tells the audio thread. */
 export type ToAudio =
-  | { readonly kind: 'load'; readonly document: SoundDocument; readonly assets: readonly (readonly [string, Recording])[] }
+  | {
+      readonly kind: 'load';
+      readonly document: SoundDocument;
+      readonly assets: readonly (readonly [string, Recording])[];
+    }
   | { readonly kind: 'update'; readonly document: SoundDocument }
   | { readonly kind: 'assets'; readonly assets: readonly (readonly [string, Recording])[] }
   /** The layers that play back their own render of the loop, in place of all that did before. */
@@ -42,7 +46,11 @@ export class SharedAudio {
   /** What was heard over the last `frames`, oldest first. */
   heard(frames: number): { left: Float32Array; right: Float32Array } {
     const end = this.state[FRAMES];
-    const take = (ring: Float32Array) => Float32Array.from({ length: frames }, (_, i) => ring[(end - frames + i + 2 * HEARD_FRAMES) % HEARD_FRAMES]);
+    const take = (ring: Float32Array) =>
+      Float32Array.from(
+        { length: frames },
+        (_, i) => ring[(end - frames + i + 2 * HEARD_FRAMES) % HEARD_FRAMES],
+      );
     return { left: take(this.left), right: take(this.right) };
   }
 }

@@ -11,7 +11,13 @@ import type { SeaColours } from '../theme/sea';
 
 register([LineChart, GridComponent, MarkLineComponent, CanvasRenderer]);
 
-export interface Trace { readonly name: string; readonly colour: keyof SeaColours; readonly values: ArrayLike<number>; readonly dashed?: boolean; readonly width?: number }
+export interface Trace {
+  readonly name: string;
+  readonly colour: keyof SeaColours;
+  readonly values: ArrayLike<number>;
+  readonly dashed?: boolean;
+  readonly width?: number;
+}
 
 interface TimeChartProps {
   /** What is shown, in words, for those who do not see it. */
@@ -34,30 +40,104 @@ export function TimeChart({ label, stepS, traces, height, top, marks = [] }: Tim
   useEffect(() => {
     const made = init(ref.current);
     chart.current = made;
-    return () => { made.dispose(); };
+    return () => {
+      made.dispose();
+    };
   }, [ref]);
-  useEffect(() => { if (size.width > 0) chart.current?.resize(); }, [size]);
   useEffect(() => {
-    const most = top ?? Math.max(1e-3, ...traces.map(({ values }) => { let m = 0; for (let i = 0; i < values.length; i++) m = Math.max(m, Math.abs(values[i])); return m; }));
+    if (size.width > 0) chart.current?.resize();
+  }, [size]);
+  useEffect(() => {
+    const most =
+      top ??
+      Math.max(
+        1e-3,
+        ...traces.map(({ values }) => {
+          let m = 0;
+          for (let i = 0; i < values.length; i++) m = Math.max(m, Math.abs(values[i]));
+          return m;
+        }),
+      );
     const length = Math.max(1, ...traces.map(({ values }) => values.length));
-    chart.current?.setOption({
-      animation: false,
-      grid: { left: 0, right: 0, top: 0, bottom: 0, show: true, backgroundColor: sea.tint1, borderWidth: 0 },
-      xAxis: {
-        type: 'value', min: 0, max: length * stepS * 1000, axisLine: { show: false }, axisTick: { show: false },
-        axisLabel: { inside: true, formatter: '{value} ms', color: sea.ink2, fontFamily: FONT, fontSize: 12, align: 'left', showMaxLabel: false }, splitLine: { lineStyle: { color: sea.sheet } },
-      },
-      yAxis: { type: 'value', min: -1.25 * most, max: 1.05 * most, axisTick: { show: false }, axisLabel: { show: false }, splitLine: { show: false }, axisLine: { show: false } },
-      series: traces.map(({ name, colour, values, dashed, width = 1.6 }, s) => ({
-        name, type: 'line', showSymbol: false, silent: true, sampling: 'lttb',
-        lineStyle: { color: sea[colour], width, type: dashed ? 'dashed' : 'solid' },
-        data: Array.from(values, (value, i) => [i * stepS * 1000, value]),
-        markLine: s > 0 ? undefined : {
-          silent: true, symbol: 'none', animation: false, z: 1, lineStyle: { color: sea.note, type: 'dashed' }, label: { color: sea.note, fontFamily: FONT, fontSize: 12, position: 'insideEndTop', distance: 4 },
-          data: [{ yAxis: 0, lineStyle: { color: sea.sheet, type: 'solid', width: 1 }, label: { show: false } }, ...marks.map(({ ms, text }) => ({ xAxis: ms, label: { formatter: text }, ...(text === '' ? { lineStyle: { color: sea.tint3, type: 'solid', width: 1 } } : {}) }))],
+    chart.current?.setOption(
+      {
+        animation: false,
+        grid: {
+          left: 0,
+          right: 0,
+          top: 0,
+          bottom: 0,
+          show: true,
+          backgroundColor: sea.tint1,
+          borderWidth: 0,
         },
-      })),
-    }, { notMerge: true });
+        xAxis: {
+          type: 'value',
+          min: 0,
+          max: length * stepS * 1000,
+          axisLine: { show: false },
+          axisTick: { show: false },
+          axisLabel: {
+            inside: true,
+            formatter: '{value} ms',
+            color: sea.ink2,
+            fontFamily: FONT,
+            fontSize: 12,
+            align: 'left',
+            showMaxLabel: false,
+          },
+          splitLine: { lineStyle: { color: sea.sheet } },
+        },
+        yAxis: {
+          type: 'value',
+          min: -1.25 * most,
+          max: 1.05 * most,
+          axisTick: { show: false },
+          axisLabel: { show: false },
+          splitLine: { show: false },
+          axisLine: { show: false },
+        },
+        series: traces.map(({ name, colour, values, dashed, width = 1.6 }, s) => ({
+          name,
+          type: 'line',
+          showSymbol: false,
+          silent: true,
+          sampling: 'lttb',
+          lineStyle: { color: sea[colour], width, type: dashed ? 'dashed' : 'solid' },
+          data: Array.from(values, (value, i) => [i * stepS * 1000, value]),
+          markLine:
+            s > 0
+              ? undefined
+              : {
+                  silent: true,
+                  symbol: 'none',
+                  animation: false,
+                  z: 1,
+                  lineStyle: { color: sea.note, type: 'dashed' },
+                  label: {
+                    color: sea.note,
+                    fontFamily: FONT,
+                    fontSize: 12,
+                    position: 'insideEndTop',
+                    distance: 4,
+                  },
+                  data: [
+                    {
+                      yAxis: 0,
+                      lineStyle: { color: sea.sheet, type: 'solid', width: 1 },
+                      label: { show: false },
+                    },
+                    ...marks.map(({ ms, text }) => ({
+                      xAxis: ms,
+                      label: { formatter: text },
+                      ...(text === '' ? { lineStyle: { color: sea.tint3, type: 'solid', width: 1 } } : {}),
+                    })),
+                  ],
+                },
+        })),
+      },
+      { notMerge: true },
+    );
   }, [traces, stepS, top, marks, sea]);
   return <Box ref={ref} role="img" aria-label={label} sx={{ height, width: '100%' }} />;
 }

@@ -22,10 +22,30 @@ export function Choice<T extends string>({ label, options, value, onChange, disa
     event.currentTarget.querySelectorAll<HTMLButtonElement>('button')[next]?.focus();
   };
   return (
-    <ToggleButtonGroup exclusive size="small" aria-label={label} value={value} disabled={disabled} onKeyDown={onKeyDown} onChange={(_event, next: T | null) => { if (next !== null) onChange(next); }}>
+    <ToggleButtonGroup
+      exclusive
+      size="small"
+      aria-label={label}
+      value={value}
+      disabled={disabled}
+      onKeyDown={onKeyDown}
+      onChange={(_event, next: T | null) => {
+        if (next !== null) onChange(next);
+      }}
+    >
       {options.map((option) => {
-        const { value: key, label: text } = typeof option === 'string' ? { value: option, label: option } : option;
-        return <ToggleButton key={key} value={key} tabIndex={key === value || !keys.includes(value) ? 0 : -1} sx={{ whiteSpace: 'nowrap' }}>{text}</ToggleButton>;
+        const { value: key, label: text } =
+          typeof option === 'string' ? { value: option, label: option } : option;
+        return (
+          <ToggleButton
+            key={key}
+            value={key}
+            tabIndex={key === value || !keys.includes(value) ? 0 : -1}
+            sx={{ whiteSpace: 'nowrap' }}
+          >
+            {text}
+          </ToggleButton>
+        );
       })}
     </ToggleButtonGroup>
   );

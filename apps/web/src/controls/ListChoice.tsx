@@ -13,15 +13,42 @@ interface ListChoiceProps<T extends string> {
 }
 
 /** One of many, from a list that opens. */
-export function ListChoice<T extends string>({ label, options, value, onChange, disabled, grow = false }: ListChoiceProps<T>) {
+export function ListChoice<T extends string>({
+  label,
+  options,
+  value,
+  onChange,
+  disabled,
+  grow = false,
+}: ListChoiceProps<T>) {
   return (
     <Box
-      component="select" aria-label={label} value={value} disabled={disabled} onChange={(event: ChangeEvent<HTMLSelectElement>) => { onChange(event.target.value as T); }}
-      sx={{ flex: grow ? 1 : undefined, minWidth: 0, height: 24, font: 'inherit', fontSize: 13, color: sea.ink, bgcolor: sea.sheet, border: `1px solid ${sea.rule}` }}
+      component="select"
+      aria-label={label}
+      value={value}
+      disabled={disabled}
+      onChange={(event: ChangeEvent<HTMLSelectElement>) => {
+        onChange(event.target.value as T);
+      }}
+      sx={{
+        flex: grow ? 1 : undefined,
+        minWidth: 0,
+        height: 24,
+        font: 'inherit',
+        fontSize: 13,
+        color: sea.ink,
+        bgcolor: sea.sheet,
+        border: `1px solid ${sea.rule}`,
+      }}
     >
       {options.map((option) => {
-        const { value: key, label: text } = typeof option === 'string' ? { value: option, label: option } : option;
-        return <option key={key} value={key}>{text}</option>;
+        const { value: key, label: text } =
+          typeof option === 'string' ? { value: option, label: option } : option;
+        return (
+          <option key={key} value={key}>
+            {text}
+          </option>
+        );
       })}
     </Box>
   );

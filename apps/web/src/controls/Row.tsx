@@ -3,10 +3,30 @@ import type { ReactNode } from 'react';
 import { sea } from '../theme/sea';
 
 /** A row like a parameter's, with something else to choose by. */
-export function Row({ label, children, disabled = false }: { readonly label: string; readonly children: ReactNode; readonly disabled?: boolean }) {
+export function Row({
+  label,
+  children,
+  disabled = false,
+}: {
+  readonly label: string;
+  readonly children: ReactNode;
+  readonly disabled?: boolean;
+}) {
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: '2px 8px', flexWrap: 'wrap', minHeight: 26, opacity: disabled ? 0.45 : 1, pointerEvents: disabled ? 'none' : undefined }}>
-      <Box sx={{ flex: '0 0 auto', width: 96, color: sea.ink2, fontSize: 13.5, whiteSpace: 'nowrap' }}>{label}</Box>
+    <Box
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: '2px 8px',
+        flexWrap: 'wrap',
+        minHeight: 26,
+        opacity: disabled ? 0.45 : 1,
+        pointerEvents: disabled ? 'none' : undefined,
+      }}
+    >
+      <Box sx={{ flex: '0 0 auto', width: 96, color: sea.ink2, fontSize: 13.5, whiteSpace: 'nowrap' }}>
+        {label}
+      </Box>
       {children}
     </Box>
   );

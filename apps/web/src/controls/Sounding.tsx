@@ -4,11 +4,31 @@ import { sea } from '../theme/sea';
 import { NUMERALS } from '../theme/theme';
 
 /** A figure set like a sounding on a chart: what it is, an italic numeral, an upright unit. */
-export function Reading({ label, value, unit }: { readonly label: string; readonly value: ReactNode; readonly unit?: string }) {
+export function Reading({
+  label,
+  value,
+  unit,
+}: {
+  readonly label: string;
+  readonly value: ReactNode;
+  readonly unit?: string;
+}) {
   return (
     <Box>
       <Box sx={{ fontSize: 13, color: sea.ink2 }}>{label}</Box>
-      <Box sx={{ whiteSpace: 'nowrap' }}><Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 23, lineHeight: 1.15 }}>{value}</Box>{unit && value !== '–' && <Box component="span" sx={{ fontSize: 12.5, color: sea.ink2, ml: '3px' }}>{unit}</Box>}</Box>
+      <Box sx={{ whiteSpace: 'nowrap' }}>
+        <Box
+          component="span"
+          sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 23, lineHeight: 1.15 }}
+        >
+          {value}
+        </Box>
+        {unit && value !== '–' && (
+          <Box component="span" sx={{ fontSize: 12.5, color: sea.ink2, ml: '3px' }}>
+            {unit}
+          </Box>
+        )}
+      </Box>
     </Box>
   );
 }

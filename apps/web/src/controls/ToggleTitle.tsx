@@ -2,9 +2,30 @@ import { Box } from '@mui/material';
 import { Switch } from './Switch';
 
 /** A panel's title that switches what the panel is about. */
-export function ToggleTitle({ label, of, on, onToggle }: { readonly label: string; readonly of?: string; readonly on: boolean; readonly onToggle: () => void }) {
+export function ToggleTitle({
+  label,
+  of,
+  on,
+  onToggle,
+}: {
+  readonly label: string;
+  readonly of?: string;
+  readonly on: boolean;
+  readonly onToggle: () => void;
+}) {
   return (
-    <Box component="label" sx={{ display: 'flex', alignItems: 'center', gap: '6px', minHeight: 24, cursor: 'pointer', fontWeight: 600, fontSize: 14 }}>
+    <Box
+      component="label"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: '6px',
+        minHeight: 24,
+        cursor: 'pointer',
+        fontWeight: 600,
+        fontSize: 14,
+      }}
+    >
       <Switch label={of ? `${of} ${label.toLowerCase()}` : label} on={on} onToggle={onToggle} />
       {label}
     </Box>

@@ -21,19 +21,35 @@ interface TrackProps {
 const clamp = (x: number) => Math.min(1, Math.max(0, x));
 
 /** A slider with a tick: drag, arrows (fine with Shift), Page keys, Home and End, wheel with focus, double click for the default. */
-export function Track({ label, position, origin = 0, carried, valueText, onMove, onStep, onReset }: TrackProps) {
+export function Track({
+  label,
+  position,
+  origin = 0,
+  carried,
+  valueText,
+  onMove,
+  onStep,
+  onReset,
+}: TrackProps) {
   const element = useRef<HTMLDivElement>(null);
-  const bind = useDrag(({ xy: [x], event }) => {
-    const box = element.current!.getBoundingClientRect();
-    event.preventDefault();
-    element.current!.focus({ preventScroll: true });
-    onMove(clamp((x - box.left) / box.width));
-  }, { pointer: { keys: false }, preventDefault: true });
+  const bind = useDrag(
+    ({ xy: [x], event }) => {
+      const box = element.current!.getBoundingClientRect();
+      event.preventDefault();
+      element.current!.focus({ preventScroll: true });
+      onMove(clamp((x - box.left) / box.width));
+    },
+    { pointer: { keys: false }, preventDefault: true },
+  );
 
-  useWheelInFocus(element, (up, fine) => { onStep(up ? 1 : -1, fine); });
+  useWheelInFocus(element, (up, fine) => {
+    onStep(up ? 1 : -1, fine);
+  });
 
   const onKeyDown = (event: KeyboardEvent) => {
-    const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.key];
+    const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[
+      event.key
+    ];
     if (step !== undefined) onStep(step, event.shiftKey);
     else if (event.key === 'Home') onMove(0);
     else if (event.key === 'End') onMove(1);
@@ -44,17 +60,48 @@ export function Track({ label, position, origin = 0, carried, valueText, onMove,
   };
 
   const at = (x: number) => `${100 * clamp(x)}%`;
-  const span = (from: number, to: number) => ({ left: at(Math.min(from, to)), width: `${100 * Math.abs(clamp(to) - clamp(from))}%` });
+  const span = (from: number, to: number) => ({
+    left: at(Math.min(from, to)),
+    width: `${100 * Math.abs(clamp(to) - clamp(from))}%`,
+  });
   return (
     <Box
-      ref={element} {...bind()} role="slider" tabIndex={0} aria-label={label} aria-valuemin={0} aria-valuemax={1} aria-valuenow={Number(position.toFixed(4))} aria-valuetext={valueText}
-      onKeyDown={onKeyDown} onDoubleClick={onReset}
-      sx={{ position: 'relative', height: 24, minWidth: 40, flex: 1, cursor: 'ew-resize', touchAction: 'none', '& > span': { position: 'absolute' } }}
+      ref={element}
+      {...bind()}
+      role="slider"
+      tabIndex={0}
+      aria-label={label}
+      aria-valuemin={0}
+      aria-valuemax={1}
+      aria-valuenow={Number(position.toFixed(4))}
+      aria-valuetext={valueText}
+      onKeyDown={onKeyDown}
+      onDoubleClick={onReset}
+      sx={{
+        position: 'relative',
+        height: 24,
+        minWidth: 40,
+        flex: 1,
+        cursor: 'ew-resize',
+        touchAction: 'none',
+        '& > span': { position: 'absolute' },
+      }}
     >
       <Box component="span" sx={{ left: 0, right: 0, top: 11, height: 2, bgcolor: sea.rule }} />
-      {carried && <Box component="span" data-carried style={span(carried[0], carried[1])} sx={{ top: 8, height: 8, bgcolor: sea.tint3, opacity: 0.75 }} />}
+      {carried && (
+        <Box
+          component="span"
+          data-carried
+          style={span(carried[0], carried[1])}
+          sx={{ top: 8, height: 8, bgcolor: sea.tint3, opacity: 0.75 }}
+        />
+      )}
       <Box component="span" style={span(origin, position)} sx={{ top: 11, height: 2, bgcolor: sea.ink }} />
-      <Box component="span" style={{ left: at(position) }} sx={{ top: 5, height: 14, width: 2, ml: '-1px', bgcolor: sea.ink }} />
+      <Box
+        component="span"
+        style={{ left: at(position) }}
+        sx={{ top: 5, height: 14, width: 2, ml: '-1px', bgcolor: sea.ink }}
+      />
     </Box>
   );
 }

@@ -4,7 +4,15 @@ import { useState, type MouseEvent } from 'react';
 import { tell } from '../state/view-store';
 import { sea } from '../theme/sea';
 
-interface ValueFieldProps { readonly row: NumberNode; readonly label: string; readonly value: number; readonly a4Hz: number; readonly width?: number; /** Whether the unit is left out of what is shown, for it stands beside. */ readonly bare?: boolean; readonly onChange: (value: number) => void }
+interface ValueFieldProps {
+  readonly row: NumberNode;
+  readonly label: string;
+  readonly value: number;
+  readonly a4Hz: number;
+  readonly width?: number;
+  /** Whether the unit is left out of what is shown, for it stands beside. */ readonly bare?: boolean;
+  readonly onChange: (value: number) => void;
+}
 
 /** A value that is typed with its unit. What means nothing is told and leaves the value alone; what is out of bounds is cut to them, and that is told too. */
 export function ValueField({ row, label, value, a4Hz, width = 72, bare = false, onChange }: ValueFieldProps) {
@@ -21,7 +29,10 @@ export function ValueField({ row, label, value, a4Hz, width = 72, bare = false, 
     setWrong(null);
     setRests(true);
     if (entry.value !== value) onChange(entry.value);
-    if (entry.held) tell(`${row.label} goes from ${formatValue(row, row.min)} to ${formatValue(row, row.max)}; ${typed.trim()} became ${formatValue(row, entry.value)}.`);
+    if (entry.held)
+      tell(
+        `${row.label} goes from ${formatValue(row, row.min)} to ${formatValue(row, row.max)}; ${typed.trim()} became ${formatValue(row, entry.value)}.`,
+      );
   };
   const leave = () => {
     setTyped(null);
@@ -29,11 +40,27 @@ export function ValueField({ row, label, value, a4Hz, width = 72, bare = false, 
     setRests(true);
   };
   return (
-    <Tooltip open={wrong !== null} title={wrong ?? ''} placement="top-end" disableFocusListener disableHoverListener disableTouchListener>
+    <Tooltip
+      open={wrong !== null}
+      title={wrong ?? ''}
+      placement="top-end"
+      disableFocusListener
+      disableHoverListener
+      disableTouchListener
+    >
       <Box
-        component="input" aria-label={`${label}, value`} aria-invalid={wrong !== null} spellCheck={false} autoComplete="off"
+        component="input"
+        aria-label={`${label}, value`}
+        aria-invalid={wrong !== null}
+        spellCheck={false}
+        autoComplete="off"
         value={typed ?? shown}
-        data-rests={rests || undefined} onFocus={(event) => { setTyped(shown); setRests(false); event.target.select(); }}
+        data-rests={rests || undefined}
+        onFocus={(event) => {
+          setTyped(shown);
+          setRests(false);
+          event.target.select();
+        }}
         onClick={(event: MouseEvent<HTMLInputElement>) => {
           // A click into a field that rests begins anew.
           if (!rests) return;
@@ -41,8 +68,16 @@ export function ValueField({ row, label, value, a4Hz, width = 72, bare = false, 
           setRests(false);
           event.currentTarget.select();
         }}
-        onChange={(event) => { setTyped(event.target.value); setWrong(null); setRests(false); }}
-        onBlur={() => { const entry = typed === null ? null : parseEntry(row, typed, a4Hz); if (entry?.ok) take(); else leave(); }}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          setWrong(null);
+          setRests(false);
+        }}
+        onBlur={() => {
+          const entry = typed === null ? null : parseEntry(row, typed, a4Hz);
+          if (entry?.ok) take();
+          else leave();
+        }}
         onKeyDown={(event) => {
           // Once it rests, what begins no number is for the page's own keys.
           if (rests && typed === null && event.key !== 'Enter' && !/^[0-9+.−-]$/.test(event.key)) return;
@@ -51,8 +86,21 @@ export function ValueField({ row, label, value, a4Hz, width = 72, bare = false, 
           else if (event.key === 'Escape') leave();
         }}
         sx={{
-          flex: `0 1 ${width}px`, width, minWidth: Math.min(54, width), height: 24, p: '0 3px', font: 'inherit', fontSize: 13.5, textAlign: 'right', color: wrong ? sea.short : sea.ink, bgcolor: 'transparent',
-          border: 0, borderBottom: `1px solid ${wrong ? sea.short : sea.rule}`, borderRadius: 0, fontVariantNumeric: 'tabular-nums', '&:focus': { outline: 'none', borderBottomColor: sea.note },
+          flex: `0 1 ${width}px`,
+          width,
+          minWidth: Math.min(54, width),
+          height: 24,
+          p: '0 3px',
+          font: 'inherit',
+          fontSize: 13.5,
+          textAlign: 'right',
+          color: wrong ? sea.short : sea.ink,
+          bgcolor: 'transparent',
+          border: 0,
+          borderBottom: `1px solid ${wrong ? sea.short : sea.rule}`,
+          borderRadius: 0,
+          fontVariantNumeric: 'tabular-nums',
+          '&:focus': { outline: 'none', borderBottomColor: sea.note },
         }}
       />
     </Tooltip>

@@ -12,7 +12,9 @@ export function useSize<E extends Element>(): [RefObject<E | null>, { width: num
       setSize((before) => (before.width === width && before.height === height ? before : { width, height }));
     });
     observer.observe(element);
-    return () => { observer.disconnect(); };
+    return () => {
+      observer.disconnect();
+    };
   }, []);
   return [ref, size];
 }

@@ -12,7 +12,19 @@ import { NUMERALS } from '../theme/theme';
 import { DepthHandle } from './DepthHandle';
 import { depthScale, SURFACE_HZ, type DepthPlot } from './depth-plot';
 
-const MARKS = [[30, '30'], [50, '50'], [100, '100'], [200, '200'], [300, '300'], [500, '500'], [1000, '1k'], [2000, '2k'], [3000, '3k'], [5000, '5k'], [10000, '10k']] as const;
+const MARKS = [
+  [30, '30'],
+  [50, '50'],
+  [100, '100'],
+  [200, '200'],
+  [300, '300'],
+  [500, '500'],
+  [1000, '1k'],
+  [2000, '2k'],
+  [3000, '3k'],
+  [5000, '5k'],
+  [10000, '10k'],
+] as const;
 const LEFT = 44;
 const RIGHT = 36;
 const FLOOR_DB = -66;
@@ -29,40 +41,116 @@ export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> 
   const clip = useId();
   const y = depthScale(height);
   const right = width - RIGHT;
-  const roots = Array.from({ length: 9 }, (_, octave) => 24 + KEY_NAMES.indexOf(key) + 12 * octave).filter((note) => noteToHz(note) < 13000);
+  const roots = Array.from({ length: 9 }, (_, octave) => 24 + KEY_NAMES.indexOf(key) + 12 * octave).filter(
+    (note) => noteToHz(note) < 13000,
+  );
   const hzAt = (py: number) => y.invert(py);
   const loudestAt = shown ? loudestDepth(shown.depth.bass) : null;
 
   return (
-    <Box component="section" aria-label="Depth chart" sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, p: '4px 10px', height: 30, fontSize: 12.5, color: sea.ink2 }}>
-        <Typography component="h2" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 15, color: sea.ink, mr: 'auto' }}>Depth</Typography>
-        <Key colour={sea.kick} text="kick" /><Key colour={sea.tint6} text="bass" />{shown?.depth.backing && <Key colour={sea.watch} text="parts" />}
+    <Box
+      component="section"
+      aria-label="Depth chart"
+      sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}
+    >
+      <Box
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 1.5,
+          p: '4px 10px',
+          height: 30,
+          fontSize: 12.5,
+          color: sea.ink2,
+        }}
+      >
+        <Typography
+          component="h2"
+          sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 15, color: sea.ink, mr: 'auto' }}
+        >
+          Depth
+        </Typography>
+        <Key colour={sea.kick} text="kick" />
+        <Key colour={sea.tint6} text="bass" />
+        {shown?.depth.backing && <Key colour={sea.watch} text="parts" />}
       </Box>
       <Box ref={ref} sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
         {width > 0 && height > 0 && (
-          <svg width={width} height={height} role="group" aria-label={`Mean level by depth in dB, 20 Hz to 16 kHz.${loudestAt ? ` The bass is loudest at ${Math.round(loudestAt)} Hz.` : ''}`}>
+          <svg
+            width={width}
+            height={height}
+            role="group"
+            aria-label={`Mean level by depth in dB, 20 Hz to 16 kHz.${loudestAt ? ` The bass is loudest at ${Math.round(loudestAt)} Hz.` : ''}`}
+          >
             <defs>
-              <linearGradient id={clip} x1="0" y1="0" x2="0" y2="1"><stop offset="0" stopColor={sea.sheet} /><stop offset="0.45" stopColor={sea.tint1} /><stop offset="1" stopColor={sea.tint2} /></linearGradient>
+              <linearGradient id={clip} x1="0" y1="0" x2="0" y2="1">
+                <stop offset="0" stopColor={sea.sheet} />
+                <stop offset="0.45" stopColor={sea.tint1} />
+                <stop offset="1" stopColor={sea.tint2} />
+              </linearGradient>
             </defs>
             <rect x={LEFT} y={0} width={width - LEFT} height={height} fill={`url(#${clip})`} />
             {MARKS.map(([hz, text]) => (
               <g key={hz}>
                 <line x1={LEFT} x2={width} y1={y(hz)} y2={y(hz)} stroke={sea.sheet} strokeOpacity={0.8} />
-                <text x={LEFT - 8} y={y(hz) + 4} textAnchor="end" fontSize={12} fill={sea.ink2}>{text}</text>
+                <text x={LEFT - 8} y={y(hz) + 4} textAnchor="end" fontSize={12} fill={sea.ink2}>
+                  {text}
+                </text>
               </g>
             ))}
-            {roots.map((note) => <text key={note} x={width - 4} y={y(noteToHz(note, a4Hz)) + 4} textAnchor="end" fontSize={12} fill={sea.ink2} fontFamily={NUMERALS} fontStyle="italic">{noteName(note)}</text>)}
+            {roots.map((note) => (
+              <text
+                key={note}
+                x={width - 4}
+                y={y(noteToHz(note, a4Hz)) + 4}
+                textAnchor="end"
+                fontSize={12}
+                fill={sea.ink2}
+                fontFamily={NUMERALS}
+                fontStyle="italic"
+              >
+                {noteName(note)}
+              </text>
+            ))}
             {shown && <Spectra depth={shown.depth} width={width} height={height} />}
             <line x1={LEFT} x2={LEFT} y1={0} y2={height} stroke={sea.ink} strokeWidth={1.5} />
             {clean.on && (
               <DepthHandle
-                label="Clean path below" row={parameter('grit.cleanPath.frequencyHz')} value={clean.frequencyHz} hzAt={hzAt} y={y(clean.frequencyHz)}
-                onChange={(hz) => { edit('clean path', (draft) => { draft.grit.cleanPath.frequencyHz = hz; }, 'grit.cleanPath.frequencyHz'); }}
+                label="Clean path below"
+                row={parameter('grit.cleanPath.frequencyHz')}
+                value={clean.frequencyHz}
+                hzAt={hzAt}
+                y={y(clean.frequencyHz)}
+                onChange={(hz) => {
+                  edit(
+                    'clean path',
+                    (draft) => {
+                      draft.grit.cleanPath.frequencyHz = hz;
+                    },
+                    'grit.cleanPath.frequencyHz',
+                  );
+                }}
               >
-                <line x1={LEFT} x2={width} y1={y(clean.frequencyHz)} y2={y(clean.frequencyHz)} stroke={sea.note} strokeDasharray="5 3" strokeWidth={1.2} />
-                <rect x={right - 56} y={y(clean.frequencyHz) - 16} width={60} height={15} fill={sea.sheet} fillOpacity={0.85} />
-                <text x={right} y={y(clean.frequencyHz) - 4} textAnchor="end" fontSize={12} fill={sea.note}>{Math.round(clean.frequencyHz)} Hz</text>
+                <line
+                  x1={LEFT}
+                  x2={width}
+                  y1={y(clean.frequencyHz)}
+                  y2={y(clean.frequencyHz)}
+                  stroke={sea.note}
+                  strokeDasharray="5 3"
+                  strokeWidth={1.2}
+                />
+                <rect
+                  x={right - 56}
+                  y={y(clean.frequencyHz) - 16}
+                  width={60}
+                  height={15}
+                  fill={sea.sheet}
+                  fillOpacity={0.85}
+                />
+                <text x={right} y={y(clean.frequencyHz) - 4} textAnchor="end" fontSize={12} fill={sea.note}>
+                  {Math.round(clean.frequencyHz)} Hz
+                </text>
               </DepthHandle>
             )}
             {Part && <Part y={y} hzAt={hzAt} left={LEFT} right={right} />}
@@ -74,27 +162,65 @@ export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> 
   );
 }
 
-interface SpectraProps { readonly depth: DepthSpectra; readonly width: number; readonly height: number }
+interface SpectraProps {
+  readonly depth: DepthSpectra;
+  readonly width: number;
+  readonly height: number;
+}
 
 /** What was measured: the bass by layer, filled, and the kick as a line. Drawn again only when it is measured again. */
 const Spectra = memo(function Spectra({ depth, width, height }: SpectraProps) {
-  const roles = useDocumentStore(useShallow(({ document: sound }) => Object.fromEntries(sound!.layers.map(({ id, role }) => [id, role]))));
+  const roles = useDocumentStore(
+    useShallow(({ document: sound }) => Object.fromEntries(sound!.layers.map(({ id, role }) => [id, role]))),
+  );
   const y = depthScale(height);
   const loudest = Math.max(...inRange.map(([, i]) => Math.max(depth.bass[i], depth.kick[i])));
-  const x = scaleLinear().domain([FLOOR_DB, Math.max(-30, loudest)]).range([LEFT, width - RIGHT]).clamp(true);
-  const outline = (levels: ArrayLike<number>) => area<readonly [number, number]>().y(([hz]) => y(hz)).x0(LEFT).curve(curveBasis).x1(([, i]) => x(levels[i]))(inRange) ?? '';
-  const trace = (levels: ArrayLike<number>) => line<readonly [number, number]>().y(([hz]) => y(hz)).x(([, i]) => x(levels[i])).curve(curveBasis)(inRange) ?? '';
+  const x = scaleLinear()
+    .domain([FLOOR_DB, Math.max(-30, loudest)])
+    .range([LEFT, width - RIGHT])
+    .clamp(true);
+  const outline = (levels: ArrayLike<number>) =>
+    area<readonly [number, number]>()
+      .y(([hz]) => y(hz))
+      .x0(LEFT)
+      .curve(curveBasis)
+      .x1(([, i]) => x(levels[i]))(inRange) ?? '';
+  const trace = (levels: ArrayLike<number>) =>
+    line<readonly [number, number]>()
+      .y(([hz]) => y(hz))
+      .x(([, i]) => x(levels[i]))
+      .curve(curveBasis)(inRange) ?? '';
   return (
     <>
-      {[...depth.layers].reverse().map(({ id, levels }) => <path key={id} d={outline(levels)} fill={sea[ROLE_TINT[roles[id] ?? 'body']]} fillOpacity={roles[id] === 'sub' ? 0.9 : 0.8} />)}
-      {depth.backing && <path d={trace(depth.backing)} fill="none" stroke={sea.watch} strokeWidth={1.2} strokeDasharray="3 2" />}
+      {[...depth.layers].reverse().map(({ id, levels }) => (
+        <path
+          key={id}
+          d={outline(levels)}
+          fill={sea[ROLE_TINT[roles[id] ?? 'body']]}
+          fillOpacity={roles[id] === 'sub' ? 0.9 : 0.8}
+        />
+      ))}
+      {depth.backing && (
+        <path
+          d={trace(depth.backing)}
+          fill="none"
+          stroke={sea.watch}
+          strokeWidth={1.2}
+          strokeDasharray="3 2"
+        />
+      )}
       <path d={trace(depth.kick)} fill="none" stroke={sea.kick} strokeWidth={1.6} />
     </>
   );
 });
 
 function Key({ colour, text }: { readonly colour: string; readonly text: string }) {
-  return <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: '5px' }}><Box component="span" sx={{ width: 9, height: 9, bgcolor: colour }} />{text}</Box>;
+  return (
+    <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: '5px' }}>
+      <Box component="span" sx={{ width: 9, height: 9, bgcolor: colour }} />
+      {text}
+    </Box>
+  );
 }
 
 function loudestDepth(levels: ArrayLike<number>): number {

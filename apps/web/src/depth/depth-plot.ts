@@ -14,4 +14,7 @@ export interface DepthPlot {
 }
 
 /** From depth in hertz to a height of the chart. */
-export const depthScale = (height: number) => scaleLog().domain([BED_HZ, SURFACE_HZ]).range([height - 4, 6]);
+export const depthScale = (height: number) =>
+  scaleLog()
+    .domain([BED_HZ, SURFACE_HZ])
+    .range([height - 4, 6]);

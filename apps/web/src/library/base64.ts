@@ -2,7 +2,8 @@
 export function toBase64(bytes: ArrayBuffer): string {
   const view = new Uint8Array(bytes);
   let text = '';
-  for (let at = 0; at < view.length; at += 0x8000) text += String.fromCharCode(...view.subarray(at, at + 0x8000));
+  for (let at = 0; at < view.length; at += 0x8000)
+    text += String.fromCharCode(...view.subarray(at, at + 0x8000));
   return btoa(text);
 }
 

@@ -1,4 +1,16 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, IconButton, List, ListItem, ListItemButton, ListItemText } from '@mui/material';
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  IconButton,
+  List,
+  ListItem,
+  ListItemButton,
+  ListItemText,
+} from '@mui/material';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Trash2 } from 'lucide-react';
 import { listParts, removePart, restorePart, type PartSummary } from '../api/parts';
@@ -16,12 +28,20 @@ interface KeptPartsDialogProps {
 /** The parts of a kind that were kept in the library, to be fetched into the open sound or taken out of the library. */
 export function KeptPartsDialog({ kind, title, empty, onClose, onChoose }: KeptPartsDialogProps) {
   const queries = useQueryClient();
-  const { data, error, isPending, refetch } = useQuery({ queryKey: ['parts', kind], queryFn: () => listParts(kind) });
+  const { data, error, isPending, refetch } = useQuery({
+    queryKey: ['parts', kind],
+    queryFn: () => listParts(kind),
+  });
   const refresh = () => queries.invalidateQueries({ queryKey: ['parts', kind] });
   const remove = useMutation({
     mutationFn: ({ id }: PartSummary) => removePart(id),
     onSuccess: (_done, part) => {
-      tell(`“${part.name}” was removed from the library.`, { label: 'Undo', run: () => { restorePart(part.id).then(refresh, tellError); } });
+      tell(`“${part.name}” was removed from the library.`, {
+        label: 'Undo',
+        run: () => {
+          restorePart(part.id).then(refresh, tellError);
+        },
+      });
       return refresh();
     },
     onError: tellError,
@@ -31,19 +51,54 @@ export function KeptPartsDialog({ kind, title, empty, onClose, onChoose }: KeptP
       <DialogTitle>{title}</DialogTitle>
       <DialogContent dividers>
         {isPending && 'Looking…'}
-        {error && <Box role="alert">The library does not answer. <Button onClick={() => { void refetch(); }}>Try again</Button></Box>}
+        {error && (
+          <Box role="alert">
+            The library does not answer.{' '}
+            <Button
+              onClick={() => {
+                void refetch();
+              }}
+            >
+              Try again
+            </Button>
+          </Box>
+        )}
         {data?.length === 0 && empty}
         {data && data.length > 0 && (
           <List dense>
             {data.map((part) => (
-              <ListItem key={part.id} disablePadding secondaryAction={<IconButton size="small" edge="end" aria-label={`Remove ${part.name} from the library`} disabled={remove.isPending} onClick={() => { remove.mutate(part); }}><Trash2 size={16} /></IconButton>}>
-                <ListItemButton onClick={() => { onChoose(part.id); }}><ListItemText primary={part.name} secondary={new Date(part.keptAt).toLocaleString()} /></ListItemButton>
+              <ListItem
+                key={part.id}
+                disablePadding
+                secondaryAction={
+                  <IconButton
+                    size="small"
+                    edge="end"
+                    aria-label={`Remove ${part.name} from the library`}
+                    disabled={remove.isPending}
+                    onClick={() => {
+                      remove.mutate(part);
+                    }}
+                  >
+                    <Trash2 size={16} />
+                  </IconButton>
+                }
+              >
+                <ListItemButton
+                  onClick={() => {
+                    onChoose(part.id);
+                  }}
+                >
+                  <ListItemText primary={part.name} secondary={new Date(part.keptAt).toLocaleString()} />
+                </ListItemButton>
               </ListItem>
             ))}
           </List>
         )}
       </DialogContent>
-      <DialogActions><Button onClick={onClose}>Close</Button></DialogActions>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+      </DialogActions>
     </Dialog>
   );
 }

@@ -3,7 +3,11 @@ import { fetchPart, keepPart, type PartSummary } from '../api/parts';
 import { queries } from '../api/queries';
 
 /** Keeps a part in the library under a name; gives the id under which it is kept. */
-export async function keepInLibrary(kind: PartSummary['kind'], name: string, content: unknown): Promise<string> {
+export async function keepInLibrary(
+  kind: PartSummary['kind'],
+  name: string,
+  content: unknown,
+): Promise<string> {
   const { id } = await keepPart(kind, name, content);
   await queries.invalidateQueries({ queryKey: ['parts', kind] });
   return id;

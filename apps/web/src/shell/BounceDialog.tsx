@@ -1,5 +1,14 @@
 import type { Stems, WavBits } from '@abyssal/core';
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, LinearProgress, Typography } from '@mui/material';
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  LinearProgress,
+  Typography,
+} from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
 import { Choice } from '../controls/Choice';
 import { download, startBounce, wasCancelled, type Bounce } from '../sounding/bounce';
@@ -7,10 +16,18 @@ import { useDocument } from '../state/document-store';
 import { tell, tellError } from '../state/view-store';
 import { sea } from '../theme/sea';
 
-const BITS = [{ value: '16', label: '16 bit, dithered' }, { value: '24', label: '24 bit' }, { value: '32f', label: '32 bit float' }] as const;
+const BITS = [
+  { value: '16', label: '16 bit, dithered' },
+  { value: '24', label: '24 bit' },
+  { value: '32f', label: '32 bit float' },
+] as const;
 const STEMS = [
   { value: 'none', label: 'None', help: 'The loop alone.' },
-  { value: 'shares', label: 'As heard', help: 'Kick, bass and each layer; the layers add up to the bass, clip and all.' },
+  {
+    value: 'shares',
+    label: 'As heard',
+    help: 'Kick, bass and each layer; the layers add up to the bass, clip and all.',
+  },
   { value: 'dry', label: 'Dry', help: 'Kick, bass and each layer; the layers as they go into the clip.' },
 ] as const;
 const RATES = ['44100', '48000', '96000'] as const;
@@ -23,7 +40,12 @@ export function BounceDialog({ onClose }: { readonly onClose: () => void }) {
   const [stems, setStems] = useState<Stems>('none');
   const [done, setDone] = useState<number | null>(null);
   const bounce = useRef<Bounce | null>(null);
-  useEffect(() => () => { bounce.current?.cancel(); }, []);
+  useEffect(
+    () => () => {
+      bounce.current?.cancel();
+    },
+    [],
+  );
 
   const start = async () => {
     setDone(0);
@@ -38,20 +60,56 @@ export function BounceDialog({ onClose }: { readonly onClose: () => void }) {
       if (!wasCancelled(error)) tellError(error);
     }
   };
-  const row = (label: string, control: React.ReactNode) => <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, height: 34 }}><Box sx={{ width: 80, color: sea.ink2 }}>{label}</Box>{control}</Box>;
+  const row = (label: string, control: React.ReactNode) => (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, height: 34 }}>
+      <Box sx={{ width: 80, color: sea.ink2 }}>{label}</Box>
+      {control}
+    </Box>
+  );
   return (
     <Dialog open onClose={onClose} aria-labelledby="bounce-title">
-      <DialogTitle id="bounce-title" sx={{ fontSize: 17 }}>Bounce the loop</DialogTitle>
+      <DialogTitle id="bounce-title" sx={{ fontSize: 17 }}>
+        Bounce the loop
+      </DialogTitle>
       <DialogContent sx={{ width: 420 }}>
-        {row('Bits', <Choice label="Bits" options={BITS} value={bits} onChange={setBits} disabled={done !== null} />)}
-        {row('Rate', <Choice label="Sample rate" options={RATES.map((value) => ({ value, label: `${Number(value) / 1000} kHz` }))} value={rate} onChange={setRate} disabled={done !== null} />)}
-        {row('Stems', <Choice label="Stems" options={STEMS} value={stems} onChange={setStems} disabled={done !== null} />)}
-        <Typography sx={{ fontSize: 13, color: sea.ink2, minHeight: 36, mt: 0.5 }}>{STEMS.find(({ value }) => value === stems)!.help}</Typography>
-        {done !== null && <LinearProgress variant="determinate" value={100 * done} aria-label="Bounce" sx={{ mt: 1 }} />}
+        {row(
+          'Bits',
+          <Choice label="Bits" options={BITS} value={bits} onChange={setBits} disabled={done !== null} />,
+        )}
+        {row(
+          'Rate',
+          <Choice
+            label="Sample rate"
+            options={RATES.map((value) => ({ value, label: `${Number(value) / 1000} kHz` }))}
+            value={rate}
+            onChange={setRate}
+            disabled={done !== null}
+          />,
+        )}
+        {row(
+          'Stems',
+          <Choice label="Stems" options={STEMS} value={stems} onChange={setStems} disabled={done !== null} />,
+        )}
+        <Typography sx={{ fontSize: 13, color: sea.ink2, minHeight: 36, mt: 0.5 }}>
+          {STEMS.find(({ value }) => value === stems)!.help}
+        </Typography>
+        {done !== null && (
+          <LinearProgress variant="determinate" value={100 * done} aria-label="Bounce" sx={{ mt: 1 }} />
+        )}
       </DialogContent>
       <DialogActions>
-        <Button variant="outlined" onClick={onClose}>{done === null ? 'Close' : 'Cancel'}</Button>
-        <Button variant="contained" disabled={done !== null} onClick={() => { void start(); }}>Bounce</Button>
+        <Button variant="outlined" onClick={onClose}>
+          {done === null ? 'Close' : 'Cancel'}
+        </Button>
+        <Button
+          variant="contained"
+          disabled={done !== null}
+          onClick={() => {
+            void start();
+          }}
+        >
+          Bounce
+        </Button>
       </DialogActions>
     </Dialog>
   );

@@ -15,11 +15,30 @@ export function ConflictDialog({ onCopy }: { readonly onCopy: (id: string) => vo
   };
   return (
     <Dialog open={open} aria-labelledby="conflict-title">
-      <DialogTitle id="conflict-title" sx={{ fontSize: 17 }}>This sound was saved somewhere else</DialogTitle>
-      <DialogContent>Another tab or another person saved it after you opened it, so your later changes were not saved over theirs.</DialogContent>
+      <DialogTitle id="conflict-title" sx={{ fontSize: 17 }}>
+        This sound was saved somewhere else
+      </DialogTitle>
+      <DialogContent>
+        Another tab or another person saved it after you opened it, so your later changes were not saved over
+        theirs.
+      </DialogContent>
       <DialogActions>
-        <Button variant="outlined" onClick={() => { reload().catch(tellError); }}>Reload theirs</Button>
-        <Button variant="contained" onClick={() => { copy().catch(tellError); }}>Keep mine as a copy</Button>
+        <Button
+          variant="outlined"
+          onClick={() => {
+            reload().catch(tellError);
+          }}
+        >
+          Reload theirs
+        </Button>
+        <Button
+          variant="contained"
+          onClick={() => {
+            copy().catch(tellError);
+          }}
+        >
+          Keep mine as a copy
+        </Button>
       </DialogActions>
     </Dialog>
   );

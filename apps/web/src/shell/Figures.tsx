@@ -27,13 +27,29 @@ function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
   const { margin } = figure;
   const { mark, words, colour } = VERDICTS[figure.verdict];
   return (
-    <Box component="li" data-figure={figure.id} sx={{ borderTop: `1px solid ${sea.hair}`, py: '7px', listStyle: 'none' }}>
+    <Box
+      component="li"
+      data-figure={figure.id}
+      sx={{ borderTop: `1px solid ${sea.hair}`, py: '7px', listStyle: 'none' }}
+    >
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline' }}>
         <Box sx={{ fontWeight: 500, fontSize: 14 }}>{label}</Box>
-        <Box sx={{ whiteSpace: 'nowrap' }}><Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 27, lineHeight: 1 }}>{numeral(figure)}</Box> <Box component="span" sx={{ fontSize: 12, color: sea.ink2 }}>{unit}</Box></Box>
+        <Box sx={{ whiteSpace: 'nowrap' }}>
+          <Box
+            component="span"
+            sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 27, lineHeight: 1 }}
+          >
+            {numeral(figure)}
+          </Box>{' '}
+          <Box component="span" sx={{ fontSize: 12, color: sea.ink2 }}>
+            {unit}
+          </Box>
+        </Box>
       </Box>
       <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{detailWords(figure)}</Box>
-      <Box sx={{ fontSize: 13, fontWeight: 500, color: colour }}><span aria-hidden>{mark}</span> {margin === null ? words : `${words}, ${margin}`}</Box>
+      <Box sx={{ fontSize: 13, fontWeight: 500, color: colour }}>
+        <span aria-hidden>{mark}</span> {margin === null ? words : `${words}, ${margin}`}
+      </Box>
     </Box>
   );
 }
@@ -46,12 +62,43 @@ function Advice() {
   if (!fit || !best) return null;
   const heard = hearing.name === best.title;
   return (
-    <Box component="section" aria-label="Advice" sx={{ borderTop: `2px solid ${sea.note}`, mt: '6px', pt: '8px' }}>
-      <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600, color: sea.note }}>Advice</Typography>
-      <Box sx={{ fontSize: 13.5, lineHeight: 1.35, my: '3px' }}>{best.title}: <Box component="span" sx={{ fontWeight: 500 }}>{best.says}</Box>.{best.takes.lowsDb >= TOLD_DB ? ` The bass loses ${best.takes.lowsDb.toFixed(1)} dB of its lows.` : ''}</Box>
+    <Box
+      component="section"
+      aria-label="Advice"
+      sx={{ borderTop: `2px solid ${sea.note}`, mt: '6px', pt: '8px' }}
+    >
+      <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600, color: sea.note }}>
+        Advice
+      </Typography>
+      <Box sx={{ fontSize: 13.5, lineHeight: 1.35, my: '3px' }}>
+        {best.title}:{' '}
+        <Box component="span" sx={{ fontWeight: 500 }}>
+          {best.says}
+        </Box>
+        .
+        {best.takes.lowsDb >= TOLD_DB
+          ? ` The bass loses ${best.takes.lowsDb.toFixed(1)} dB of its lows.`
+          : ''}
+      </Box>
       <Box sx={{ display: 'flex', gap: '6px' }}>
-        <Button size="small" variant="outlined" onClick={() => { toggleHearing(best); }}>{heard ? `Stop (${hearing.now})` : 'Hear it'}</Button>
-        <Button size="small" variant="contained" onClick={() => { applyProposal(best); }}>Apply</Button>
+        <Button
+          size="small"
+          variant="outlined"
+          onClick={() => {
+            toggleHearing(best);
+          }}
+        >
+          {heard ? `Stop (${hearing.now})` : 'Hear it'}
+        </Button>
+        <Button
+          size="small"
+          variant="contained"
+          onClick={() => {
+            applyProposal(best);
+          }}
+        >
+          Apply
+        </Button>
       </Box>
     </Box>
   );
@@ -63,8 +110,16 @@ function Warnings() {
   if (!told || told.length === 0) return null;
   return (
     <Box component="section" aria-label="Warnings" sx={{ borderTop: `1px solid ${sea.hair}`, pt: '7px' }}>
-      <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600 }}>Warnings</Typography>
-      <Box component="ul" sx={{ m: 0, p: 0 }}>{told.map(({ place, text, verdict }) => <Box component="li" key={place} sx={{ listStyle: 'none', my: '3px' }}><ToldText verdict={verdict}>{text}</ToldText></Box>)}</Box>
+      <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600 }}>
+        Warnings
+      </Typography>
+      <Box component="ul" sx={{ m: 0, p: 0 }}>
+        {told.map(({ place, text, verdict }) => (
+          <Box component="li" key={place} sx={{ listStyle: 'none', my: '3px' }}>
+            <ToldText verdict={verdict}>{text}</ToldText>
+          </Box>
+        ))}
+      </Box>
     </Box>
   );
 }
@@ -76,12 +131,28 @@ export function Figures() {
   return (
     <Box component="section" aria-label="Figures" aria-busy={working} sx={{ p: '8px 14px' }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', pb: '7px' }}>
-        <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600 }}>Figures</Typography>
-        <Box sx={{ fontSize: 12, color: sea.ink2 }}>{working ? 'measuring' : `worst note, ${bars} ${bars === 1 ? 'bar' : 'bars'}`}</Box>
+        <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600 }}>
+          Figures
+        </Typography>
+        <Box sx={{ fontSize: 12, color: sea.ink2 }}>
+          {working ? 'measuring' : `worst note, ${bars} ${bars === 1 ? 'bar' : 'bars'}`}
+        </Box>
       </Box>
-      {failed && <Box role="alert" sx={{ color: sea.short, fontSize: 13 }}>The figures could not be measured: {failed}. Change anything to try again.</Box>}
-      {!shown && !failed && <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: 1 }}>Rendering the loop for the first time.</Box>}
-      <Box component="ul" sx={{ m: 0, p: 0, opacity: working ? 0.75 : 1, transition: 'opacity 150ms 200ms' }}>{shown?.figures.map((figure) => <FigureRow key={figure.id} figure={figure} />)}</Box>
+      {failed && (
+        <Box role="alert" sx={{ color: sea.short, fontSize: 13 }}>
+          The figures could not be measured: {failed}. Change anything to try again.
+        </Box>
+      )}
+      {!shown && !failed && (
+        <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: 1 }}>
+          Rendering the loop for the first time.
+        </Box>
+      )}
+      <Box component="ul" sx={{ m: 0, p: 0, opacity: working ? 0.75 : 1, transition: 'opacity 150ms 200ms' }}>
+        {shown?.figures.map((figure) => (
+          <FigureRow key={figure.id} figure={figure} />
+        ))}
+      </Box>
       <Warnings />
       <Advice />
     </Box>

@@ -23,17 +23,77 @@ export function FootPlay() {
   const playing = useView((state) => state.playing);
   const tempo = parameter('ground.tempoBpm');
   return (
-    <Box sx={{ ...edge, borderRight: `1px solid ${sea.rule}`, display: 'flex', alignItems: 'center', gap: 1.5, p: '0 14px', minWidth: 0 }}>
+    <Box
+      sx={{
+        ...edge,
+        borderRight: `1px solid ${sea.rule}`,
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1.5,
+        p: '0 14px',
+        minWidth: 0,
+      }}
+    >
       <IconButton
-        aria-label={playing ? 'Stop' : 'Play'} onClick={() => { if (playing) audio.stop(); else audio.play().catch(tellError); }}
-        sx={{ bgcolor: sea.ink, color: sea.onInk, width: 40, height: 40, flex: 'none', '&:hover': { bgcolor: sea.tint6 } }}
-      >{playing ? <Square size={15} fill="currentColor" /> : <Play size={18} fill="currentColor" style={{ marginLeft: 2 }} />}</IconButton>
+        aria-label={playing ? 'Stop' : 'Play'}
+        onClick={() => {
+          if (playing) audio.stop();
+          else audio.play().catch(tellError);
+        }}
+        sx={{
+          bgcolor: sea.ink,
+          color: sea.onInk,
+          width: 40,
+          height: 40,
+          flex: 'none',
+          '&:hover': { bgcolor: sea.tint6 },
+        }}
+      >
+        {playing ? (
+          <Square size={15} fill="currentColor" />
+        ) : (
+          <Play size={18} fill="currentColor" style={{ marginLeft: 2 }} />
+        )}
+      </IconButton>
       <Box sx={{ minWidth: 0 }}>
-        <Box sx={{ display: 'flex', alignItems: 'baseline', '& input': { fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 21, textAlign: 'left', borderBottomColor: 'transparent', height: 26 } }}>
-          <ValueField bare row={tempo} label="Tempo" value={ground.tempoBpm} a4Hz={440} width={54} onChange={(value) => { edit('tempo', (draft) => { draft.ground.tempoBpm = value; }, 'tempo'); }} />
-          <Box component="span" sx={{ fontSize: 13, color: sea.ink2 }}>bpm</Box>
+        <Box
+          sx={{
+            display: 'flex',
+            alignItems: 'baseline',
+            '& input': {
+              fontFamily: NUMERALS,
+              fontStyle: 'italic',
+              fontSize: 21,
+              textAlign: 'left',
+              borderBottomColor: 'transparent',
+              height: 26,
+            },
+          }}
+        >
+          <ValueField
+            bare
+            row={tempo}
+            label="Tempo"
+            value={ground.tempoBpm}
+            a4Hz={440}
+            width={54}
+            onChange={(value) => {
+              edit(
+                'tempo',
+                (draft) => {
+                  draft.ground.tempoBpm = value;
+                },
+                'tempo',
+              );
+            }}
+          />
+          <Box component="span" sx={{ fontSize: 13, color: sea.ink2 }}>
+            bpm
+          </Box>
         </Box>
-        <Box sx={{ fontSize: 13, color: sea.ink2, whiteSpace: 'nowrap' }}>{ground.key} {ground.scale} · {ground.bars} {ground.bars === 1 ? 'bar' : 'bars'}</Box>
+        <Box sx={{ fontSize: 13, color: sea.ink2, whiteSpace: 'nowrap' }}>
+          {ground.key} {ground.scale} · {ground.bars} {ground.bars === 1 ? 'bar' : 'bars'}
+        </Box>
       </Box>
     </Box>
   );
@@ -57,15 +117,26 @@ export function Foot() {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const wave = height - 17;
   const beats = ground.bars * BEATS_PER_BAR;
-  const top = shown ? Math.max(0.05, ...[shown.low.kick, shown.low.bass].map((values) => values.reduce((most, value) => Math.max(most, Math.abs(value)), 0))) : 1;
+  const top = shown
+    ? Math.max(
+        0.05,
+        ...[shown.low.kick, shown.low.bass].map((values) =>
+          values.reduce((most, value) => Math.max(most, Math.abs(value)), 0),
+        ),
+      )
+    : 1;
   const path = (values: Float32Array) => wavePath(values, width, wave / 2, (0.47 * wave) / top);
   return (
     <Box sx={{ ...edge, p: '8px 18px 0' }}>
       <Box
-        ref={ref} sx={{ height: '100%' }} role="img" aria-label="The loop below Lock’s frequency: kick and bass. Click to play from there."
+        ref={ref}
+        sx={{ height: '100%' }}
+        role="img"
+        aria-label="The loop below Lock’s frequency: kick and bass. Click to play from there."
         onClick={(event) => {
           const box = event.currentTarget.getBoundingClientRect();
-          const hereTick = Math.floor(((event.clientX - box.left) / box.width) * beats) * (loopTicks(ground.bars) / beats);
+          const hereTick =
+            Math.floor(((event.clientX - box.left) / box.width) * beats) * (loopTicks(ground.bars) / beats);
           useView.setState({ hereTick });
           audio.play(hereTick).catch(tellError);
         }}
@@ -76,10 +147,19 @@ export function Foot() {
             {Array.from({ length: beats }, (_, beat) => (
               <g key={beat} transform={`translate(${(beat * width) / beats} 0)`}>
                 <line y2={wave} stroke={sea.sheet} strokeWidth={beat % BEATS_PER_BAR === 0 ? 2.5 : 1} />
-                {(beats <= 16 || beat % BEATS_PER_BAR === 0) && <text x={2} y={wave + 13} fontSize={12} fill={sea.ink2}>{barBeat(beat * TICKS_PER_BEAT)}</text>}
+                {(beats <= 16 || beat % BEATS_PER_BAR === 0) && (
+                  <text x={2} y={wave + 13} fontSize={12} fill={sea.ink2}>
+                    {barBeat(beat * TICKS_PER_BEAT)}
+                  </text>
+                )}
               </g>
             ))}
-            {shown && <><path d={path(shown.low.kick)} fill="none" stroke={sea.kick} /><path d={path(shown.low.bass)} fill="none" stroke={sea.tint6} /></>}
+            {shown && (
+              <>
+                <path d={path(shown.low.kick)} fill="none" stroke={sea.kick} />
+                <path d={path(shown.low.bass)} fill="none" stroke={sea.tint6} />
+              </>
+            )}
             <PlayLine width={width} height={wave} />
           </svg>
         )}
@@ -96,22 +176,69 @@ function Peak() {
     if (!playing) return undefined;
     const timer = setInterval(() => {
       const peak = audio.shared.state[PEAK];
-      if (text.current) text.current.textContent = peak > 1e-4 ? formatValue(parameter('output.levelDb'), 20 * Math.log10(peak)).replace('dB', 'dBFS') : 'silent';
+      if (text.current)
+        text.current.textContent =
+          peak > 1e-4
+            ? formatValue(parameter('output.levelDb'), 20 * Math.log10(peak)).replace('dB', 'dBFS')
+            : 'silent';
     }, 100);
-    return () => { clearInterval(timer); };
+    return () => {
+      clearInterval(timer);
+    };
   }, [playing]);
-  return <Box component="span" ref={text} aria-label="Peak" sx={{ visibility: playing ? 'visible' : 'hidden', fontVariantNumeric: 'tabular-nums' }}>silent</Box>;
+  return (
+    <Box
+      component="span"
+      ref={text}
+      aria-label="Peak"
+      sx={{ visibility: playing ? 'visible' : 'hidden', fontVariantNumeric: 'tabular-nums' }}
+    >
+      silent
+    </Box>
+  );
 }
 
 /** What is heard: both, bass or kick; in mono. */
 export function FootListen() {
   const { monitor, mono } = useView();
   return (
-    <Box sx={{ ...edge, borderLeft: `1px solid ${sea.rule}`, p: '8px 14px', display: 'flex', flexDirection: 'column', justifyContent: 'space-between' }}>
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 13, color: sea.ink2 }}><span>Hear</span><Load /><Peak /></Box>
+    <Box
+      sx={{
+        ...edge,
+        borderLeft: `1px solid ${sea.rule}`,
+        p: '8px 14px',
+        display: 'flex',
+        flexDirection: 'column',
+        justifyContent: 'space-between',
+      }}
+    >
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 13, color: sea.ink2 }}>
+        <span>Hear</span>
+        <Load />
+        <Peak />
+      </Box>
       <Box sx={{ display: 'flex', gap: '6px' }}>
-        <Choice label="Hear" options={[{ value: 'both', label: 'Both' }, { value: 'bass', label: 'Bass' }, { value: 'kick', label: 'Kick' }]} value={monitor} onChange={(next) => { useView.setState({ monitor: next }); }} />
-        <ToggleButton value="mono" selected={mono} onChange={() => { useView.setState({ mono: !mono }); }}>Mono</ToggleButton>
+        <Choice
+          label="Hear"
+          options={[
+            { value: 'both', label: 'Both' },
+            { value: 'bass', label: 'Bass' },
+            { value: 'kick', label: 'Kick' },
+          ]}
+          value={monitor}
+          onChange={(next) => {
+            useView.setState({ monitor: next });
+          }}
+        />
+        <ToggleButton
+          value="mono"
+          selected={mono}
+          onChange={() => {
+            useView.setState({ mono: !mono });
+          }}
+        >
+          Mono
+        </ToggleButton>
       </Box>
     </Box>
   );

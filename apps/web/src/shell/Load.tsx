@@ -25,25 +25,71 @@ export function Load() {
       setLoad(0);
       return undefined;
     }
-    const timer = setInterval(() => { setLoad(audio.shared.state[LOAD]); }, 400);
-    return () => { clearInterval(timer); };
+    const timer = setInterval(() => {
+      setLoad(audio.shared.state[LOAD]);
+    }, 400);
+    return () => {
+      clearInterval(timer);
+    };
   }, [playing]);
   const heavy = load >= HEAVY_FROM;
   const offers = heavy || frozen.size > 0 || making.size > 0 || at !== null;
   if (load < SHOWN_FROM && !offers) return null;
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, whiteSpace: 'nowrap' }}>
-      {load >= SHOWN_FROM && <Box component="span" role="status" aria-label="Load of the audio thread" sx={{ color: heavy ? sea.short : sea.ink2, fontVariantNumeric: 'tabular-nums' }}>{heavy ? '✕' : '◐'} {Math.round(100 * load)} %</Box>}
+      {load >= SHOWN_FROM && (
+        <Box
+          component="span"
+          role="status"
+          aria-label="Load of the audio thread"
+          sx={{ color: heavy ? sea.short : sea.ink2, fontVariantNumeric: 'tabular-nums' }}
+        >
+          {heavy ? '✕' : '◐'} {Math.round(100 * load)} %
+        </Box>
+      )}
       {offers && (
-        <Button size="small" startIcon={<Snowflake size={13} />} aria-haspopup="menu" onClick={(event) => { setAt(event.currentTarget); }} sx={{ minHeight: 24, p: '0 6px', fontSize: 13 }} title="A frozen layer is rendered once and played back; an edit thaws it.">
+        <Button
+          size="small"
+          startIcon={<Snowflake size={13} />}
+          aria-haspopup="menu"
+          onClick={(event) => {
+            setAt(event.currentTarget);
+          }}
+          sx={{ minHeight: 24, p: '0 6px', fontSize: 13 }}
+          title="A frozen layer is rendered once and played back; an edit thaws it."
+        >
           {frozen.size > 0 ? `${frozen.size} frozen` : 'Freeze'}
         </Button>
       )}
-      <Menu open={at !== null} anchorEl={at} onClose={() => { setAt(null); }} anchorOrigin={{ vertical: 'top', horizontal: 'left' }} transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
+      <Menu
+        open={at !== null}
+        anchorEl={at}
+        onClose={() => {
+          setAt(null);
+        }}
+        anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
+        transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+      >
         {layers.map(({ id, name }) => {
           const done = making.get(id);
-          const text = done !== undefined ? `Freezing ${name}: ${Math.round(100 * done)} %` : frozen.has(id) ? `Thaw ${name}` : `Freeze ${name}`;
-          return <MenuItem key={id} disabled={done !== undefined} onClick={() => { if (frozen.has(id)) thaw(id); else void freeze(id); }}><ListItemText primary={text} slotProps={{ primary: { sx: { fontSize: 14 } } }} /></MenuItem>;
+          const text =
+            done !== undefined
+              ? `Freezing ${name}: ${Math.round(100 * done)} %`
+              : frozen.has(id)
+                ? `Thaw ${name}`
+                : `Freeze ${name}`;
+          return (
+            <MenuItem
+              key={id}
+              disabled={done !== undefined}
+              onClick={() => {
+                if (frozen.has(id)) thaw(id);
+                else void freeze(id);
+              }}
+            >
+              <ListItemText primary={text} slotProps={{ primary: { sx: { fontSize: 14 } } }} />
+            </MenuItem>
+          );
         })}
       </Menu>
     </Box>

@@ -3,16 +3,37 @@ import { Link, useRouteError } from 'react-router';
 import { sea } from '../theme/sea';
 
 /** What is shown where a page is not, or has failed. */
-export function PageProblem({ sentence, onRetry }: { readonly sentence?: string; readonly onRetry?: () => void }) {
+export function PageProblem({
+  sentence,
+  onRetry,
+}: {
+  readonly sentence?: string;
+  readonly onRetry?: () => void;
+}) {
   const error = useRouteError();
-  const text = sentence ?? (error instanceof Error ? `This page failed: ${error.message}` : 'There is no page at this address.');
+  const text =
+    sentence ??
+    (error instanceof Error ? `This page failed: ${error.message}` : 'There is no page at this address.');
   return (
-    <Box role="alert" sx={{ height: '100%', display: 'grid', placeContent: 'center', justifyItems: 'start', gap: 1.5, p: 4 }}>
-      <Typography component="h1" sx={{ fontSize: 20, fontWeight: 600, maxWidth: 560 }}>{text}</Typography>
-      <Typography sx={{ color: sea.ink2, maxWidth: 560 }}>Nothing of your work is lost: what was not saved stays in this browser.</Typography>
+    <Box
+      role="alert"
+      sx={{ height: '100%', display: 'grid', placeContent: 'center', justifyItems: 'start', gap: 1.5, p: 4 }}
+    >
+      <Typography component="h1" sx={{ fontSize: 20, fontWeight: 600, maxWidth: 560 }}>
+        {text}
+      </Typography>
+      <Typography sx={{ color: sea.ink2, maxWidth: 560 }}>
+        Nothing of your work is lost: what was not saved stays in this browser.
+      </Typography>
       <Box sx={{ display: 'flex', gap: 1 }}>
-        {onRetry && <Button variant="contained" onClick={onRetry}>Try again</Button>}
-        <Button variant="outlined" component={Link} to="/">To the Library</Button>
+        {onRetry && (
+          <Button variant="contained" onClick={onRetry}>
+            Try again
+          </Button>
+        )}
+        <Button variant="outlined" component={Link} to="/">
+          To the Library
+        </Button>
       </Box>
     </Box>
   );

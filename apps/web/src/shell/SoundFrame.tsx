@@ -29,35 +29,79 @@ export function SoundFrame() {
   useKeys();
   useEffect(() => {
     setFailed(null);
-    openSound(id).then(() => audio.prepare()).catch((error: unknown) => { setFailed(error instanceof Error ? error.message : String(error)); });
+    openSound(id)
+      .then(() => audio.prepare())
+      .catch((error: unknown) => {
+        setFailed(error instanceof Error ? error.message : String(error));
+      });
     const stop = keepSounding();
     return () => {
       stop();
       if (useView.getState().playing) audio.stop();
       // What is looked at belongs to the sound: the next one opens on its first tone.
-      useView.setState({ layerId: null, moverId: null, tone: 0, filter: 0, layerPanel: 'loudness', solo: [], hereTick: 0 });
+      useView.setState({
+        layerId: null,
+        moverId: null,
+        tone: 0,
+        filter: 0,
+        layerPanel: 'loudness',
+        solo: [],
+        hereTick: 0,
+      });
       leaveSound().catch(tellError);
     };
   }, [id, attempt]);
 
-  if (failed) return <PageProblem sentence={failed} onRetry={() => { setAttempt(attempt + 1); }} />;
-  if (!here || !open) return <Box sx={{ height: '100%', display: 'grid', placeContent: 'center' }}><CircularProgress aria-label="Opening the sound" /></Box>;
+  if (failed)
+    return (
+      <PageProblem
+        sentence={failed}
+        onRetry={() => {
+          setAttempt(attempt + 1);
+        }}
+      />
+    );
+  if (!here || !open)
+    return (
+      <Box sx={{ height: '100%', display: 'grid', placeContent: 'center' }}>
+        <CircularProgress aria-label="Opening the sound" />
+      </Box>
+    );
   return (
-    <Box sx={{
-      height: '100%', minHeight: 400, display: 'grid', gridTemplateColumns: '236px minmax(0, 1fr) 240px', gridTemplateRows: '52px minmax(0, 1fr) 72px', bgcolor: sea.paper,
-      '@media (max-width: 1023px)': { gridTemplateColumns: '172px minmax(0, 1fr) 204px' },
-    }}>
-      <Box component="header" sx={{ display: 'contents' }}><Head /></Box>
-      <Box sx={{ borderRight: `1px solid ${sea.rule}`, bgcolor: sea.sheet, minHeight: 0 }}><DepthChart Part={STATIONS.find(({ path }) => path === station)?.Depth} /></Box>
-      <Box component="main" sx={{ p: '12px 18px', overflow: 'auto', minHeight: 0 }}><Outlet /></Box>
-      <Box sx={{ borderLeft: `1px solid ${sea.rule}`, bgcolor: sea.sheet, minHeight: 0, overflow: 'auto' }}><Figures /></Box>
+    <Box
+      sx={{
+        height: '100%',
+        minHeight: 400,
+        display: 'grid',
+        gridTemplateColumns: '236px minmax(0, 1fr) 240px',
+        gridTemplateRows: '52px minmax(0, 1fr) 72px',
+        bgcolor: sea.paper,
+        '@media (max-width: 1023px)': { gridTemplateColumns: '172px minmax(0, 1fr) 204px' },
+      }}
+    >
+      <Box component="header" sx={{ display: 'contents' }}>
+        <Head />
+      </Box>
+      <Box sx={{ borderRight: `1px solid ${sea.rule}`, bgcolor: sea.sheet, minHeight: 0 }}>
+        <DepthChart Part={STATIONS.find(({ path }) => path === station)?.Depth} />
+      </Box>
+      <Box component="main" sx={{ p: '12px 18px', overflow: 'auto', minHeight: 0 }}>
+        <Outlet />
+      </Box>
+      <Box sx={{ borderLeft: `1px solid ${sea.rule}`, bgcolor: sea.sheet, minHeight: 0, overflow: 'auto' }}>
+        <Figures />
+      </Box>
       <Box component="footer" aria-label="Playing and hearing" sx={{ display: 'contents' }}>
         <FootPlay />
         <Foot />
         <FootListen />
       </Box>
       <KeysSheet />
-      <ConflictDialog onCopy={(copy) => { void navigate(`/sounds/${copy}`); }} />
+      <ConflictDialog
+        onCopy={(copy) => {
+          void navigate(`/sounds/${copy}`);
+        }}
+      />
     </Box>
   );
 }

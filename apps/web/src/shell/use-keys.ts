@@ -8,9 +8,19 @@ import { saveNow, useSession } from '../state/session';
 import { shownLayer, tellError, useView } from '../state/view-store';
 
 /** Whether keys go into a field: not where its value has been entered and it rests. */
-const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && !target.dataset.rests && (target.isContentEditable || ['TEXTAREA', 'SELECT'].includes(target.tagName) || (target instanceof HTMLInputElement && target.type !== 'checkbox' && target.type !== 'range'));
-const takesSpace = (target: EventTarget | null) => target instanceof HTMLElement && target.closest('button, a, [type="checkbox"], [role="combobox"], [role="option"], [role="menuitem"], [role="dialog"]') !== null;
-const inDialog = (target: EventTarget | null) => target instanceof Element && target.closest('[role="dialog"], [role="menu"], [role="listbox"]') !== null;
+const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  !target.dataset.rests &&
+  (target.isContentEditable ||
+    ['TEXTAREA', 'SELECT'].includes(target.tagName) ||
+    (target instanceof HTMLInputElement && target.type !== 'checkbox' && target.type !== 'range'));
+const takesSpace = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  target.closest(
+    'button, a, [type="checkbox"], [role="combobox"], [role="option"], [role="menuitem"], [role="dialog"]',
+  ) !== null;
+const inDialog = (target: EventTarget | null) =>
+  target instanceof Element && target.closest('[role="dialog"], [role="menu"], [role="listbox"]') !== null;
 
 function playOrStop(fromTick = 0): void {
   if (useView.getState().playing) audio.stop();
@@ -49,8 +59,10 @@ export function useKeys(): void {
         if (takesSpace(event.target)) return false;
         playOrStop();
       } else if (event.code === 'KeyP') audio.play(useView.getState().hereTick).catch(tellError);
-      else if (station && !event.shiftKey && STATIONS[Number(station[1]) - 1]) void navigate(`/sounds/${useSession.getState().id}/${STATIONS[Number(station[1]) - 1].path}`);
-      else if (event.code === 'BracketLeft' || event.code === 'BracketRight') stepLayer(event.code === 'BracketLeft' ? -1 : 1);
+      else if (station && !event.shiftKey && STATIONS[Number(station[1]) - 1])
+        void navigate(`/sounds/${useSession.getState().id}/${STATIONS[Number(station[1]) - 1].path}`);
+      else if (event.code === 'BracketLeft' || event.code === 'BracketRight')
+        stepLayer(event.code === 'BracketLeft' ? -1 : 1);
       else if (tone !== undefined) useView.setState({ tone });
       else {
         const ground = useDocumentStore.getState().document?.ground;
@@ -63,14 +75,27 @@ export function useKeys(): void {
       const typing = isTyping(event.target);
       const commands = event.ctrlKey || event.metaKey;
       // In a field that is being typed in, undo is the field's own; saving is always the page's.
-      const taken = commands ? (!typing || event.code === 'KeyS') && command(event) : !event.altKey && !typing && plain(event);
+      const taken = commands
+        ? (!typing || event.code === 'KeyS') && command(event)
+        : !event.altKey && !typing && plain(event);
       if (taken) event.preventDefault();
     };
-    const up = (event: KeyboardEvent) => { keyUp(event.code); };
+    const up = (event: KeyboardEvent) => {
+      keyUp(event.code);
+    };
     const clicked = (event: MouseEvent) => {
-      const button = event.detail > 0 && event.target instanceof Element ? event.target.closest<HTMLElement>('button, a, label, input[type="checkbox"]') : null;
+      const button =
+        event.detail > 0 && event.target instanceof Element
+          ? event.target.closest<HTMLElement>('button, a, label, input[type="checkbox"]')
+          : null;
       const focused = document.activeElement;
-      if (button && focused instanceof HTMLElement && focused.matches('button:not([role="tab"]), a, input[type="checkbox"]') && !inDialog(button)) focused.blur();
+      if (
+        button &&
+        focused instanceof HTMLElement &&
+        focused.matches('button:not([role="tab"]), a, input[type="checkbox"]') &&
+        !inDialog(button)
+      )
+        focused.blur();
     };
     window.addEventListener('keydown', down);
     window.addEventListener('keyup', up);

@@ -5,7 +5,11 @@ import { tell, tellError } from '../state/view-store';
 import { audio } from '../audio/audio-host';
 import { frozenIn, useFreezes } from '../audio/frozen-layers';
 
-const without = <T>(map: ReadonlyMap<string, T>, id: string): Map<string, T> => { const rest = new Map(map); rest.delete(id); return rest; };
+const without = <T>(map: ReadonlyMap<string, T>, id: string): Map<string, T> => {
+  const rest = new Map(map);
+  rest.delete(id);
+  return rest;
+};
 
 /** Renders a layer's loop and plays that back from then on, until the layer, or what it follows, is edited. */
 export async function freeze(id: string): Promise<void> {
@@ -13,11 +17,16 @@ export async function freeze(id: string): Promise<void> {
   if (!document || useFreezes.getState().making.has(id)) return;
   const { sampleRateHz } = audio;
   const key = freezeKey(document, id, sampleRateHz);
-  const progress = (done: number) => { useFreezes.setState(({ making }) => ({ making: new Map(making).set(id, done) })); };
+  const progress = (done: number) => {
+    useFreezes.setState(({ making }) => ({ making: new Map(making).set(id, done) }));
+  };
   progress(0);
   try {
     const stereo = await startFreeze(document, id, sampleRateHz, progress).stereo;
-    useFreezes.setState(({ frozen, making }) => ({ frozen: new Map(frozen).set(id, { key, sampleRateHz, stereo }), making: without(making, id) }));
+    useFreezes.setState(({ frozen, making }) => ({
+      frozen: new Map(frozen).set(id, { key, sampleRateHz, stereo }),
+      making: without(making, id),
+    }));
     const now = useDocumentStore.getState().document;
     if (now && freezeKey(now, id, sampleRateHz) !== key) {
       thaw(id);

@@ -1,4 +1,22 @@
-import type { BackingFigures, Click, DepthSpectra, Ground, LineRoses, Fit, NoteLevels, Proposal, JudgedFigure, KickFigures, NoteFigures, Recording, SoundDocument, Stems, Stereo, Told, WavBits } from '@abyssal/core';
+import type {
+  BackingFigures,
+  Click,
+  DepthSpectra,
+  Ground,
+  LineRoses,
+  Fit,
+  NoteLevels,
+  Proposal,
+  JudgedFigure,
+  KickFigures,
+  NoteFigures,
+  Recording,
+  SoundDocument,
+  Stems,
+  Stereo,
+  Told,
+  WavBits,
+} from '@abyssal/core';
 
 /** Recordings by hash. */
 export type SentAssets = readonly (readonly [string, Recording])[];
@@ -6,20 +24,53 @@ export type SentAssets = readonly (readonly [string, Recording])[];
 export type ToSounding =
   | { readonly kind: 'assets'; readonly assets: SentAssets }
   /** `lockFirst`: kick and bass are looked at before anything else is measured. */
-  | { readonly kind: 'sound'; readonly job: number; readonly document: SoundDocument; readonly lockFirst: boolean }
+  | {
+      readonly kind: 'sound';
+      readonly job: number;
+      readonly document: SoundDocument;
+      readonly lockFirst: boolean;
+    }
   /** Ends what is done for the job before, whatever it is. */
   | { readonly kind: 'leave'; readonly job: number }
-  | { readonly kind: 'bounce'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly sampleRateHz: number; readonly bits: WavBits; readonly stems: Stems }
+  | {
+      readonly kind: 'bounce';
+      readonly job: number;
+      readonly document: SoundDocument;
+      readonly assets: SentAssets;
+      readonly sampleRateHz: number;
+      readonly bits: WavBits;
+      readonly stems: Stems;
+    }
   /** Renders a layer's own loop, to be played back in its place. */
-  | { readonly kind: 'freeze'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly layerId: string; readonly sampleRateHz: number }
+  | {
+      readonly kind: 'freeze';
+      readonly job: number;
+      readonly document: SoundDocument;
+      readonly assets: SentAssets;
+      readonly layerId: string;
+      readonly sampleRateHz: number;
+    }
   /** Renders a sound as a backing part of another. */
-  | { readonly kind: 'backing'; readonly job: number; readonly document: SoundDocument; readonly assets: SentAssets; readonly under: Pick<Ground, 'tempoBpm' | 'bars'> };
+  | {
+      readonly kind: 'backing';
+      readonly job: number;
+      readonly document: SoundDocument;
+      readonly assets: SentAssets;
+      readonly under: Pick<Ground, 'tempoBpm' | 'bars'>;
+    };
 
 /** Kick and bass below Lock's frequency over the loop, evenly spaced. */
-export interface LowTrace { readonly rateHz: number; readonly kick: Float32Array; readonly bass: Float32Array }
+export interface LowTrace {
+  readonly rateHz: number;
+  readonly kick: Float32Array;
+  readonly bass: Float32Array;
+}
 
 /** Gain of the ducking over the loop, evenly spaced. */
-export interface DuckTrace { readonly rateHz: number; readonly gains: Float32Array }
+export interface DuckTrace {
+  readonly rateHz: number;
+  readonly gains: Float32Array;
+}
 
 /** Kick and bass below Lock's frequency, note by note. */
 export interface Look {
@@ -51,7 +102,10 @@ export interface Shown extends Look {
 export type ShownProposal = Omit<Proposal, 'low'>;
 
 /** What may be done so that kick and bass agree; belongs to the same state of the document as what was shown before it. */
-export type ShownFit = Omit<Fit, 'proposals' | 'tried'> & { readonly proposals: readonly ShownProposal[]; /** All that was rendered, what makes it worse too. */ readonly tried: readonly ShownProposal[] };
+export type ShownFit = Omit<Fit, 'proposals' | 'tried'> & {
+  readonly proposals: readonly ShownProposal[];
+  /** All that was rendered, what makes it worse too. */ readonly tried: readonly ShownProposal[];
+};
 
 export type FromSounding =
   | { readonly kind: 'frozen'; readonly job: number; readonly stereo: Stereo }
@@ -59,7 +113,17 @@ export type FromSounding =
   | { readonly kind: 'shown'; readonly job: number; readonly shown: Shown }
   | { readonly kind: 'roses'; readonly job: number; readonly roses: LineRoses }
   /** What is offered so far, the low traces of what was rendered since it was told last, and the share done. */
-  | { readonly kind: 'fit'; readonly job: number; readonly fit: ShownFit; readonly lows: readonly (readonly [string, LowTrace])[]; readonly done: number }
+  | {
+      readonly kind: 'fit';
+      readonly job: number;
+      readonly fit: ShownFit;
+      readonly lows: readonly (readonly [string, LowTrace])[];
+      readonly done: number;
+    }
   | { readonly kind: 'progress'; readonly job: number; readonly done: number }
-  | { readonly kind: 'bounced'; readonly job: number; readonly files: readonly { readonly name: string; readonly bytes: Uint8Array }[] }
+  | {
+      readonly kind: 'bounced';
+      readonly job: number;
+      readonly files: readonly { readonly name: string; readonly bytes: Uint8Array }[];
+    }
   | { readonly kind: 'failed'; readonly job: number; readonly message: string };

@@ -28,14 +28,25 @@ const PAUSE_MS = 80;
 
 /** What was measured of the open sound, at most one change behind. */
 const NO_FIT = { fit: null, fitLows: new Map<string, LowTrace>(), fitDone: 0 };
-export const useSounding = create<SoundingState>(() => ({ shown: null, of: null, look: null, lookOf: null, roses: null, ...NO_FIT, working: false, failed: null }));
+export const useSounding = create<SoundingState>(() => ({
+  shown: null,
+  of: null,
+  look: null,
+  lookOf: null,
+  roses: null,
+  ...NO_FIT,
+  working: false,
+  failed: null,
+}));
 
 let lockFirst = false;
 
 /** Has kick and bass looked at before anything else is measured, until what it returns is called. */
 export function lookAtLockFirst(): () => void {
   lockFirst = true;
-  return () => { lockFirst = false; };
+  return () => {
+    lockFirst = false;
+  };
 }
 
 let worker: Worker | null = null;
@@ -44,7 +55,9 @@ let job = 0;
 let measured: SoundDocument | null = null;
 const sent = new Set<string>();
 
-const post = (message: ToSounding) => { worker?.postMessage(message); };
+const post = (message: ToSounding) => {
+  worker?.postMessage(message);
+};
 
 async function measure(document: SoundDocument): Promise<void> {
   const mine = ++job;
@@ -62,11 +75,27 @@ async function measure(document: SoundDocument): Promise<void> {
 
 function take({ data }: MessageEvent<FromSounding>): void {
   if (!('job' in data) || data.job !== job) return;
-  if (data.kind === 'look') useSounding.setState({ look: data.look, lookOf: measured, roses: data.roses, ...NO_FIT });
+  if (data.kind === 'look')
+    useSounding.setState({ look: data.look, lookOf: measured, roses: data.roses, ...NO_FIT });
   // Roses that belong to a first look at the same document stand until those of the whole measurement are there.
-  else if (data.kind === 'shown') useSounding.setState(({ lookOf, roses }) => ({ shown: data.shown, of: measured, look: data.shown, lookOf: measured, roses: lookOf === measured ? roses : null, ...NO_FIT, working: false, failed: null }));
+  else if (data.kind === 'shown')
+    useSounding.setState(({ lookOf, roses }) => ({
+      shown: data.shown,
+      of: measured,
+      look: data.shown,
+      lookOf: measured,
+      roses: lookOf === measured ? roses : null,
+      ...NO_FIT,
+      working: false,
+      failed: null,
+    }));
   else if (data.kind === 'roses') useSounding.setState({ roses: data.roses });
-  else if (data.kind === 'fit') useSounding.setState(({ fitLows }) => ({ fit: data.fit, fitLows: new Map([...fitLows, ...data.lows]), fitDone: data.done }));
+  else if (data.kind === 'fit')
+    useSounding.setState(({ fitLows }) => ({
+      fit: data.fit,
+      fitLows: new Map([...fitLows, ...data.lows]),
+      fitDone: data.done,
+    }));
   else if (data.kind === 'failed') useSounding.setState({ working: false, failed: data.message });
 }
 
@@ -75,10 +104,17 @@ const UNHEARD: readonly (keyof SoundDocument)[] = ['name', 'author', 'tags', 'no
 
 /** Whether two states of a sound differ in nothing that is heard or measured: parts that an edit leaves alone stay the same objects. */
 function soundsAlike(a: SoundDocument, b: SoundDocument): boolean {
-  return (Object.keys(a) as (keyof SoundDocument)[]).every((part) => UNHEARD.includes(part) || a[part] === b[part]);
+  return (Object.keys(a) as (keyof SoundDocument)[]).every(
+    (part) => UNHEARD.includes(part) || a[part] === b[part],
+  );
 }
 
-const ask = (document: SoundDocument) => { measure(document).catch((error: unknown) => { useSounding.setState({ working: false }); tellError(error); }); };
+const ask = (document: SoundDocument) => {
+  measure(document).catch((error: unknown) => {
+    useSounding.setState({ working: false });
+    tellError(error);
+  });
+};
 
 /** Begins to measure the open sound, and again after every pause in its changes. Returns how to stop. */
 export function keepSounding(): () => void {
@@ -87,17 +123,33 @@ export function keepSounding(): () => void {
   const { document } = useDocumentStore.getState();
   if (document) ask(document);
   const stop = useDocumentStore.subscribe((state, before) => {
-    if (!state.document || state.document === before.document || (before.document && soundsAlike(state.document, before.document))) return;
+    if (
+      !state.document ||
+      state.document === before.document ||
+      (before.document && soundsAlike(state.document, before.document))
+    )
+      return;
     clearTimeout(timer);
     const next = state.document;
     if (before.document === null) ask(next);
-    else timer = setTimeout(() => { ask(next); }, PAUSE_MS);
+    else
+      timer = setTimeout(() => {
+        ask(next);
+      }, PAUSE_MS);
   });
   return () => {
     stop();
     clearTimeout(timer);
     job++;
     post({ kind: 'leave', job });
-    useSounding.setState({ shown: null, of: null, look: null, lookOf: null, roses: null, ...NO_FIT, working: false });
+    useSounding.setState({
+      shown: null,
+      of: null,
+      look: null,
+      lookOf: null,
+      roses: null,
+      ...NO_FIT,
+      working: false,
+    });
   };
 }

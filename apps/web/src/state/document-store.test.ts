@@ -1,15 +1,33 @@
 import { cleanSound } from '@abyssal/core';
-import { closeDocument, edit, openDocument, redo, replaceDocument, undo, useDocumentStore } from './document-store';
+import {
+  closeDocument,
+  edit,
+  openDocument,
+  redo,
+  replaceDocument,
+  undo,
+  useDocumentStore,
+} from './document-store';
 
 const state = () => useDocumentStore.getState();
 const level = () => state().document!.layers[0].levelDb;
-const setLevel = (value: number, group: string | null = null) => { edit('level', (draft) => { draft.layers[0].levelDb = value; }, group); };
+const setLevel = (value: number, group: string | null = null) => {
+  edit(
+    'level',
+    (draft) => {
+      draft.layers[0].levelDb = value;
+    },
+    group,
+  );
+};
 
 beforeEach(() => {
   jest.useFakeTimers({ now: 1000 });
   openDocument(cleanSound());
 });
-afterEach(() => { jest.useRealTimers(); });
+afterEach(() => {
+  jest.useRealTimers();
+});
 
 describe('undo', () => {
   it('takes back each change, and does it again', () => {
@@ -46,7 +64,13 @@ describe('undo', () => {
 
   it('does not join what belongs to other groups, nor what follows an undo', () => {
     setLevel(-7, 'a');
-    edit('name', (draft) => { draft.name = 'x'; }, 'b');
+    edit(
+      'name',
+      (draft) => {
+        draft.name = 'x';
+      },
+      'b',
+    );
     setLevel(-8, 'a');
     expect(state().past).toHaveLength(3);
     undo();
@@ -81,7 +105,7 @@ describe('undo', () => {
     expect(state().document!.kick).toBe(before.kick);
   });
 
-  it('brings one\'s own sound back after another took its place', () => {
+  it("brings one's own sound back after another took its place", () => {
     setLevel(-11);
     replaceDocument('Reloaded', { ...cleanSound(), name: 'Theirs' });
     expect(state().document!.name).toBe('Theirs');
@@ -107,10 +131,14 @@ describe('an edit of a tone that is off', () => {
   const tone = (t: number) => state().document!.layers[0].tones[t];
 
   it('turns it on as part of the same step, whether a number changes or the whole tone', () => {
-    edit('level', (draft) => { draft.layers[0].tones[1].levelDb = -3; });
+    edit('level', (draft) => {
+      draft.layers[0].tones[1].levelDb = -3;
+    });
     expect(tone(1)).toMatchObject({ on: true, levelDb: -3 });
     const whole = Object.freeze({ ...tone(2), semitones: 7 });
-    edit('tone', (draft) => { draft.layers[0].tones[2] = whole; });
+    edit('tone', (draft) => {
+      draft.layers[0].tones[2] = whole;
+    });
     expect(tone(2)).toMatchObject({ on: true, semitones: 7 });
     undo();
     undo();
@@ -119,9 +147,13 @@ describe('an edit of a tone that is off', () => {
   });
 
   it('leaves it off where that is what is edited, and the others as they are', () => {
-    edit('off', (draft) => { draft.layers[0].tones[0].on = false; });
+    edit('off', (draft) => {
+      draft.layers[0].tones[0].on = false;
+    });
     expect(tone(0).on).toBe(false);
-    edit('layer', (draft) => { draft.layers[0].levelDb = -9; });
+    edit('layer', (draft) => {
+      draft.layers[0].levelDb = -9;
+    });
     expect([tone(0).on, tone(1).on]).toEqual([false, false]);
   });
 });

@@ -6,7 +6,13 @@ import { tell } from './view-store';
 enablePatches();
 
 /** One undo step: what was done, in words, and how to do it again or take it back. */
-interface Step { readonly label: string; readonly group: string | null; readonly at: number; readonly redo: readonly Patch[]; readonly undo: readonly Patch[] }
+interface Step {
+  readonly label: string;
+  readonly group: string | null;
+  readonly at: number;
+  readonly redo: readonly Patch[];
+  readonly undo: readonly Patch[];
+}
 
 export interface DocumentState {
   readonly document: SoundDocument | null;
@@ -20,7 +26,12 @@ const MOST_STEPS = 300;
 /** Changes of one group that follow within this time make one step: a drag, or a run of arrow keys. */
 const GROUP_MS = 900;
 
-export const useDocumentStore = create<DocumentState>(() => ({ document: null, past: [], future: [], revision: 0 }));
+export const useDocumentStore = create<DocumentState>(() => ({
+  document: null,
+  past: [],
+  future: [],
+  revision: 0,
+}));
 
 /** Opens a document with an empty history. */
 export function openDocument(document: SoundDocument): void {
@@ -32,12 +43,25 @@ export function closeDocument(): void {
 }
 
 /** Tones that are off and are being edited: nobody would hear what is done to them. */
-function offTones(before: SoundDocument, after: SoundDocument, patches: readonly Patch[]): [number, number][] {
+function offTones(
+  before: SoundDocument,
+  after: SoundDocument,
+  patches: readonly Patch[],
+): [number, number][] {
   const found = new Map<string, [number, number]>();
   for (const { path } of patches) {
     const [list, layer, tones, tone, field] = path;
-    if (list !== 'layers' || tones !== 'tones' || typeof layer !== 'number' || typeof tone !== 'number' || field === 'on' || field === 'to') continue;
-    if (before.layers[layer]?.tones[tone]?.on === false && after.layers[layer]?.tones[tone]?.on === false) found.set(`${layer} ${tone}`, [layer, tone]);
+    if (
+      list !== 'layers' ||
+      tones !== 'tones' ||
+      typeof layer !== 'number' ||
+      typeof tone !== 'number' ||
+      field === 'on' ||
+      field === 'to'
+    )
+      continue;
+    if (before.layers[layer]?.tones[tone]?.on === false && after.layers[layer]?.tones[tone]?.on === false)
+      found.set(`${layer} ${tone}`, [layer, tone]);
   }
   return [...found.values()];
 }
@@ -46,17 +70,26 @@ function offTones(before: SoundDocument, after: SoundDocument, patches: readonly
  * Changes the open document as one undo step. Changes with the same `group` (a slider's path, say) that follow one another are
  * one step.
  */
-export function edit(label: string, recipe: (draft: Draft<SoundDocument>) => void, group: string | null = null): void {
+export function edit(
+  label: string,
+  recipe: (draft: Draft<SoundDocument>) => void,
+  group: string | null = null,
+): void {
   const { document, past, revision } = useDocumentStore.getState();
   if (!document) return;
   const first = produceWithPatches(document, recipe);
   const off = offTones(document, first[0], first[1]);
-  const [next, redo, undo] = off.length === 0 ? first : produceWithPatches(document, (draft) => {
-    recipe(draft);
-    // Another object each time: what the recipe puts in whole may be frozen.
-    for (const [layer, tone] of off) draft.layers[layer].tones[tone] = { ...draft.layers[layer].tones[tone], on: true };
-  });
-  for (const [layer, tone] of off) tell(`Tone ${tone + 1} of ${next.layers[layer].name} was off; your edit has turned it on.`);
+  const [next, redo, undo] =
+    off.length === 0
+      ? first
+      : produceWithPatches(document, (draft) => {
+          recipe(draft);
+          // Another object each time: what the recipe puts in whole may be frozen.
+          for (const [layer, tone] of off)
+            draft.layers[layer].tones[tone] = { ...draft.layers[layer].tones[tone], on: true };
+        });
+  for (const [layer, tone] of off)
+    tell(`Tone ${tone + 1} of ${next.layers[layer].name} was off; your edit has turned it on.`);
   if (redo.length === 0) return;
   const at = Date.now();
   const last = past[past.length - 1];
@@ -64,26 +97,43 @@ export function edit(label: string, recipe: (draft: Draft<SoundDocument>) => voi
   const step: Step = joins
     ? { ...last, at, redo: [...last.redo, ...redo], undo: [...undo, ...last.undo] }
     : { label, group, at, redo, undo };
-  useDocumentStore.setState({ document: next, past: [...(joins ? past.slice(0, -1) : past), step].slice(-MOST_STEPS), future: [], revision: revision + 1 });
+  useDocumentStore.setState({
+    document: next,
+    past: [...(joins ? past.slice(0, -1) : past), step].slice(-MOST_STEPS),
+    future: [],
+    revision: revision + 1,
+  });
 }
 
 /** Puts another document in the place of the open one, as one undo step. */
 export function replaceDocument(label: string, document: SoundDocument): void {
-  edit(label, (draft) => { Object.assign(draft, document); });
+  edit(label, (draft) => {
+    Object.assign(draft, document);
+  });
 }
 
 export function undo(): void {
   const { document, past, future, revision } = useDocumentStore.getState();
   const step = past[past.length - 1];
   if (!document || !step) return;
-  useDocumentStore.setState({ document: applyPatches(document, step.undo), past: past.slice(0, -1), future: [step, ...future], revision: revision + 1 });
+  useDocumentStore.setState({
+    document: applyPatches(document, step.undo),
+    past: past.slice(0, -1),
+    future: [step, ...future],
+    revision: revision + 1,
+  });
 }
 
 export function redo(): void {
   const { document, past, future, revision } = useDocumentStore.getState();
   const [step, ...rest] = future;
   if (!document || !step) return;
-  useDocumentStore.setState({ document: applyPatches(document, step.redo), past: [...past, { ...step, group: null }], future: rest, revision: revision + 1 });
+  useDocumentStore.setState({
+    document: applyPatches(document, step.redo),
+    past: [...past, { ...step, group: null }],
+    future: rest,
+    revision: revision + 1,
+  });
 }
 
 /**

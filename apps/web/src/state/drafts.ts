@@ -52,7 +52,12 @@ export async function readDraft(id: string): Promise<KeptDraft | null> {
 }
 
 /** A recording kept in the browser; `sent` tells whether the server has it. */
-export interface KeptRecording { readonly bytes: ArrayBuffer; readonly sent: boolean }
+export interface KeptRecording {
+  readonly bytes: ArrayBuffer;
+  readonly sent: boolean;
+}
 
-export const keepRecording = (hash: string, recording: KeptRecording): Promise<void> => set(hash, recording, recordings);
-export const readKeptRecording = (hash: string): Promise<KeptRecording | undefined> => get<KeptRecording>(hash, recordings);
+export const keepRecording = (hash: string, recording: KeptRecording): Promise<void> =>
+  set(hash, recording, recordings);
+export const readKeptRecording = (hash: string): Promise<KeptRecording | undefined> =>
+  get<KeptRecording>(hash, recordings);

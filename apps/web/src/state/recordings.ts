@@ -5,12 +5,19 @@ import { keepRecording, readKeptRecording } from './drafts';
 import type { DecodeAnswer, DecodeRequest } from './decode.worker';
 
 /** A recording as it was decoded. */
-export interface DecodedRecording { readonly channels: readonly Float32Array[]; readonly sampleRateHz: number; readonly durationS: number }
+export interface DecodedRecording {
+  readonly channels: readonly Float32Array[];
+  readonly sampleRateHz: number;
+  readonly durationS: number;
+}
 
 const decoded = new Map<string, Promise<DecodedRecording>>();
 let worker: Worker | null = null;
 let jobs = 0;
-const open = new Map<number, { resolve: (recording: DecodedRecording) => void; reject: (error: Error) => void }>();
+const open = new Map<
+  number,
+  { resolve: (recording: DecodedRecording) => void; reject: (error: Error) => void }
+>();
 
 function decoder(): Worker {
   if (worker) return worker;
@@ -19,7 +26,12 @@ function decoder(): Worker {
     const job = open.get(data.job);
     open.delete(data.job);
     if (data.error !== undefined) job?.reject(new FormatError(data.error));
-    else job?.resolve({ channels: data.channels, sampleRateHz: data.sampleRateHz, durationS: data.channels[0].length / data.sampleRateHz });
+    else
+      job?.resolve({
+        channels: data.channels,
+        sampleRateHz: data.sampleRateHz,
+        durationS: data.channels[0].length / data.sampleRateHz,
+      });
   };
   return worker;
 }
@@ -57,13 +69,16 @@ export const recordingBytes = bytesOf;
 
 /** Takes in a WAV: checks it by decoding, keeps it in the browser, and sends it to the server where that answers. Returns its hash. */
 export async function takeWav(file: Blob): Promise<string> {
-  if (file.size > MOST_WAV_BYTES) throw new FormatError(`the file is larger than ${MOST_WAV_BYTES / 1024 / 1024} MB; trim it first`);
+  if (file.size > MOST_WAV_BYTES)
+    throw new FormatError(`the file is larger than ${MOST_WAV_BYTES / 1024 / 1024} MB; trim it first`);
   const bytes = await file.arrayBuffer();
   await decode(bytes);
   const digest = await crypto.subtle.digest('SHA-256', bytes);
   const hash = Array.from(new Uint8Array(digest), (byte) => byte.toString(16).padStart(2, '0')).join('');
   await keepRecording(hash, { bytes, sent: false });
-  await sendRecording(hash).catch((error: unknown) => { if (!(error instanceof ApiProblem && error.away)) throw error; });
+  await sendRecording(hash).catch((error: unknown) => {
+    if (!(error instanceof ApiProblem && error.away)) throw error;
+  });
   return hash;
 }
 

@@ -15,13 +15,23 @@ const assets = require('../api/assets') as jest.Mocked<typeof import('../api/ass
 const drafts = require('./drafts') as jest.Mocked<typeof import('./drafts')>;
 const recordings = require('./recordings') as jest.Mocked<typeof import('./recordings')>;
 const { edit, useDocumentStore, undo } = require('./document-store') as typeof import('./document-store');
-const { keepAsCopy, leaveSound, openSound, takeTheirs, useSession } = require('./session') as typeof import('./session');
+const { keepAsCopy, leaveSound, openSound, takeTheirs, useSession } =
+  require('./session') as typeof import('./session');
 /* eslint-enable */
 
 const ID = '7d4ad0a5-6b6c-4b4b-8f7b-1d1f9a1f0001';
-const kept = (version: number, document: SoundDocument = cleanSound()) => ({ id: ID, version, updatedAt: '2026-11-25T00:00:00Z', document });
+const kept = (version: number, document: SoundDocument = cleanSound()) => ({
+  id: ID,
+  version,
+  updatedAt: '2026-11-25T00:00:00Z',
+  document,
+});
 const named = (name: string): SoundDocument => ({ ...cleanSound(), name });
-const rename = (name: string) => { edit('name', (draft) => { draft.name = name; }); };
+const rename = (name: string) => {
+  edit('name', (draft) => {
+    draft.name = name;
+  });
+};
 const save = () => useSession.getState().save;
 const pass = (ms: number) => jest.advanceTimersByTimeAsync(ms);
 
@@ -56,7 +66,14 @@ describe('a session', () => {
 
   it('saves what was changed while it was saving', async () => {
     let answer: (value: ReturnType<typeof kept>) => void = () => undefined;
-    sounds.updateSound.mockImplementationOnce(() => new Promise((resolve) => { answer = resolve; })).mockResolvedValue(kept(5));
+    sounds.updateSound
+      .mockImplementationOnce(
+        () =>
+          new Promise((resolve) => {
+            answer = resolve;
+          }),
+      )
+      .mockResolvedValue(kept(5));
     await openSound(ID);
     rename('one');
     await pass(900);
@@ -72,7 +89,14 @@ describe('a session', () => {
   it('keeps each change in the browser at once', async () => {
     await openSound(ID);
     rename('at once');
-    expect(drafts.keepDraft).toHaveBeenLastCalledWith(ID, expect.objectContaining({ dirty: true, version: 3, document: expect.objectContaining({ name: 'at once' }) }));
+    expect(drafts.keepDraft).toHaveBeenLastCalledWith(
+      ID,
+      expect.objectContaining({
+        dirty: true,
+        version: 3,
+        document: expect.objectContaining({ name: 'at once' }),
+      }),
+    );
   });
 
   it('tries again until the database is back', async () => {
@@ -90,7 +114,10 @@ describe('a session', () => {
   });
 
   it('goes on from its own save whose answer was lost', async () => {
-    sounds.updateSound.mockRejectedValueOnce(new ApiProblem(503, 'away')).mockRejectedValueOnce(new ApiProblem(412, 'later')).mockResolvedValue(kept(5));
+    sounds.updateSound
+      .mockRejectedValueOnce(new ApiProblem(503, 'away'))
+      .mockRejectedValueOnce(new ApiProblem(412, 'later'))
+      .mockResolvedValue(kept(5));
     await openSound(ID);
     rename('lost answer');
     await pass(900);
@@ -114,14 +141,21 @@ describe('a session', () => {
     expect(sounds.updateSound).toHaveBeenCalledTimes(1);
 
     await takeTheirs();
-    expect([useDocumentStore.getState().document!.name, useSession.getState().version]).toEqual(['theirs', 4]);
+    expect([useDocumentStore.getState().document!.name, useSession.getState().version]).toEqual([
+      'theirs',
+      4,
+    ]);
     sounds.updateSound.mockResolvedValue(kept(5));
     undo();
     await pass(900);
-    expect(sounds.updateSound).toHaveBeenLastCalledWith(ID, 4, expect.objectContaining({ name: 'mine still' }));
+    expect(sounds.updateSound).toHaveBeenLastCalledWith(
+      ID,
+      4,
+      expect.objectContaining({ name: 'mine still' }),
+    );
   });
 
-  it('keeps one\'s own as a copy', async () => {
+  it("keeps one's own as a copy", async () => {
     sounds.createSound.mockResolvedValue({ ...kept(1), id: 'copy' });
     await openSound(ID);
     rename('mine');
@@ -141,7 +175,13 @@ describe('a session', () => {
 
 describe('opening', () => {
   it('prefers what the browser has not saved yet, and saves it', async () => {
-    drafts.readDraft.mockResolvedValue({ document: named('draft'), version: 3, dirty: true, at: 1, sent: null });
+    drafts.readDraft.mockResolvedValue({
+      document: named('draft'),
+      version: 3,
+      dirty: true,
+      at: 1,
+      sent: null,
+    });
     sounds.updateSound.mockResolvedValue(kept(4));
     await openSound(ID);
     expect(useDocumentStore.getState().document!.name).toBe('draft');
@@ -150,22 +190,44 @@ describe('opening', () => {
   });
 
   it('asks where the draft began from a version that is gone', async () => {
-    drafts.readDraft.mockResolvedValue({ document: named('draft'), version: 2, dirty: true, at: 1, sent: null });
+    drafts.readDraft.mockResolvedValue({
+      document: named('draft'),
+      version: 2,
+      dirty: true,
+      at: 1,
+      sent: null,
+    });
     await openSound(ID);
     expect([save(), useDocumentStore.getState().document!.name]).toEqual(['conflict', 'draft']);
   });
 
   it('knows a draft that the server did get', async () => {
-    drafts.readDraft.mockResolvedValue({ document: named('draft, further'), version: 2, dirty: true, at: 1, sent: named('draft') });
+    drafts.readDraft.mockResolvedValue({
+      document: named('draft, further'),
+      version: 2,
+      dirty: true,
+      at: 1,
+      sent: named('draft'),
+    });
     sounds.readSound.mockResolvedValue(kept(3, named('draft')));
     sounds.updateSound.mockResolvedValue(kept(4));
     await openSound(ID);
     await pass(10);
-    expect(sounds.updateSound).toHaveBeenCalledWith(ID, 3, expect.objectContaining({ name: 'draft, further' }));
+    expect(sounds.updateSound).toHaveBeenCalledWith(
+      ID,
+      3,
+      expect.objectContaining({ name: 'draft, further' }),
+    );
   });
 
   it('takes a clean draft only where the server is away', async () => {
-    drafts.readDraft.mockResolvedValue({ document: named('old'), version: 2, dirty: false, at: 1, sent: null });
+    drafts.readDraft.mockResolvedValue({
+      document: named('old'),
+      version: 2,
+      dirty: false,
+      at: 1,
+      sent: null,
+    });
     await openSound(ID);
     expect(useDocumentStore.getState().document!.name).toBe('New sound');
     sounds.readSound.mockRejectedValue(new ApiProblem(0, 'away'));
@@ -173,18 +235,28 @@ describe('opening', () => {
     expect(useDocumentStore.getState().document!.name).toBe('old');
   });
 
-  it('fails with the server\'s sentence where neither has it', async () => {
+  it("fails with the server's sentence where neither has it", async () => {
     sounds.readSound.mockRejectedValue(new ApiProblem(404, 'There is no such sound, or it was deleted.'));
     await expect(openSound(ID)).rejects.toThrow('There is no such sound');
   });
 
   it('of another sound overtakes one that is still under way', async () => {
     let answer: (value: ReturnType<typeof kept>) => void = () => undefined;
-    sounds.readSound.mockImplementationOnce(() => new Promise((resolve) => { answer = resolve; })).mockResolvedValueOnce({ ...kept(1, named('second')), id: 'second' });
+    sounds.readSound
+      .mockImplementationOnce(
+        () =>
+          new Promise((resolve) => {
+            answer = resolve;
+          }),
+      )
+      .mockResolvedValueOnce({ ...kept(1, named('second')), id: 'second' });
     const first = openSound(ID);
     await openSound('second');
     answer(kept(3, named('first')));
     await first;
-    expect([useSession.getState().id, useDocumentStore.getState().document!.name]).toEqual(['second', 'second']);
+    expect([useSession.getState().id, useDocumentStore.getState().document!.name]).toEqual([
+      'second',
+      'second',
+    ]);
   });
 });

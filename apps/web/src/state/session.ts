@@ -37,7 +37,9 @@ const draftNow = (dirty: boolean): KeptDraft | null => {
 
 function later(ms: number): void {
   clearTimeout(timer);
-  timer = setTimeout(() => { void save(); }, ms);
+  timer = setTimeout(() => {
+    void save();
+  }, ms);
 }
 
 async function save(): Promise<void> {
@@ -76,7 +78,8 @@ async function save(): Promise<void> {
   }
 }
 
-const same = (a: SoundDocument | null, b: SoundDocument) => a !== null && JSON.stringify(a) === JSON.stringify(b);
+const same = (a: SoundDocument | null, b: SoundDocument) =>
+  a !== null && JSON.stringify(a) === JSON.stringify(b);
 
 /** The server has another version. Where it is our own, sent before and kept without our hearing of it, we go on from it. */
 async function meetOtherVersion(id: string, mine: number): Promise<void> {
@@ -121,10 +124,17 @@ export async function openSound(id: string): Promise<void> {
     if (mine !== opening) return;
     sent = draft?.dirty ? draft.sent : null;
     const ours = draft?.dirty && (draft.version === kept.version || same(draft.sent, kept.document));
-    if (draft?.dirty) begin(id, draft.document, ours ? kept.version : draft.version, ours ? 'unsaved' : 'conflict');
+    if (draft?.dirty)
+      begin(id, draft.document, ours ? kept.version : draft.version, ours ? 'unsaved' : 'conflict');
     else {
       begin(id, kept.document, kept.version, 'saved');
-      void keepDraft(id, { document: kept.document, version: kept.version, dirty: false, at: Date.now(), sent: null });
+      void keepDraft(id, {
+        document: kept.document,
+        version: kept.version,
+        dirty: false,
+        at: Date.now(),
+        sent: null,
+      });
     }
   } catch (error) {
     if (mine !== opening) return;

@@ -7,10 +7,17 @@ export function soloed(document: SoundDocument, solo: readonly string[]): SoundD
   return {
     ...document,
     layers: document.layers.map((layer) => {
-      const tones = wanted.filter((name) => name.startsWith(`${layer.id}.`)).map((name) => Number(name.split('.')[1]));
+      const tones = wanted
+        .filter((name) => name.startsWith(`${layer.id}.`))
+        .map((name) => Number(name.split('.')[1]));
       const heard = wanted.includes(layer.id) || tones.length > 0;
       if (!heard) return { ...layer, on: false };
-      return tones.length === 0 ? layer : { ...layer, tones: layer.tones.map((tone, t) => (tones.includes(t) ? tone : { ...tone, on: false })) };
+      return tones.length === 0
+        ? layer
+        : {
+            ...layer,
+            tones: layer.tones.map((tone, t) => (tones.includes(t) ? tone : { ...tone, on: false })),
+          };
     }),
   };
 }

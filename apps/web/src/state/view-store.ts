@@ -2,7 +2,15 @@ import type { Layer, Monitor, SoundDocument, Tone } from '@abyssal/core';
 import { create } from 'zustand';
 
 /** A layer and the links into it, their targets within it. */
-export interface CopiedLayer { readonly layer: Layer; readonly links: readonly { readonly mover: string; readonly target: string; readonly reachPct: number; readonly on: boolean }[] }
+export interface CopiedLayer {
+  readonly layer: Layer;
+  readonly links: readonly {
+    readonly mover: string;
+    readonly target: string;
+    readonly reachPct: number;
+    readonly on: boolean;
+  }[];
+}
 export type LayerPanel = 'loudness' | 'voice' | 'pitch' | 'plays' | 'feedback' | 'clean';
 
 /** What is looked at and listened to; not part of the sound. */
@@ -27,10 +35,28 @@ export interface ViewState {
   readonly monitor: Monitor;
   readonly mono: boolean;
   /** One sentence that wants to be read, with a way on where there is one. */
-  readonly notice: { readonly text: string; readonly action?: { readonly label: string; readonly run: () => void } } | null;
+  readonly notice: {
+    readonly text: string;
+    readonly action?: { readonly label: string; readonly run: () => void };
+  } | null;
 }
 
-export const useView = create<ViewState>(() => ({ layerId: null, tone: 0, filter: 0, layerPanel: 'loudness', solo: [], copied: null, copiedTone: null, moverId: null, playing: false, hereTick: 0, keysShown: false, monitor: 'both', mono: false, notice: null }));
+export const useView = create<ViewState>(() => ({
+  layerId: null,
+  tone: 0,
+  filter: 0,
+  layerPanel: 'loudness',
+  solo: [],
+  copied: null,
+  copiedTone: null,
+  moverId: null,
+  playing: false,
+  hereTick: 0,
+  keysShown: false,
+  monitor: 'both',
+  mono: false,
+  notice: null,
+}));
 
 /** Place of the layer that is looked at: the chosen one; where none was chosen, the first that is no sub. */
 export function shownLayer({ layers }: SoundDocument, layerId: string | null): number {

@@ -2,15 +2,21 @@ import { createTheme } from '@mui/material/styles';
 import { NIGHT_WATCH, PAPER, type SeaColours } from './sea';
 
 declare module '@mui/material/styles' {
-  interface Palette { sea: SeaColours }
-  interface PaletteOptions { sea?: SeaColours }
+  interface Palette {
+    sea: SeaColours;
+  }
+  interface PaletteOptions {
+    sea?: SeaColours;
+  }
 }
 
 const palette = (sea: SeaColours) => ({
   sea,
   primary: { main: sea.ink, contrastText: sea.onInk },
   secondary: { main: sea.note, contrastText: sea.onInk },
-  error: { main: sea.short }, warning: { main: sea.watch }, success: { main: sea.holds },
+  error: { main: sea.short },
+  warning: { main: sea.watch },
+  success: { main: sea.holds },
   background: { default: sea.paper, paper: sea.sheet },
   text: { primary: sea.ink, secondary: sea.ink2 },
   divider: sea.rule,
@@ -29,20 +35,45 @@ export const theme = createTheme({
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiButton: {
       defaultProps: { size: 'small', disableElevation: true },
-      styleOverrides: { root: { minWidth: 24, minHeight: 24, padding: '1px 8px', lineHeight: 1.5, fontSize: 13 } },
+      styleOverrides: {
+        root: { minWidth: 24, minHeight: 24, padding: '1px 8px', lineHeight: 1.5, fontSize: 13 },
+      },
     },
     MuiIconButton: { styleOverrides: { root: { minWidth: 24, minHeight: 24 } } },
     MuiToggleButtonGroup: { styleOverrides: { root: { flexWrap: 'wrap', rowGap: 2 } } },
-    MuiPaper: { defaultProps: { elevation: 0, square: true }, styleOverrides: { root: { backgroundImage: 'none' } } },
+    MuiPaper: {
+      defaultProps: { elevation: 0, square: true },
+      styleOverrides: { root: { backgroundImage: 'none' } },
+    },
     MuiToggleButton: {
       styleOverrides: {
         root: ({ theme: t }) => ({
-          padding: '0 7px', height: 24, minWidth: 24, fontSize: 13, lineHeight: 1, textTransform: 'none', borderColor: t.vars!.palette.sea.rule, color: t.vars!.palette.sea.ink2,
-          '&.Mui-selected, &.Mui-selected:hover': { backgroundColor: t.vars!.palette.sea.tint2, color: t.vars!.palette.sea.ink, fontWeight: 600 },
+          padding: '0 7px',
+          height: 24,
+          minWidth: 24,
+          fontSize: 13,
+          lineHeight: 1,
+          textTransform: 'none',
+          borderColor: t.vars!.palette.sea.rule,
+          color: t.vars!.palette.sea.ink2,
+          '&.Mui-selected, &.Mui-selected:hover': {
+            backgroundColor: t.vars!.palette.sea.tint2,
+            color: t.vars!.palette.sea.ink,
+            fontWeight: 600,
+          },
         }),
       },
     },
-    MuiTooltip: { defaultProps: { enterDelay: 700 }, styleOverrides: { tooltip: ({ theme: t }) => ({ fontSize: 12, backgroundColor: t.vars!.palette.sea.ink, color: t.vars!.palette.sea.onInk }) } },
+    MuiTooltip: {
+      defaultProps: { enterDelay: 700 },
+      styleOverrides: {
+        tooltip: ({ theme: t }) => ({
+          fontSize: 12,
+          backgroundColor: t.vars!.palette.sea.ink,
+          color: t.vars!.palette.sea.onInk,
+        }),
+      },
+    },
     MuiCssBaseline: {
       styleOverrides: {
         'html, body, #root': { height: '100%' },

@@ -1,4 +1,15 @@
-import { atRate, FormatError, fundamental, isLock, kickTail, lowBand, measureLock, middle, NO_LOCK_WORDS, noPhaseWords } from '@abyssal/core';
+import {
+  atRate,
+  FormatError,
+  fundamental,
+  isLock,
+  kickTail,
+  lowBand,
+  measureLock,
+  middle,
+  NO_LOCK_WORDS,
+  noPhaseWords,
+} from '@abyssal/core';
 import { loadWav } from './files.js';
 
 /** Measures how the bass in one WAV stands to the kick in another, both from their first frame: a pair of files is one meeting. */
@@ -23,7 +34,8 @@ export async function lock(kickPath: string, bassPath: string, flags: { below: s
   const locked = isLock(found) ? found : null;
   if (!isLock(found)) process.stderr.write(`no lock: ${NO_LOCK_WORDS[found.reason]}\n`);
   else if (found.noPhase) process.stderr.write(`no bearing: ${noPhaseWords(found.noPhase)}\n`);
-  const finite = (value: number | undefined) => (value !== undefined && Number.isFinite(value) ? value : null);
+  const finite = (value: number | undefined) =>
+    value !== undefined && Number.isFinite(value) ? value : null;
   return {
     belowHz,
     sumGainDb: finite(locked?.sumGainDb),
@@ -33,6 +45,11 @@ export async function lock(kickPath: string, bassPath: string, flags: { below: s
     nudgeMs: pitch ? (locked?.nudgeMs ?? null) : null,
     coherence: locked?.coherence ?? null,
     noPhase: locked?.noPhase ?? null,
-    kickTail: { hz: tail?.hz ?? null, note: tail?.note ?? null, cents: tail?.cents ?? null, steady: tail?.steady ?? null },
+    kickTail: {
+      hz: tail?.hz ?? null,
+      note: tail?.note ?? null,
+      cents: tail?.cents ?? null,
+      steady: tail?.steady ?? null,
+    },
   };
 }

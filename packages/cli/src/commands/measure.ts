@@ -1,5 +1,15 @@
 import {
-  crestDb, dcWeighted, findClicks, fundamental, gainToDb, measureLoudness, measureMono, middle, nearestNote, samplePeak, truePeakDb,
+  crestDb,
+  dcWeighted,
+  findClicks,
+  fundamental,
+  gainToDb,
+  measureLoudness,
+  measureMono,
+  middle,
+  nearestNote,
+  samplePeak,
+  truePeakDb,
 } from '@abyssal/core';
 import { loadWav } from './files.js';
 
@@ -31,7 +41,11 @@ export async function measure(path: string) {
     pitch: pitch ? { hz, note: pitch.name, cents: pitch.cents } : { hz: null, note: null, cents: null },
     mono: {
       lowLossDb: mono.low.value,
-      bands: mono.bands.map((band) => ({ centreHz: band.centreHz, lossDb: band.lossDb.value, correlation: band.correlation.value })),
+      bands: mono.bands.map((band) => ({
+        centreHz: band.centreHz,
+        lossDb: band.lossDb.value,
+        correlation: band.correlation.value,
+      })),
     },
     clicks: findClicks(audio),
   };

@@ -3,7 +3,13 @@ import { join } from 'node:path';
 import { fileNameOf, FormatError, renderLoop, writeWav, type Stereo, type WavBits } from '@abyssal/core';
 import { loadSound } from './files.js';
 
-export interface RenderFlags { out: string; stems?: boolean; dryStems?: boolean; rate: string; bits: string }
+export interface RenderFlags {
+  out: string;
+  stems?: boolean;
+  dryStems?: boolean;
+  rate: string;
+  bits: string;
+}
 
 /**
  * Renders a sound's loop, and its stems where asked, to WAV files.
@@ -11,8 +17,10 @@ export interface RenderFlags { out: string; stems?: boolean; dryStems?: boolean;
  */
 export async function render(path: string, flags: RenderFlags) {
   const rate = Number(flags.rate);
-  if (!Number.isInteger(rate) || rate < 8000 || rate > 192000) throw new FormatError(`--rate ${flags.rate}: give a whole number from 8000 to 192000`);
-  if (!['16', '24', '32f'].includes(flags.bits)) throw new FormatError(`--bits ${flags.bits}: give 16, 24 or 32f`);
+  if (!Number.isInteger(rate) || rate < 8000 || rate > 192000)
+    throw new FormatError(`--rate ${flags.rate}: give a whole number from 8000 to 192000`);
+  if (!['16', '24', '32f'].includes(flags.bits))
+    throw new FormatError(`--bits ${flags.bits}: give 16, 24 or 32f`);
   const { sound, assets } = await loadSound(path);
   const stems = flags.dryStems ? 'dry' : flags.stems ? 'shares' : 'none';
   const loop = renderLoop(sound, { sampleRateHz: rate, assets, stems });

@@ -9,7 +9,15 @@ import { changedBy } from './variants.js';
 const DOWN_TOO_LONG = 0.5;
 
 /** Ducking by the kick's level and by its beats, each as gentle as it may be, after other changes; what was found of it. */
-function* duckTrials(trials: Trials, before: readonly Change[], done: number, assets?: Assets): Generator<FitProgress, { readonly some: boolean; readonly long: boolean; readonly gentlest: Change | null }> {
+function* duckTrials(
+  trials: Trials,
+  before: readonly Change[],
+  done: number,
+  assets?: Assets,
+): Generator<
+  FitProgress,
+  { readonly some: boolean; readonly long: boolean; readonly gentlest: Change | null }
+> {
   const sound = changedBy(trials.document, before);
   const unducked = unduckedOf(sound, assets);
   yield { done, soFar: null };
@@ -19,7 +27,10 @@ function* duckTrials(trials: Trials, before: readonly Change[], done: number, as
     const found = yield* quietly(duckSteps(sound, by, unducked, assets), done);
     if (!found) continue;
     const change = duckChange(found.document);
-    const { after, takes: { lowsDb } } = yield* trials.measure(draftOf(trials.document, [...before, change]), done);
+    const {
+      after,
+      takes: { lowsDb },
+    } = yield* trials.measure(draftOf(trials.document, [...before, change]), done);
     if (after.adds && (!gentlest || lowsDb < gentlest.lowsDb)) gentlest = { change, lowsDb };
     long ||= found.downShare > DOWN_TOO_LONG;
   }
@@ -27,10 +38,20 @@ function* duckTrials(trials: Trials, before: readonly Change[], done: number, as
 }
 
 /** The ducking of a sound, also with its kick on the fifth or the octave, and where it holds the bass down for long with a kick that is shorter; hard only where neither does. */
-export function* duckDrafts(trials: Trials, consonant: readonly Change[], done: number, assets?: Assets): Generator<FitProgress, void> {
+export function* duckDrafts(
+  trials: Trials,
+  consonant: readonly Change[],
+  done: number,
+  assets?: Assets,
+): Generator<FitProgress, void> {
   const { document, kick } = trials;
   const { some, long, gentlest } = yield* duckTrials(trials, [], done, assets);
-  if (gentlest) yield* trials.measureAll(consonant.map((tuning) => draftOf(document, [tuning, gentlest])), done, done);
+  if (gentlest)
+    yield* trials.measureAll(
+      consonant.map((tuning) => draftOf(document, [tuning, gentlest])),
+      done,
+      done,
+    );
   const shorter = long || !some ? shortenChange(document, kick.lengthS, roomForKickMs(document)) : null;
   const shortened = shorter && (yield* duckTrials(trials, [shorter], done, assets)).some;
   if (!some && !shortened && !document.duck.hard) yield* trials.measure(draftOf(document, [DUCK_HARD]), done);

@@ -18,8 +18,17 @@ export interface FirstLook extends LineLows {
  * unturned one of `turnedLowsSteps`. What a low rate changes of the lows (where clipping or FM folds back) the whole measurement then puts right.
  */
 export function firstLook(document: SoundDocument, assets?: Assets): FirstLook {
-  const { kick, bass, bassBefore, ducking } = renderLoop(document, { sampleRateHz: LOW_RATE_HZ, assets, stems: 'none', brief: !runsFree(document) });
+  const { kick, bass, bassBefore, ducking } = renderLoop(document, {
+    sampleRateHz: LOW_RATE_HZ,
+    assets,
+    stems: 'none',
+    brief: !runsFree(document),
+  });
   const low = (audio: ArrayLike<number>) => lowBand(audio, LOW_RATE_HZ, document.lock.belowHz, true);
   const lows = { kick: low(middle([kick.left, kick.right])), bass: low(middle([bass.left, bass.right])) };
-  return { ...lows, locks: noteLevels(document, lows.kick, lows.bass, low(bassBefore)), ducking: ducking && { rateHz: LOW_RATE_HZ / DUCKING_FRAMES, gains: ducking } };
+  return {
+    ...lows,
+    locks: noteLevels(document, lows.kick, lows.bass, low(bassBefore)),
+    ducking: ducking && { rateHz: LOW_RATE_HZ / DUCKING_FRAMES, gains: ducking },
+  };
 }

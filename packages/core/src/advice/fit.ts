@@ -30,7 +30,10 @@ const WORTH_SHORTENING_S = 0.12;
 
 const isChange = (change: Change | null): change is Change => change !== null;
 /** The best drafts by their roses, and those of one step, which are told at their presses. */
-const wantedOf = (candidates: readonly Candidate[]) => candidates.filter(({ draft: { steps } }, i) => i < MOST_SEARCHED || steps.length === 1).map(({ draft }) => draft);
+const wantedOf = (candidates: readonly Candidate[]) =>
+  candidates
+    .filter(({ draft: { steps } }, i) => i < MOST_SEARCHED || steps.length === 1)
+    .map(({ draft }) => draft);
 
 /**
  * Everything that may make bass and kick agree, each rendered and measured, ranked by what it takes beside what it gives. It yields within renders, so that a host can
@@ -46,15 +49,30 @@ export function* fitSteps(document: SoundDocument, options: FitOptions): Generat
   // Where no note can cancel, nothing but the level is left to be bettered.
   const safe = before.keptApart + before.oneWave === before.meetings;
   if (!safe) {
-    const { candidates, consonant, further } = yield* quietly(searchSteps(document, trials.kick.tail, sampleRateHz, assets), SEARCHED / 2);
+    const { candidates, consonant, further } = yield* quietly(
+      searchSteps(document, trials.kick.tail, sampleRateHz, assets),
+      SEARCHED / 2,
+    );
     yield* trials.measureAll(wantedOf(candidates), SEARCHED, MEASURED);
     yield* trials.measureAll(wantedOf(yield* quietly(further(), MEASURED)), MEASURED, MOVED);
     if (!before.adds) yield* duckDrafts(trials, consonant, MOVED, assets);
   }
   const { lengthS } = trials.kick;
-  const shorter = lengthS !== null && lengthS >= WORTH_SHORTENING_S ? shortenChange(document, lengthS, 1000 * SHORTER * lengthS) : null;
-  const others = safe || before.verdict === 'holds' ? [] : [shorter, document.kick.shared ? null : SHARED, octaveChange(document)];
-  yield* trials.measureAll([...others, levelChange(document, bassToKickDb)].filter(isChange).map((change) => draftOf(document, [change])), DUCKED, 1);
+  const shorter =
+    lengthS !== null && lengthS >= WORTH_SHORTENING_S
+      ? shortenChange(document, lengthS, 1000 * SHORTER * lengthS)
+      : null;
+  const others =
+    safe || before.verdict === 'holds'
+      ? []
+      : [shorter, document.kick.shared ? null : SHARED, octaveChange(document)];
+  yield* trials.measureAll(
+    [...others, levelChange(document, bassToKickDb)]
+      .filter(isChange)
+      .map((change) => draftOf(document, [change])),
+    DUCKED,
+    1,
+  );
   return trials.fit(true);
 }
 

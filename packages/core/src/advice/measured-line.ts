@@ -6,7 +6,11 @@ import { middle, thirdOctaves } from '../measure/index.js';
 import { toEnd } from '../units/index.js';
 
 /** A line's locks as rendered, and the low bands in which they were measured. */
-export interface LineLows { readonly locks: readonly NoteLock[]; readonly kick: LowBand; readonly bass: LowBand }
+export interface LineLows {
+  readonly locks: readonly NoteLock[];
+  readonly kick: LowBand;
+  readonly bass: LowBand;
+}
 
 /** The same with what a change may take of the bass. */
 export interface MeasuredLine extends LineLows {
@@ -17,8 +21,12 @@ export interface MeasuredLine extends LineLows {
 }
 
 /** The locks of a render, and its low bands. */
-export function lowsOf(document: SoundDocument, { kick, bass, sampleRateHz }: Pick<LoopRender, 'kick' | 'bass' | 'sampleRateHz'>): LineLows {
-  const low = ({ left, right }: LoopRender['kick']) => lowBand(middle([left, right]), sampleRateHz, document.lock.belowHz, true);
+export function lowsOf(
+  document: SoundDocument,
+  { kick, bass, sampleRateHz }: Pick<LoopRender, 'kick' | 'bass' | 'sampleRateHz'>,
+): LineLows {
+  const low = ({ left, right }: LoopRender['kick']) =>
+    lowBand(middle([left, right]), sampleRateHz, document.lock.belowHz, true);
   const lows = { kick: low(kick), bass: low(bass) };
   return { ...lows, locks: lockNotes(document, lows.kick, lows.bass) };
 }
@@ -31,12 +39,22 @@ export function energyOf({ re, im, rateHz }: LowBand): number {
 }
 
 /** What a measured line has beside its lows, from the render they are of. */
-export function lineOf(lows: LineLows, { bass, sampleRateHz }: Pick<LoopRender, 'bass' | 'sampleRateHz'>): MeasuredLine {
-  return { ...lows, lowEnergy: energyOf(lows.bass), tone: thirdOctaves(middle([bass.left, bass.right]), sampleRateHz) };
+export function lineOf(
+  lows: LineLows,
+  { bass, sampleRateHz }: Pick<LoopRender, 'bass' | 'sampleRateHz'>,
+): MeasuredLine {
+  return {
+    ...lows,
+    lowEnergy: energyOf(lows.bass),
+    tone: thirdOctaves(middle([bass.left, bass.right]), sampleRateHz),
+  };
 }
 
 /** Renders a sound and measures the locks of its line, in steps that yield the share done of the render. */
-export function* measureLineSteps(document: SoundDocument, options: RenderOptions): Generator<number, MeasuredLine> {
+export function* measureLineSteps(
+  document: SoundDocument,
+  options: RenderOptions,
+): Generator<number, MeasuredLine> {
   const render = yield* renderLoopSteps(document, { ...options, stems: 'none' });
   return lineOf(lowsOf(document, render), render);
 }

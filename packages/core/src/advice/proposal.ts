@@ -5,8 +5,24 @@ import type { Takes } from './takes.js';
 
 /** One thing that a proposal does. */
 export type Step =
-  | 'turn' | 'turns' | 'invert' | 'nudge' | 'restart' | 'line' | 'shared' | 'octave' | 'level'
-  | 'retune' | 'near' | 'scale' | 'fifth' | 'tail-octave' | 'shorten' | 'duck' | 'duck-beats' | 'duck-hard';
+  | 'turn'
+  | 'turns'
+  | 'invert'
+  | 'nudge'
+  | 'restart'
+  | 'line'
+  | 'shared'
+  | 'octave'
+  | 'level'
+  | 'retune'
+  | 'near'
+  | 'scale'
+  | 'fifth'
+  | 'tail-octave'
+  | 'shorten'
+  | 'duck'
+  | 'duck-beats'
+  | 'duck-hard';
 
 /** A change before it was rendered. */
 export interface Draft {

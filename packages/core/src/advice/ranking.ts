@@ -12,7 +12,11 @@ export const settles = ({ adds, verdict }: LineLock) => adds || verdict === 'hol
 
 /** Whether a proposal is worth applying: it gains 0.2 dB or more, or makes the figure hold, or every meeting add or be kept apart. */
 export function isWorth(before: LineLock, { gainDb, after }: Proposal): boolean {
-  return (gainDb >= LEAST_DB && after.withoutPhase <= before.withoutPhase) || (settles(after) && !settles(before)) || (after.adds && !before.adds);
+  return (
+    (gainDb >= LEAST_DB && after.withoutPhase <= before.withoutPhase) ||
+    (settles(after) && !settles(before)) ||
+    (after.adds && !before.adds)
+  );
 }
 
 const harshClass = (proposal: Proposal) => Math.round(harshness(proposal.takes) / ALIKE_DB);
@@ -27,8 +31,15 @@ export function ranked(before: LineLock, tried: readonly Proposal[]): Proposal[]
   const place = (proposal: Proposal) => (isLevel(proposal) ? 2 : settles(proposal.after) ? 0 : 1);
   // What takes so much of the lows is no answer while there is another.
   const answered = tried.some(({ after, takes }) => settles(after) && takes.lowsDb < MOST_LOWS_DB);
-  const offered = tried.filter((proposal) => isLevel(proposal) || (isWorth(before, proposal) && !(answered && proposal.takes.lowsDb >= MOST_LOWS_DB)));
-  const sorted = [...offered].sort((a, b) => place(a) - place(b) || (place(a) === 0 ? harshClass(a) - harshClass(b) : 0) || worth(b) - worth(a));
+  const offered = tried.filter(
+    (proposal) =>
+      isLevel(proposal) ||
+      (isWorth(before, proposal) && !(answered && proposal.takes.lowsDb >= MOST_LOWS_DB)),
+  );
+  const sorted = [...offered].sort(
+    (a, b) =>
+      place(a) - place(b) || (place(a) === 0 ? harshClass(a) - harshClass(b) : 0) || worth(b) - worth(a),
+  );
   // Of one turn for all and one for each pitch only what gains more stays.
   const one = sorted.find(({ id }) => id === 'turn');
   return sorted.filter(({ id, gainDb }) => !(id === 'turns' && one && one.gainDb > gainDb - LEAST_DB));

@@ -10,15 +10,27 @@ const RATE = 48000;
 describe('tuning the tail', () => {
   const sound = mudLine();
   const { locks } = measureLine(sound, RATE);
-  const targets = (hz: number, steady = true) => tailTargets(sound, locks, { hz, steady, note: '', cents: 0, phaseDeg: 0, fromS: 0, toS: 1 }).map(({ step, hz: to, what }) => [step, Number(to.toFixed(2)), what]);
+  const targets = (hz: number, steady = true) =>
+    tailTargets(sound, locks, { hz, steady, note: '', cents: 0, phaseDeg: 0, fromS: 0, toS: 1 }).map(
+      ({ step, hz: to, what }) => [step, Number(to.toFixed(2)), what],
+    );
 
   it('goes to the pitch that is met most, the nearest of the line, the nearest of the scale; to the fifth and the octave by name', () => {
     expect(targets(47.6)).toEqual([['retune', 49, null]]);
-    expect(targets(57)).toEqual([['retune', 49, null], ['scale', 58.27, null]]);
-    expect(targets(44.5)).toEqual([['retune', 49, null], ['near', 43.65, null]]);
+    expect(targets(57)).toEqual([
+      ['retune', 49, null],
+      ['scale', 58.27, null],
+    ]);
+    expect(targets(44.5)).toEqual([
+      ['retune', 49, null],
+      ['near', 43.65, null],
+    ]);
     expect(targets(72)).toEqual(expect.arrayContaining([['fifth', 73.42, 'the fifth of G']]));
     expect(targets(97)).toEqual(expect.arrayContaining([['tail-octave', 98, 'the octave of G']]));
-    expect(targets(52)).toEqual([['retune', 49, null], ['scale', 55, null]]);
+    expect(targets(52)).toEqual([
+      ['retune', 49, null],
+      ['scale', 55, null],
+    ]);
     expect(targets(47.6, false)).toEqual([]);
   });
 
@@ -30,7 +42,12 @@ describe('tuning the tail', () => {
     const wav = { ...sound, kick: { ...sound.kick, source: 'wav' as const } };
     expect(retuneCostWords(wav, 58.27, 43.654)).toBe('it gets 33 % longer and its click duller');
     expect(retuneCostWords(wav, 43.654, 49)).toBe('it gets 11 % shorter and its click brighter');
-    expect([movedWords(58.27, 43.654), movedWords(47.6, 48.999), movedWords(50, 43.654), movedWords(46.249, 43.654)]).toEqual(['down 5 semitones', 'up 50 ct', 'down 2.3 semitones', 'down 1 semitone']);
+    expect([
+      movedWords(58.27, 43.654),
+      movedWords(47.6, 48.999),
+      movedWords(50, 43.654),
+      movedWords(46.249, 43.654),
+    ]).toEqual(['down 5 semitones', 'up 50 ct', 'down 2.3 semitones', 'down 1 semitone']);
   });
 });
 
@@ -42,12 +59,19 @@ describe('shortening a kick', () => {
     expect(kickFigures(made, RATE).lengthS!).toBeCloseTo(0.15, 1);
     expect(withKickLength(sound, lengthS, 1000 * lengthS!)).toBeNull();
     expect(withKickLength(sound, null, 100)).toBeNull();
-    const wav = { ...sound, kick: { ...sound.kick, source: 'wav' as const, wav: { ...cleanWavKick('a'.repeat(64), 'k.wav'), retuneSt: 12 } } };
+    const wav = {
+      ...sound,
+      kick: {
+        ...sound.kick,
+        source: 'wav' as const,
+        wav: { ...cleanWavKick('a'.repeat(64), 'k.wav'), retuneSt: 12 },
+      },
+    };
     expect(withKickLength(wav, 0.5, 200)!.kick.wav).toMatchObject({ endMs: 400, fadeMs: 200 });
   });
 
   it('leaves room for the next note, or half the way to the next hit where one is held', () => {
-    expect(roomForKickMs(mudLine())).toBeCloseTo((60000 / 128) / 4, 6);
+    expect(roomForKickMs(mudLine())).toBeCloseTo(60000 / 128 / 4, 6);
     expect(roomForKickMs(bilgeDrone())).toBeCloseTo(300, 6);
   });
 });

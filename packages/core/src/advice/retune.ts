@@ -26,7 +26,9 @@ export function mostMetHz(document: SoundDocument, locks: readonly NoteLock[]): 
     const { meetings: before, ticks } = counts.get(note.pitch) ?? { meetings: 0, ticks: 0 };
     counts.set(note.pitch, { meetings: before + meetings.length, ticks: ticks + note.ticks });
   }
-  const [most] = [...counts].sort(([pa, a], [pb, b]) => b.meetings - a.meetings || b.ticks - a.ticks || pa - pb);
+  const [most] = [...counts].sort(
+    ([pa, a], [pb, b]) => b.meetings - a.meetings || b.ticks - a.ticks || pa - pb,
+  );
   return most ? soundingHz(document, most[0]) : null;
 }
 
@@ -35,31 +37,53 @@ export function nearestScaleHz({ ground: { key, scale, a4Hz } }: SoundDocument, 
   const exact = hzToNote(hz, a4Hz);
   const from = Math.round(exact);
   const near = Array.from({ length: 13 }, (_, i) => from - 6 + i).filter((note) => inScale(note, key, scale));
-  return noteToHz(near.reduce((best, note) => (Math.abs(note - exact) < Math.abs(best - exact) ? note : best)), a4Hz);
+  return noteToHz(
+    near.reduce((best, note) => (Math.abs(note - exact) < Math.abs(best - exact) ? note : best)),
+    a4Hz,
+  );
 }
 
 const nearestOctave = (hz: number, to: number) => hz * 2 ** Math.round(Math.log2(to / hz));
 const semitones = (from: number, to: number) => 12 * Math.log2(to / from);
 
 /** Where the tail of a kick that stands still may be tuned to, at most seven semitones either way; each pitch once, under the first of its names. */
-export function tailTargets(document: SoundDocument, locks: readonly NoteLock[], tail: KickTail | null): TailTarget[] {
+export function tailTargets(
+  document: SoundDocument,
+  locks: readonly NoteLock[],
+  tail: KickTail | null,
+): TailTarget[] {
   const root = mostMetHz(document, locks);
   if (!tail?.steady || root === null) return [];
-  const pitches = locks.filter(({ meetings }) => meetings.some(({ lock }) => isLock(lock))).map(({ note }) => soundingHz(document, note.pitch));
-  const near = pitches.reduce((best, hz) => (Math.abs(semitones(hz, tail.hz)) < Math.abs(semitones(best, tail.hz)) ? hz : best), root);
+  const pitches = locks
+    .filter(({ meetings }) => meetings.some(({ lock }) => isLock(lock)))
+    .map(({ note }) => soundingHz(document, note.pitch));
+  const near = pitches.reduce(
+    (best, hz) => (Math.abs(semitones(hz, tail.hz)) < Math.abs(semitones(best, tail.hz)) ? hz : best),
+    root,
+  );
   const rootName = nearestNote(root, document.ground.a4Hz).note;
-  const { octave, fifth } = { octave: nearestOctave(root, tail.hz), fifth: nearestOctave(root * 2 ** (7 / 12), tail.hz) };
+  const { octave, fifth } = {
+    octave: nearestOctave(root, tail.hz),
+    fifth: nearestOctave(root * 2 ** (7 / 12), tail.hz),
+  };
   const called = (what: string) => `${what} of ${noteName(rootName).replace(/-?\d+$/, '')}`;
   const wanted: TailTarget[] = [
     { step: 'retune', hz: root, what: null },
     { step: 'near', hz: near, what: null },
-    ...(Math.abs(semitones(octave, tail.hz)) < NEAR_SEMITONES ? [{ step: 'tail-octave' as const, hz: octave, what: called('the octave') }] : []),
-    ...(Math.abs(semitones(fifth, tail.hz)) < NEAR_SEMITONES ? [{ step: 'fifth' as const, hz: fifth, what: called('the fifth') }] : []),
+    ...(Math.abs(semitones(octave, tail.hz)) < NEAR_SEMITONES
+      ? [{ step: 'tail-octave' as const, hz: octave, what: called('the octave') }]
+      : []),
+    ...(Math.abs(semitones(fifth, tail.hz)) < NEAR_SEMITONES
+      ? [{ step: 'fifth' as const, hz: fifth, what: called('the fifth') }]
+      : []),
     { step: 'scale', hz: nearestScaleHz(document, tail.hz), what: null },
   ];
-  return wanted.filter(({ hz }, i) => Math.abs(semitones(tail.hz, hz)) <= MOST_SEMITONES
-    && Math.abs(100 * semitones(tail.hz, hz)) >= LEAST_CENTS
-    && wanted.findIndex((other) => Math.abs(semitones(hz, other.hz)) < 0.02) === i);
+  return wanted.filter(
+    ({ hz }, i) =>
+      Math.abs(semitones(tail.hz, hz)) <= MOST_SEMITONES &&
+      Math.abs(100 * semitones(tail.hz, hz)) >= LEAST_CENTS &&
+      wanted.findIndex((other) => Math.abs(semitones(hz, other.hz)) < 0.02) === i,
+  );
 }
 
 /** How far a tail is tuned, in words: "down 5 semitones", "up 23 ct". */
@@ -74,5 +98,7 @@ export function retuneCostWords({ kick }: SoundDocument, fromHz: number, toHz: n
   if (kick.source === 'made') return 'its drop, length and click stay';
   const longer = 100 * (fromHz / toHz - 1);
   const click = toHz < fromHz ? 'duller' : 'brighter';
-  return Math.abs(longer) < 1 ? 'its length and click stay' : `it gets ${Math.abs(longer).toFixed(0)} % ${longer > 0 ? 'longer' : 'shorter'} and its click ${click}`;
+  return Math.abs(longer) < 1
+    ? 'its length and click stay'
+    : `it gets ${Math.abs(longer).toFixed(0)} % ${longer > 0 ? 'longer' : 'shorter'} and its click ${click}`;
 }

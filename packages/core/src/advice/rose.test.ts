@@ -2,18 +2,36 @@ import { cleanNote, cleanSound, type SoundDocument } from '../document/index.js'
 import { mudLine, trenchGrowl } from '../demo/index.js';
 import { isLock, lineLock, soundingHz } from '../figures/index.js';
 import { toEnd } from '../units/index.js';
-import { bestCommonNudge, bestTurnFor, bestTurnOfLine, bestTurnsByPitch, constantRose, measureLine, roseGainDb, roseSteps, turnable, type LineRoses } from './index.js';
+import {
+  bestCommonNudge,
+  bestTurnFor,
+  bestTurnOfLine,
+  bestTurnsByPitch,
+  constantRose,
+  measureLine,
+  roseGainDb,
+  roseSteps,
+  turnable,
+  type LineRoses,
+} from './index.js';
 import { ordersOf, turned } from './turned-lows.js';
 
 const RATE = 48000;
-const rosesFor = (document: SoundDocument): LineRoses => toEnd(roseSteps(document, measureLine(document, RATE)));
+const rosesFor = (document: SoundDocument): LineRoses =>
+  toEnd(roseSteps(document, measureLine(document, RATE)));
 /** Sum gain of every meeting of a line, in order; null for those without a lock. */
-const gains = (document: SoundDocument) => measureLine(document, RATE).locks.flatMap(({ meetings }) => meetings.map(({ lock }) => (isLock(lock) ? lock.sumGainDb : null)));
+const gains = (document: SoundDocument) =>
+  measureLine(document, RATE).locks.flatMap(({ meetings }) =>
+    meetings.map(({ lock }) => (isLock(lock) ? lock.sumGainDb : null)),
+  );
 const lineOfSound = (document: SoundDocument) => lineLock(document, measureLine(document, RATE).locks);
 
 describe('the rose', () => {
   // Brute force: the turn is rendered and measured.
-  it.each([['Mud Line', mudLine], ['Trench Growl', trenchGrowl]])('of %s says within 0.2 dB what every turn gives at every hit when it is rendered', (_name, make) => {
+  it.each([
+    ['Mud Line', mudLine],
+    ['Trench Growl', trenchGrowl],
+  ])('of %s says within 0.2 dB what every turn gives at every hit when it is rendered', (_name, make) => {
     const sound = make();
     const roses = rosesFor(sound).flat();
     for (const turnDeg of [-150, -75, 0, 40, 110]) {
@@ -36,16 +54,26 @@ describe('the rose', () => {
       sound.output.levelDb = -4;
       const roses = rosesFor(sound).flat();
       expect(roses).toHaveLength(8);
-      for (const [changed, turnDeg, sign] of [[turned(sound, 100), 100, 1], [{ ...sound, lock: { ...sound.lock, invert: true } }, 0, -1]] as const) {
-        gains(changed).forEach((gain, m) => { expect(Math.abs(gain! - roseGainDb(roses[m]!, turnDeg, sign))).toBeLessThan(0.2); });
+      for (const [changed, turnDeg, sign] of [
+        [turned(sound, 100), 100, 1],
+        [{ ...sound, lock: { ...sound.lock, invert: true } }, 0, -1],
+      ] as const) {
+        gains(changed).forEach((gain, m) => {
+          expect(Math.abs(gain! - roseGainDb(roses[m]!, turnDeg, sign))).toBeLessThan(0.2);
+        });
       }
     }
   });
 
   it('has its best turn where brute force over 360° has it', () => {
-    const roses = rosesFor(mudLine()).flat().filter((rose) => rose !== null);
+    const roses = rosesFor(mudLine())
+      .flat()
+      .filter((rose) => rose !== null);
     const best = bestTurnFor(roses)!;
-    for (let turn = -180; turn < 180; turn++) expect(Math.min(...roses.map((rose) => roseGainDb(rose, turn)))).toBeLessThanOrEqual(best.worstSumGainDb + 1e-9);
+    for (let turn = -180; turn < 180; turn++)
+      expect(Math.min(...roses.map((rose) => roseGainDb(rose, turn)))).toBeLessThanOrEqual(
+        best.worstSumGainDb + 1e-9,
+      );
     expect(bestTurnFor([])).toBeNull();
   });
 
@@ -65,21 +93,27 @@ describe('the rose', () => {
     if (!isLock(lock)) throw new Error(lock.reason);
     const constant = constantRose(lock);
     expect(roseGainDb(constant, 0)).toBeCloseTo(lock.sumGainDb, 9);
-    const differs = Array.from({ length: 36 }, (_, k) => Math.abs(roseGainDb(constant, 10 * k) - roseGainDb(rose!, 10 * k)));
+    const differs = Array.from({ length: 36 }, (_, k) =>
+      Math.abs(roseGainDb(constant, 10 * k) - roseGainDb(rose!, 10 * k)),
+    );
     expect(Math.max(...differs)).toBeGreaterThan(0.1);
   });
 
   it('is a constant rotation where the bass runs free', () => {
     const sound = mudLine();
     sound.layers[0].tones[0].startPhase = 'free';
-    const rose = rosesFor(sound).flat().find((each) => each !== null)!;
+    const rose = rosesFor(sound)
+      .flat()
+      .find((each) => each !== null)!;
     expect(rose.orders).toEqual([1]);
   });
 
   it('takes as many renders as there are harmonics below Lock’s frequency', () => {
     expect(ordersOf(mudLine())).toEqual([-1, 0, 1, 2]);
     expect(ordersOf({ ...mudLine(), line: { notes: [] } })).toEqual([-1, 0, 1, 2]);
-    expect(ordersOf({ ...mudLine(), lock: { ...mudLine().lock, belowHz: 250 } })).toEqual([-1, 0, 1, 2, 3, 4, 5, 6]);
+    expect(ordersOf({ ...mudLine(), lock: { ...mudLine().lock, belowHz: 250 } })).toEqual([
+      -1, 0, 1, 2, 3, 4, 5, 6,
+    ]);
   });
 });
 
@@ -89,12 +123,26 @@ describe('start phases of single pitches', () => {
     const line = measureLine(sound, RATE);
     const roses = rosesFor(sound);
     const best = bestTurnsByPitch(line.locks, roses);
-    const changed = { ...sound, lock: { ...sound.lock, turns: [...best].map(([pitch, { turnDeg }]) => ({ pitch, turnDeg })) } };
-    const of = (pitch: number) => Math.min(...measureLine(changed, RATE).locks.flatMap(({ note, meetings }) => (note.pitch === pitch ? meetings.map(({ lock }) => (isLock(lock) ? lock.sumGainDb : 0)) : [])));
+    const changed = {
+      ...sound,
+      lock: { ...sound.lock, turns: [...best].map(([pitch, { turnDeg }]) => ({ pitch, turnDeg })) },
+    };
+    const of = (pitch: number) =>
+      Math.min(
+        ...measureLine(changed, RATE).locks.flatMap(({ note, meetings }) =>
+          note.pitch === pitch ? meetings.map(({ lock }) => (isLock(lock) ? lock.sumGainDb : 0)) : [],
+        ),
+      );
     expect([...best.keys()]).toEqual(expect.arrayContaining([29, 31]));
-    for (const [pitch, { worstSumGainDb }] of best) expect(Math.abs(of(pitch) - worstSumGainDb)).toBeLessThan(0.2);
-    expect(Math.min(...[...best.values()].map(({ worstSumGainDb }) => worstSumGainDb))).toBeGreaterThan(bestTurnOfLine(line.locks, roses)!.worstSumGainDb);
-    const tied = line.locks.map((each) => ({ ...each, meetings: each.meetings.map((meeting) => ({ ...meeting, phasePitch: 31 })) }));
+    for (const [pitch, { worstSumGainDb }] of best)
+      expect(Math.abs(of(pitch) - worstSumGainDb)).toBeLessThan(0.2);
+    expect(Math.min(...[...best.values()].map(({ worstSumGainDb }) => worstSumGainDb))).toBeGreaterThan(
+      bestTurnOfLine(line.locks, roses)!.worstSumGainDb,
+    );
+    const tied = line.locks.map((each) => ({
+      ...each,
+      meetings: each.meetings.map((meeting) => ({ ...meeting, phasePitch: 31 })),
+    }));
     expect([...bestTurnsByPitch(tied, roses).keys()]).toEqual([31]);
   });
 });
@@ -104,7 +152,8 @@ describe('the nudge of a whole line', () => {
     const sound = mudLine();
     const line = measureLine(sound, RATE);
     const nudge = bestCommonNudge(line, 1 / soundingHz(sound, 29))!;
-    const worst = (nudgeMs: number) => lineOfSound({ ...sound, lock: { ...sound.lock, nudgeMs } }).worstSumGainDb!;
+    const worst = (nudgeMs: number) =>
+      lineOfSound({ ...sound, lock: { ...sound.lock, nudgeMs } }).worstSumGainDb!;
     const found = worst(Number(nudge.nudgeMs.toFixed(2)));
     for (let ms = -10; ms <= 10; ms += 2) expect(worst(ms)).toBeLessThan(found + 0.35);
     expect(bestCommonNudge({ ...line, locks: [] }, 0.02)).toBeNull();

@@ -74,19 +74,39 @@ function roseOf(kick: LowBand, bass: LowBand, parts: readonly LowBand[], orders:
 
 /** The roses of a measured line; by a constant rotation without turned lows. */
 export function rosesOf({ locks, kick, bass }: LineLows, lows: TurnedLows | null): LineRoses {
-  if (!lows) return locks.map(({ meetings }) => meetings.map(({ lock }) => (isLock(lock) ? constantRose(lock) : null)));
+  if (!lows)
+    return locks.map(({ meetings }) =>
+      meetings.map(({ lock }) => (isLock(lock) ? constantRose(lock) : null)),
+    );
   const parts = partsOf(lows, bass);
-  return locks.map(({ meetings }) => meetings.map(({ lock, from, to }) => (isLock(lock)
-    ? roseOf(stretchOf(kick, from, to), stretchOf(bass, from, to), parts.map((part) => stretchOf(part, from, to)), lows.orders) : null)));
+  return locks.map(({ meetings }) =>
+    meetings.map(({ lock, from, to }) =>
+      isLock(lock)
+        ? roseOf(
+            stretchOf(kick, from, to),
+            stretchOf(bass, from, to),
+            parts.map((part) => stretchOf(part, from, to)),
+            lows.orders,
+          )
+        : null,
+    ),
+  );
 }
 
 /** The roses of a measured line, in steps: by rendering the turn, or by a constant rotation where that cannot be. */
-export function* roseSteps(document: SoundDocument, line: LineLows, assets?: Assets): Generator<void, LineRoses> {
+export function* roseSteps(
+  document: SoundDocument,
+  line: LineLows,
+  assets?: Assets,
+): Generator<void, LineRoses> {
   return rosesOf(line, yield* turnedLowsSteps(document, line.locks, assets));
 }
 
 /** A turn in whole degrees and the worst sum gain that it gives. */
-export interface Turn { readonly turnDeg: number; readonly worstSumGainDb: number }
+export interface Turn {
+  readonly turnDeg: number;
+  readonly worstSumGainDb: number;
+}
 
 /** The one turn that gives the worst of several meetings the most sum gain; null for none. */
 export function bestTurnFor(roses: readonly Rose[]): Turn | null {
@@ -96,24 +116,36 @@ export function bestTurnFor(roses: readonly Rose[]): Turn | null {
   for (let step = 0; step < 360; step++) {
     const turnDeg = step % 2 === 0 ? -step / 2 : (step + 1) / 2;
     let worstSumGainDb = Infinity;
-    for (let r = 0; r < roses.length && worstSumGainDb > best.worstSumGainDb; r++) worstSumGainDb = Math.min(worstSumGainDb, roseGainDb(roses[r], turnDeg));
+    for (let r = 0; r < roses.length && worstSumGainDb > best.worstSumGainDb; r++)
+      worstSumGainDb = Math.min(worstSumGainDb, roseGainDb(roses[r], turnDeg));
     if (worstSumGainDb > best.worstSumGainDb + 1e-9) best = { turnDeg, worstSumGainDb };
   }
   return best;
 }
 
 /** A meeting with its rose, where it has one that a turn can better: two without a common phase gain next to nothing by any. */
-export function turnable(locks: readonly NoteLock[], roses: LineRoses): { readonly rose: Rose; readonly note: number; readonly meeting: number; readonly phasePitch: number | null }[] {
-  return locks.flatMap(({ meetings }, n) => meetings.flatMap(({ lock, phasePitch }, m) => {
-    const rose = roses[n]?.[m];
-    return rose && !withoutPhase(lock) ? [{ rose, note: n, meeting: m, phasePitch }] : [];
-  }));
+export function turnable(
+  locks: readonly NoteLock[],
+  roses: LineRoses,
+): {
+  readonly rose: Rose;
+  readonly note: number;
+  readonly meeting: number;
+  readonly phasePitch: number | null;
+}[] {
+  return locks.flatMap(({ meetings }, n) =>
+    meetings.flatMap(({ lock, phasePitch }, m) => {
+      const rose = roses[n]?.[m];
+      return rose && !withoutPhase(lock) ? [{ rose, note: n, meeting: m, phasePitch }] : [];
+    }),
+  );
 }
 
 /** The best turn of each pitch by the meetings whose phase begins with it; those that run on from a note before count to that note's pitch. */
 export function bestTurnsByPitch(locks: readonly NoteLock[], roses: LineRoses): Map<number, Turn> {
   const byPitch = new Map<number, Rose[]>();
-  for (const { rose, phasePitch } of turnable(locks, roses)) if (phasePitch !== null) byPitch.set(phasePitch, [...(byPitch.get(phasePitch) ?? []), rose]);
+  for (const { rose, phasePitch } of turnable(locks, roses))
+    if (phasePitch !== null) byPitch.set(phasePitch, [...(byPitch.get(phasePitch) ?? []), rose]);
   return new Map([...byPitch].map(([pitch, own]) => [pitch, bestTurnFor(own)!]));
 }
 
@@ -121,4 +153,3 @@ export function bestTurnsByPitch(locks: readonly NoteLock[], roses: LineRoses): 
 export function bestTurnOfLine(locks: readonly NoteLock[], roses: LineRoses): Turn | null {
   return bestTurnFor(turnable(locks, roses).map(({ rose }) => rose));
 }
-

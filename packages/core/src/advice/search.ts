@@ -3,7 +3,15 @@ import { hitTicks, lowestLayer, runsFree, type Assets, type LayerCache } from '.
 import { ADDS_DB, cannotCancel, isLock, lockNotes, soundingHz, withoutPhase } from '../figures/index.js';
 import type { KickTail } from '../measure/index.js';
 import { bestCommonNudge } from './common-nudge.js';
-import { draftOf, INVERT, nudgeChange, RESTART_CHANGE, turnChange, turnsChange, type Change } from './drafts.js';
+import {
+  draftOf,
+  INVERT,
+  nudgeChange,
+  RESTART_CHANGE,
+  turnChange,
+  turnsChange,
+  type Change,
+} from './drafts.js';
 import type { LineLows } from './measured-line.js';
 import type { Draft, Step } from './proposal.js';
 import { bestTurnFor, bestTurnsByPitch, roseGainDb, rosesOf, turnable, type Turn } from './rose.js';
@@ -18,7 +26,11 @@ const EACH_STEP_DB = 0.2;
 const CONSONANT: readonly Step[] = ['fifth', 'tail-octave'];
 
 /** A draft with what its worst meeting is said to have by the roses. */
-export interface Candidate { readonly draft: Draft; readonly worstSumGainDb: number; readonly adds: boolean }
+export interface Candidate {
+  readonly draft: Draft;
+  readonly worstSumGainDb: number;
+  readonly adds: boolean;
+}
 
 /** What a search has found, best first by what the roses say. */
 export interface Searched {
@@ -30,33 +42,52 @@ export interface Searched {
 }
 
 /** One way to turn or move a bass against a kick, and what its worst meeting has then; no change for as it is. */
-interface Way { readonly change: Change | null; readonly worstSumGainDb: number }
+interface Way {
+  readonly change: Change | null;
+  readonly worstSumGainDb: number;
+}
 
 /** What turns, polarity and nudge give a bass against a kick, by its roses: the simplest first. */
 function phaseWays(document: SoundDocument, line: LineLows, lows: TurnedLows | null, free: boolean): Way[] {
   const roses = rosesOf(line, lows);
   const all = turnable(line.locks, roses);
   if (all.length === 0) return [];
-  const worst = (turnOf: (pitch: number | null) => number, sign = 1) => Math.min(...all.map(({ rose, phasePitch }) => roseGainDb(rose, turnOf(phasePitch), sign)));
+  const worst = (turnOf: (pitch: number | null) => number, sign = 1) =>
+    Math.min(...all.map(({ rose, phasePitch }) => roseGainDb(rose, turnOf(phasePitch), sign)));
   const one = free ? null : bestTurnFor(all.map(({ rose }) => rose));
   const each: ReadonlyMap<number, Turn> = free ? new Map() : bestTurnsByPitch(line.locks, roses);
-  const nudge = bestCommonNudge(line, 1 / Math.min(...document.line.notes.map(({ pitch }) => soundingHz(document, pitch))));
+  const nudge = bestCommonNudge(
+    line,
+    1 / Math.min(...document.line.notes.map(({ pitch }) => soundingHz(document, pitch))),
+  );
   return [
     { change: null, worstSumGainDb: worst(() => 0) },
     ...(one ? [{ change: turnChange(one), worstSumGainDb: one.worstSumGainDb }] : []),
-    ...(each.size > 1 ? [{ change: turnsChange(each), worstSumGainDb: worst((pitch) => (pitch === null ? 0 : each.get(pitch)?.turnDeg ?? 0)) }] : []),
+    ...(each.size > 1
+      ? [
+          {
+            change: turnsChange(each),
+            worstSumGainDb: worst((pitch) => (pitch === null ? 0 : (each.get(pitch)?.turnDeg ?? 0))),
+          },
+        ]
+      : []),
     { change: INVERT, worstSumGainDb: worst(() => 0, -1) },
     { change: nudgeChange(document, nudge), worstSumGainDb: nudge?.worstSumGainDb ?? -Infinity },
   ].filter(({ change }, i) => i === 0 || change !== null);
 }
 
 /** Whether every meeting of a line has a sum gain to show, or cannot cancel. */
-const noneLost = ({ locks }: LineLows) => locks.every(({ meetings }) => meetings.every(({ lock }) => (isLock(lock) ? !withoutPhase(lock) : cannotCancel(lock.reason))));
+const noneLost = ({ locks }: LineLows) =>
+  locks.every(({ meetings }) =>
+    meetings.every(({ lock }) => (isLock(lock) ? !withoutPhase(lock) : cannotCancel(lock.reason))),
+  );
 
 /** Whether any hit falls into a note that is under way by then: only there a restart changes anything. */
 function heldOver({ line, kick }: SoundDocument): boolean {
   const hits = hitTicks(kick);
-  return line.notes.some(({ tick, ticks, tie }) => hits.some((hit) => hit < tick + ticks && (tie ? hit > tick - 1 : hit > tick + 1)));
+  return line.notes.some(({ tick, ticks, tie }) =>
+    hits.some((hit) => hit < tick + ticks && (tie ? hit > tick - 1 : hit > tick + 1)),
+  );
 }
 
 /** What a bass and a kick offer together; `every` for every way of turning and moving, else the simplest of those that give most, and by itself what is done by itself at a press. */
@@ -66,7 +97,11 @@ function candidatesOf(document: SoundDocument, bass: Bass, kick: TunedKick, ever
   const ways = phaseWays(changed, line, bass.lows, runsFree(document));
   if (ways.length === 0) return [];
   const own = [...kick.changes, ...bass.changes];
-  const candidate = ({ change, worstSumGainDb }: Way): Candidate => ({ draft: draftOf(document, change ? [...own, change] : own), worstSumGainDb, adds: worstSumGainDb >= ADDS_DB && noneLost(line) });
+  const candidate = ({ change, worstSumGainDb }: Way): Candidate => ({
+    draft: draftOf(document, change ? [...own, change] : own),
+    worstSumGainDb,
+    adds: worstSumGainDb >= ADDS_DB && noneLost(line),
+  });
   if (every) return ways.slice(1).map(candidate);
   const most = Math.max(...ways.map(({ worstSumGainDb }) => worstSumGainDb));
   const simplest = ways.find(({ worstSumGainDb }) => worstSumGainDb >= most - NO_MORE_DB)!;
@@ -78,8 +113,18 @@ function candidatesOf(document: SoundDocument, bass: Bass, kick: TunedKick, ever
  * What may make kick and bass agree by phase and pitch: {as it is, restart with the kick} × {as it is, the kick's tail tuned, the line moved to the tail} × {turn, a turn a pitch, nudge,
  * polarity}. Only basses and kicks are rendered, a few each at a low rate; how any two stand to each other the roses say. Of each pair the simplest way that gives most is kept, of the sound as it is every way.
  */
-export function* searchSteps(document: SoundDocument, tail: KickTail | null, sampleRateHz: number, assets?: Assets): Generator<void, Searched> {
-  const restarts = !runsFree(document) && document.kick.on && !document.kick.shared && lowestLayer(document).voice.restart === 'note' && heldOver(document);
+export function* searchSteps(
+  document: SoundDocument,
+  tail: KickTail | null,
+  sampleRateHz: number,
+  assets?: Assets,
+): Generator<void, Searched> {
+  const restarts =
+    !runsFree(document) &&
+    document.kick.on &&
+    !document.kick.shared &&
+    lowestLayer(document).voice.restart === 'note' &&
+    heldOver(document);
   const caches: LayerCache[] = [];
   const asIs = yield* bassSteps(document, [], caches, assets);
   const basses = [asIs, ...(restarts ? [yield* bassSteps(document, [RESTART_CHANGE], caches, assets)] : [])];
@@ -88,8 +133,14 @@ export function* searchSteps(document: SoundDocument, tail: KickTail | null, sam
   const tuned = yield* kickSteps(document, locks, tail, sampleRateHz, assets);
 
   // Held notes are restarted first of all.
-  const rank = ({ adds, worstSumGainDb, draft: { steps } }: Candidate) => (restarts && steps.includes('restart') ? 200 : 0) + (adds ? 100 : 0) + worstSumGainDb - EACH_STEP_DB * steps.length;
-  const offered = function* (pairs: readonly { readonly bass: Bass; readonly kick: TunedKick }[]): Generator<void, Candidate[]> {
+  const rank = ({ adds, worstSumGainDb, draft: { steps } }: Candidate) =>
+    (restarts && steps.includes('restart') ? 200 : 0) +
+    (adds ? 100 : 0) +
+    worstSumGainDb -
+    EACH_STEP_DB * steps.length;
+  const offered = function* (
+    pairs: readonly { readonly bass: Bass; readonly kick: TunedKick }[],
+  ): Generator<void, Candidate[]> {
     const found: Candidate[] = [];
     for (const { bass, kick } of pairs) {
       found.push(...candidatesOf(document, bass, kick, bass === asIs && kick === kickAsIs));
@@ -101,9 +152,16 @@ export function* searchSteps(document: SoundDocument, tail: KickTail | null, sam
     const moved = lineToKick(document, locks, tail, tuned);
     if (!moved) return [];
     const pairs = [];
-    for (const changes of restarts ? [[moved.change], [moved.change, RESTART_CHANGE]] : [[moved.change]]) pairs.push({ bass: yield* bassSteps(document, changes, caches, assets), kick: moved.kick ?? kickAsIs });
+    for (const changes of restarts ? [[moved.change], [moved.change, RESTART_CHANGE]] : [[moved.change]])
+      pairs.push({ bass: yield* bassSteps(document, changes, caches, assets), kick: moved.kick ?? kickAsIs });
     return yield* offered(pairs);
   };
-  const candidates = yield* offered([kickAsIs, ...tuned].flatMap((kick) => basses.map((bass) => ({ bass, kick }))));
-  return { candidates, consonant: tuned.flatMap(({ changes }) => changes.filter(({ step }) => CONSONANT.includes(step))), further };
+  const candidates = yield* offered(
+    [kickAsIs, ...tuned].flatMap((kick) => basses.map((bass) => ({ bass, kick }))),
+  );
+  return {
+    candidates,
+    consonant: tuned.flatMap(({ changes }) => changes.filter(({ step }) => CONSONANT.includes(step))),
+    further,
+  };
 }

@@ -26,13 +26,28 @@ const HEARD_DB = 20;
 
 function toneChange(before: Float64Array, after: Float64Array, aboveHz: number): number {
   const loudest = Math.max(...before, ...after);
-  return THIRD_OCTAVES_HZ.reduce((most, hz, b) => (hz > aboveHz * 2 ** (1 / 3) && Math.max(before[b], after[b]) > loudest - HEARD_DB ? Math.max(most, Math.abs(after[b] - before[b])) : most), 0);
+  return THIRD_OCTAVES_HZ.reduce(
+    (most, hz, b) =>
+      hz > aboveHz * 2 ** (1 / 3) && Math.max(before[b], after[b]) > loudest - HEARD_DB
+        ? Math.max(most, Math.abs(after[b] - before[b]))
+        : most,
+    0,
+  );
 }
 
 /** What it takes to go from one sound to another; `kick` are the kick's own figures before and after. */
-export function takesOf(from: SoundDocument, to: SoundDocument, before: MeasuredLine, after: MeasuredLine, kick: { readonly before: KickFigures; readonly after: KickFigures }): Takes {
+export function takesOf(
+  from: SoundDocument,
+  to: SoundDocument,
+  before: MeasuredLine,
+  after: MeasuredLine,
+  kick: { readonly before: KickFigures; readonly after: KickFigures },
+): Takes {
   const kickReplaced = to.kick.shared && !from.kick.shared;
-  const cents = !kickReplaced && kick.before.tail && kick.after.tail ? 1200 * Math.log2(kick.after.tail.hz / kick.before.tail.hz) : 0;
+  const cents =
+    !kickReplaced && kick.before.tail && kick.after.tail
+      ? 1200 * Math.log2(kick.after.tail.hz / kick.before.tail.hz)
+      : 0;
   const lowest = (sound: SoundDocument) => soundingHz(sound, sound.line.notes[0]?.pitch ?? 0);
   return {
     lowsDb: before.lowEnergy > 0 && after.lowEnergy > 0 ? -powerToDb(after.lowEnergy / before.lowEnergy) : 0,
@@ -63,16 +78,34 @@ const TONE_DB = 1;
 const LOWS_DB = 0.1;
 
 /** How harsh a proposal is: what it takes, in decibels of lows. */
-export function harshness({ lowsDb, grooveMs, kickCents, kickLengthMs, kickReplaced, toneDb, keySemitones }: Takes): number {
-  return (lowsDb > LOWS_DB ? lowsDb : 0) + (grooveMs > GROOVE_MS ? FELT : 0) + PER_MS * grooveMs + PER_KICK_CENT * Math.abs(kickCents) + PER_KICK_LENGTH * Math.abs(kickLengthMs) + (kickReplaced ? REPLACED : 0)
-    + (toneDb > TONE_DB ? PER_TONE_DB * toneDb : 0) + (keySemitones === 0 ? 0 : OTHER_KEY);
+export function harshness({
+  lowsDb,
+  grooveMs,
+  kickCents,
+  kickLengthMs,
+  kickReplaced,
+  toneDb,
+  keySemitones,
+}: Takes): number {
+  return (
+    (lowsDb > LOWS_DB ? lowsDb : 0) +
+    (grooveMs > GROOVE_MS ? FELT : 0) +
+    PER_MS * grooveMs +
+    PER_KICK_CENT * Math.abs(kickCents) +
+    PER_KICK_LENGTH * Math.abs(kickLengthMs) +
+    (kickReplaced ? REPLACED : 0) +
+    (toneDb > TONE_DB ? PER_TONE_DB * toneDb : 0) +
+    (keySemitones === 0 ? 0 : OTHER_KEY)
+  );
 }
 
 /** What it takes, in words, shortest first; empty where it takes nothing. */
 export function takesWords({ lowsDb, grooveMs, toneDb, keySemitones }: Takes): string[] {
   return [
     ...(lowsDb > LOWS_DB ? [`the bass loses ${lowsDb.toFixed(1)} dB of its lows`] : []),
-    ...(grooveMs > GROOVE_MS ? [`the bass sits ${grooveMs.toFixed(1)} ms further off the beat, which is felt`] : []),
+    ...(grooveMs > GROOVE_MS
+      ? [`the bass sits ${grooveMs.toFixed(1)} ms further off the beat, which is felt`]
+      : []),
     ...(toneDb > TONE_DB ? [`the tone changes by up to ${toneDb.toFixed(1)} dB`] : []),
     ...(keySemitones % 12 === 0 ? [] : ['the line changes key']),
   ];

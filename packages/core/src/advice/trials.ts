@@ -21,7 +21,10 @@ export interface Fit {
 }
 
 /** How far a fit has come: the share done, and what is offered so far, which changes only when something was measured. */
-export interface FitProgress { readonly done: number; readonly soFar: Fit | null }
+export interface FitProgress {
+  readonly done: number;
+  readonly soFar: Fit | null;
+}
 
 /**
  * Rate at which proposals are rendered, from the last moment at which no note sounds: what stands below Lock's frequency is within 0.03 dB of a whole render at 48 kHz on the demo's sounds, and there four times
@@ -47,7 +50,13 @@ export class Trials {
   /** Layers as they are, for changes that leave them so. */
   private readonly cache: LayerCache = new Map();
 
-  constructor(readonly document: SoundDocument, readonly before: LineLock, locks: readonly NoteLock[], private readonly base: MeasuredLine, private readonly options: { readonly sampleRateHz: number; readonly assets?: Assets }) {
+  constructor(
+    readonly document: SoundDocument,
+    readonly before: LineLock,
+    locks: readonly NoteLock[],
+    private readonly base: MeasuredLine,
+    private readonly options: { readonly sampleRateHz: number; readonly assets?: Assets },
+  ) {
     this.kick = kickFigures(document, options.sampleRateHz, options.assets);
     this.why = whyWords(document, locks, before, this.kick.tail);
   }
@@ -56,18 +65,45 @@ export class Trials {
   fit(ended: boolean): Fit {
     const { before, tried, document } = this;
     const proposals = ranked(before, tried);
-    const answered = before.adds || before.meetings === 0 || proposals.some(({ after, takes }) => settles(after) && takes.lowsDb < MOST_LOWS_DB);
-    return { before, why: this.why, proposals, tried: [...tried], against: ended && !answered ? againstWords(this.kick.tail, runsFree(document)) : null };
+    const answered =
+      before.adds ||
+      before.meetings === 0 ||
+      proposals.some(({ after, takes }) => settles(after) && takes.lowsDb < MOST_LOWS_DB);
+    return {
+      before,
+      why: this.why,
+      proposals,
+      tried: [...tried],
+      against: ended && !answered ? againstWords(this.kick.tail, runsFree(document)) : null,
+    };
   }
 
   *measure({ steps, title, costs, document }: Draft, done: number): Generator<FitProgress, Proposal> {
     const { sampleRateHz, assets } = this.options;
-    const same = document.layers === this.document.layers && document.line === this.document.line && document.lock === this.document.lock;
-    const line = yield* quietly(measureLineSteps(document, { ...rendering(document, assets), cache: same ? this.cache : undefined }), done);
+    const same =
+      document.layers === this.document.layers &&
+      document.line === this.document.line &&
+      document.lock === this.document.lock;
+    const line = yield* quietly(
+      measureLineSteps(document, { ...rendering(document, assets), cache: same ? this.cache : undefined }),
+      done,
+    );
     const after = lineLock(document, line.locks);
-    const kick = document.kick === this.document.kick ? this.kick : kickFigures(document, sampleRateHz, assets);
+    const kick =
+      document.kick === this.document.kick ? this.kick : kickFigures(document, sampleRateHz, assets);
     const takes = takesOf(this.document, document, this.base, line, { before: this.kick, after: kick });
-    const proposal = { steps, id: steps.join('-'), title, document, costText: [...costs, ...takesWords(takes)].join('; '), takes, after, gainDb: gainOf(this.before, after), says: hitsWords(after), low: { kick: line.kick, bass: line.bass } };
+    const proposal = {
+      steps,
+      id: steps.join('-'),
+      title,
+      document,
+      costText: [...costs, ...takesWords(takes)].join('; '),
+      takes,
+      after,
+      gainDb: gainOf(this.before, after),
+      says: hitsWords(after),
+      low: { kick: line.kick, bass: line.bass },
+    };
     this.tried.push(proposal);
     yield { done, soFar: this.fit(false) };
     return proposal;
@@ -75,12 +111,17 @@ export class Trials {
 
   /** Measures drafts one after the other, from one share of the work to another. */
   *measureAll(drafts: readonly Draft[], from: number, to: number): Generator<FitProgress, void> {
-    for (let d = 0; d < drafts.length; d++) yield* this.measure(drafts[d], from + ((to - from) * d) / drafts.length);
+    for (let d = 0; d < drafts.length; d++)
+      yield* this.measure(drafts[d], from + ((to - from) * d) / drafts.length);
   }
 }
 
 /** How a proposal is rendered; what runs free is run for a whole round before. */
-export const rendering = (document: SoundDocument, assets?: Assets) => ({ sampleRateHz: RATE_HZ, assets, brief: !runsFree(document) });
+export const rendering = (document: SoundDocument, assets?: Assets) => ({
+  sampleRateHz: RATE_HZ,
+  assets,
+  brief: !runsFree(document),
+});
 
 /** Steps that tell nothing but that they go on. */
 export function* quietly<T>(steps: Generator<unknown, T>, done: number): Generator<FitProgress, T> {

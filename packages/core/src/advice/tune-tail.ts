@@ -18,7 +18,9 @@ export function withTailAt(document: SoundDocument, fromHz: number, toHz: number
   if (kick.source === 'made') {
     // A drop that has not ended leaves the found tail above the set one: the two go together.
     const tailHz = tidy(kick.made.tailHz * (toHz / fromHz));
-    return tailHz < 25 || tailHz > 120 ? null : { ...document, kick: { ...kick, made: { ...kick.made, tailHz } } };
+    return tailHz < 25 || tailHz > 120
+      ? null
+      : { ...document, kick: { ...kick, made: { ...kick.made, tailHz } } };
   }
   if (!kick.wav) return null;
   const retuneSt = tidy(kick.wav.retuneSt + semitones);
@@ -29,7 +31,13 @@ export function withTailAt(document: SoundDocument, fromHz: number, toHz: number
  * The same, put right until the tail is found where it is wanted: a drop that has not ended pulls it by a share that changes with the tail. Of the tries the one that comes nearest is
  * taken, within a cent: where the pitch is found over another stretch from one try to the next, it does not come nearer.
  */
-export function withTailTuned(document: SoundDocument, fromHz: number, toHz: number, sampleRateHz: number, assets?: Assets): SoundDocument | null {
+export function withTailTuned(
+  document: SoundDocument,
+  fromHz: number,
+  toHz: number,
+  sampleRateHz: number,
+  assets?: Assets,
+): SoundDocument | null {
   let tuned = withTailAt(document, fromHz, toHz);
   let nearest = tuned;
   let least = Infinity;

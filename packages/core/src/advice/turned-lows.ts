@@ -16,7 +16,11 @@ const EDGE = 1.05;
  * evenly spaced turns, give every B_n by a discrete Fourier transform over θ, and with them the bass at every other turn. Past a clip this holds as
  * well: what it makes of the lows has the same period.
  */
-export interface TurnedLows { readonly orders: readonly number[]; readonly parts: readonly LowBand[]; /** The bass at no turn: the sum of the parts. */ readonly unturned: LowBand }
+export interface TurnedLows {
+  readonly orders: readonly number[];
+  readonly parts: readonly LowBand[];
+  /** The bass at no turn: the sum of the parts. */ readonly unturned: LowBand;
+}
 
 /** The sound with its bass turned by some degrees beside what it is. */
 export function turned(document: SoundDocument, byDeg: number): SoundDocument {
@@ -29,7 +33,9 @@ export function turned(document: SoundDocument, byDeg: number): SoundDocument {
  */
 export function ordersOf(document: SoundDocument): number[] {
   const lowest = Math.min(...document.line.notes.map(({ pitch }) => soundingHz(document, pitch)));
-  const highest = Number.isFinite(lowest) ? Math.min(MOST_ORDERS, Math.max(2, Math.floor((EDGE * document.lock.belowHz) / lowest))) : 2;
+  const highest = Number.isFinite(lowest)
+    ? Math.min(MOST_ORDERS, Math.max(2, Math.floor((EDGE * document.lock.belowHz) / lowest)))
+    : 2;
   return Array.from({ length: highest + 2 }, (_, i) => i - 1);
 }
 
@@ -38,18 +44,36 @@ export function ordersOf(document: SoundDocument): number[] {
  * meeting of it has a lock. `unturned` is its low band at no turn where that is known, from a render at `LOW_RATE_HZ`.
  * `caches` keep the layers of each turn for another bass of which some are the same.
  */
-export function* turnedLowsSteps(document: SoundDocument, locks: readonly NoteLock[], assets?: Assets, unturned?: LowBand, caches: LayerCache[] = []): Generator<void, TurnedLows | null> {
-  if (runsFree(document) || locks.every(({ meetings }) => meetings.every(({ lock }) => !isLock(lock)))) return null;
+export function* turnedLowsSteps(
+  document: SoundDocument,
+  locks: readonly NoteLock[],
+  assets?: Assets,
+  unturned?: LowBand,
+  caches: LayerCache[] = [],
+): Generator<void, TurnedLows | null> {
+  if (runsFree(document) || locks.every(({ meetings }) => meetings.every(({ lock }) => !isLock(lock))))
+    return null;
   const orders = ordersOf(document);
   const count = orders.length;
   const lows: LowBand[] = unturned ? [unturned] : [];
   while (lows.length < count) {
     const cache = (caches[lows.length] ??= new Map());
-    const { bass: { left, right } } = renderLoop(turned(document, (360 * lows.length) / count), { sampleRateHz: LOW_RATE_HZ, assets, stems: 'none', brief: true, cache });
+    const {
+      bass: { left, right },
+    } = renderLoop(turned(document, (360 * lows.length) / count), {
+      sampleRateHz: LOW_RATE_HZ,
+      assets,
+      stems: 'none',
+      brief: true,
+      cache,
+    });
     lows.push(lowBand(middle([left, right]), LOW_RATE_HZ, document.lock.belowHz, true));
     yield;
   }
-  const { rateHz, re: { length } } = lows[0];
+  const {
+    rateHz,
+    re: { length },
+  } = lows[0];
   const parts = orders.map((n) => {
     const part = { re: new Float64Array(length), im: new Float64Array(length), rateHz, loop: true };
     for (let j = 0; j < count; j++) {
@@ -71,8 +95,15 @@ export function* turnedLowsSteps(document: SoundDocument, locks: readonly NoteLo
 export function partsOf({ orders, parts, unturned }: TurnedLows, measured: LowBand): LowBand[] {
   if (measured === unturned) return [...parts];
   const length = Math.min(measured.re.length, unturned.re.length);
-  const lacking = (wanted: Float64Array, have: Float64Array, part: Float64Array) => Float64Array.from({ length }, (_, i) => part[i] + wanted[i] - have[i]);
-  return parts.map((part, p) => (orders[p] === 1
-    ? { ...part, re: lacking(measured.re, unturned.re, part.re), im: lacking(measured.im, unturned.im, part.im) }
-    : { ...part, re: part.re.subarray(0, length), im: part.im.subarray(0, length) }));
+  const lacking = (wanted: Float64Array, have: Float64Array, part: Float64Array) =>
+    Float64Array.from({ length }, (_, i) => part[i] + wanted[i] - have[i]);
+  return parts.map((part, p) =>
+    orders[p] === 1
+      ? {
+          ...part,
+          re: lacking(measured.re, unturned.re, part.re),
+          im: lacking(measured.im, unturned.im, part.im),
+        }
+      : { ...part, re: part.re.subarray(0, length), im: part.im.subarray(0, length) },
+  );
 }

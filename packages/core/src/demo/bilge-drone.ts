@@ -1,4 +1,15 @@
-import { cleanBody, cleanMover, cleanFilter, cleanLayer, cleanNote, cleanSound, cleanSource, cleanSub, cleanTone, type SoundDocument } from '../document/index.js';
+import {
+  cleanBody,
+  cleanMover,
+  cleanFilter,
+  cleanLayer,
+  cleanNote,
+  cleanSound,
+  cleanSource,
+  cleanSub,
+  cleanTone,
+  type SoundDocument,
+} from '../document/index.js';
 
 const C1 = 24;
 const BEAT = 480;
@@ -18,34 +29,105 @@ export function bilgeDrone(): SoundDocument {
       ...sound.kick,
       name: 'Stray Buoy',
       levelDb: -4.5,
-      made: { ...sound.kick.made, startHz: 260, kneeHz: 80, tailHz: 41.5, dropMs: 24, dropBend: -0.6, settleMs: 30, settleBend: -0.5, startDeg: -30, holdMs: 45, decayMs: 340, decayBend: -0.3, driveDb: 2, clickDb: -20, clickHz: 2400, clickWidthOct: 1.6, clickMs: 8 },
+      made: {
+        ...sound.kick.made,
+        startHz: 260,
+        kneeHz: 80,
+        tailHz: 41.5,
+        dropMs: 24,
+        dropBend: -0.6,
+        settleMs: 30,
+        settleBend: -0.5,
+        startDeg: -30,
+        holdMs: 45,
+        decayMs: 340,
+        decayBend: -0.3,
+        driveDb: 2,
+        clickDb: -20,
+        clickHz: 2400,
+        clickWidthOct: 1.6,
+        clickMs: 8,
+      },
       hits: Array.from({ length: 8 }, (_, beat) => ({ tick: BEAT * beat, velocity: 112 })),
     },
     layers: [
-      { ...sub, levelDb: -8, loudness: { ...sub.loudness, attackMs: 6, releaseMs: 60 }, voice: { ...sub.voice, velocityPct: 0 } },
       {
-        ...body, levelDb: -9,
-        tones: [cleanTone({ on: true, copies: 3, detuneCents: 6, spreadPct: 60, octave: 1, source: cleanSource('shape', { shape: 'saw' }) }), cleanTone(), cleanTone()],
-        filters: [cleanFilter({ on: true, mode: 'low', slope: '24', cutoffHz: 280, resonancePct: 25, driveDb: 6, followPct: 50 }), body.filters[1]],
+        ...sub,
+        levelDb: -8,
+        loudness: { ...sub.loudness, attackMs: 6, releaseMs: 60 },
+        voice: { ...sub.voice, velocityPct: 0 },
+      },
+      {
+        ...body,
+        levelDb: -9,
+        tones: [
+          cleanTone({
+            on: true,
+            copies: 3,
+            detuneCents: 6,
+            spreadPct: 60,
+            octave: 1,
+            source: cleanSource('shape', { shape: 'saw' }),
+          }),
+          cleanTone(),
+          cleanTone(),
+        ],
+        filters: [
+          cleanFilter({
+            on: true,
+            mode: 'low',
+            slope: '24',
+            cutoffHz: 280,
+            resonancePct: 25,
+            driveDb: 6,
+            followPct: 50,
+          }),
+          body.filters[1],
+        ],
         loudness: { ...body.loudness, attackMs: 40, releaseMs: 90 },
       },
       {
-        ...cleanLayer('edge'), levelDb: -20,
-        tones: [cleanTone({ on: true, octave: 2, source: cleanSource('vowel', { way: ['u', 'ɑ'] }) }), cleanTone(), cleanTone()],
+        ...cleanLayer('edge'),
+        levelDb: -20,
+        tones: [
+          cleanTone({ on: true, octave: 2, source: cleanSource('vowel', { way: ['u', 'ɑ'] }) }),
+          cleanTone(),
+          cleanTone(),
+        ],
         loudness: { ...body.loudness, attackMs: 120, releaseMs: 120 },
       },
     ],
     movers: [
-      { ...cleanMover('wobble'), name: 'Swell', rateBeats: 4, smoothMs: 20, nodes: [{ x: 0, y: 0.1, bend: 0.3 }, { x: 0.5, y: 1, bend: -0.3 }, { x: 1, y: 0.1, bend: 0 }] },
+      {
+        ...cleanMover('wobble'),
+        name: 'Swell',
+        rateBeats: 4,
+        smoothMs: 20,
+        nodes: [
+          { x: 0, y: 0.1, bend: 0.3 },
+          { x: 0.5, y: 1, bend: -0.3 },
+          { x: 1, y: 0.1, bend: 0 },
+        ],
+      },
       { ...cleanMover('envelope'), name: 'Onset', attackMs: 200, decayMs: 600, sustainPct: 40 },
     ],
     links: [
       { id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 30, on: true },
-      { id: 'link-2', mover: 'wobble-1', target: 'layers.edge.tones.0.source.vowel.positionPct', reachPct: 60, on: true },
+      {
+        id: 'link-2',
+        mover: 'wobble-1',
+        target: 'layers.edge.tones.0.source.vowel.positionPct',
+        reachPct: 60,
+        on: true,
+      },
       { id: 'link-3', mover: 'envelope-1', target: 'layers.edge.levelDb', reachPct: 5, on: true },
     ],
     grit: { cleanPath: { on: true, frequencyHz: 80 }, clip: { on: true, driveDb: 8, levelDb: -4 } },
-    line: { notes: [0, 4].map((beat) => cleanNote({ tick: BEAT * beat, ticks: 4 * BEAT - 60, pitch: C1, velocity: 104 })) },
+    line: {
+      notes: [0, 4].map((beat) =>
+        cleanNote({ tick: BEAT * beat, ticks: 4 * BEAT - 60, pitch: C1, velocity: 104 }),
+      ),
+    },
     output: { levelDb: 0, ceilingDb: -1.2 },
     targets: { ...sound.targets, loudnessLufs: -12 },
   };

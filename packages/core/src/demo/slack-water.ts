@@ -1,4 +1,14 @@
-import { cleanBody, cleanMover, cleanFilter, cleanNote, cleanSound, cleanSource, cleanSub, cleanTone, type SoundDocument } from '../document/index.js';
+import {
+  cleanBody,
+  cleanMover,
+  cleanFilter,
+  cleanNote,
+  cleanSound,
+  cleanSource,
+  cleanSub,
+  cleanTone,
+  type SoundDocument,
+} from '../document/index.js';
 
 const D1 = 26;
 const F1 = 29;
@@ -20,25 +30,74 @@ export function slackWater(): SoundDocument {
       ...sound.kick,
       name: 'Long Ballast',
       levelDb: -6,
-      made: { ...sound.kick.made, startHz: 190, startDeg: 0, tailHz: 36.708, dropMs: 110, dropBend: -0.8, holdMs: 60, decayMs: 620, decayBend: -0.35, clickDb: -24, clickHz: 2100, clickWidthOct: 2, clickMs: 16 },
+      made: {
+        ...sound.kick.made,
+        startHz: 190,
+        startDeg: 0,
+        tailHz: 36.708,
+        dropMs: 110,
+        dropBend: -0.8,
+        holdMs: 60,
+        decayMs: 620,
+        decayBend: -0.35,
+        clickDb: -24,
+        clickHz: 2100,
+        clickWidthOct: 2,
+        clickMs: 16,
+      },
       hits: [0, 1920, 3840, 5760].map((tick) => ({ tick, velocity: 108 })),
     },
     layers: [
       {
-        ...sub, levelDb: -6,
+        ...sub,
+        levelDb: -6,
         loudness: { ...sub.loudness, attackMs: 8, decayMs: 900, sustainPct: 86, releaseMs: 60 },
         voice: { ...sub.voice, glideMs: 180, glide: 'ties', velocityPct: 15 },
       },
       {
-        ...body, levelDb: -13,
-        tones: [cleanTone({ on: true, copies: 5, detuneCents: 9, spreadPct: 70, octave: 1, source: cleanSource('shape', { shape: 'triangle' }) }), cleanTone(), cleanTone()],
-        filters: [cleanFilter({ on: true, mode: 'low', slope: '12', cutoffHz: 340, resonancePct: 11, driveDb: 5, followPct: 60 }), body.filters[1]],
+        ...body,
+        levelDb: -13,
+        tones: [
+          cleanTone({
+            on: true,
+            copies: 5,
+            detuneCents: 9,
+            spreadPct: 70,
+            octave: 1,
+            source: cleanSource('shape', { shape: 'triangle' }),
+          }),
+          cleanTone(),
+          cleanTone(),
+        ],
+        filters: [
+          cleanFilter({
+            on: true,
+            mode: 'low',
+            slope: '12',
+            cutoffHz: 340,
+            resonancePct: 11,
+            driveDb: 5,
+            followPct: 60,
+          }),
+          body.filters[1],
+        ],
         loudness: { ...body.loudness, attackMs: 30, decayMs: 1200, sustainPct: 70, releaseMs: 120 },
         voice: { ...body.voice, glideMs: 180, glide: 'ties', velocityPct: 40 },
       },
     ],
     movers: [
-      { ...cleanMover('wobble'), name: 'Tide', rateBeats: 3, restart: 'note', smoothMs: 20, nodes: [{ x: 0, y: 0, bend: 0.2 }, { x: 0.55, y: 1, bend: -0.3 }, { x: 1, y: 0, bend: 0 }] },
+      {
+        ...cleanMover('wobble'),
+        name: 'Tide',
+        rateBeats: 3,
+        restart: 'note',
+        smoothMs: 20,
+        nodes: [
+          { x: 0, y: 0, bend: 0.2 },
+          { x: 0.55, y: 1, bend: -0.3 },
+          { x: 1, y: 0, bend: 0 },
+        ],
+      },
       { ...cleanMover('envelope'), name: 'Swell', attackMs: 400, decayMs: 900, sustainPct: 30 },
     ],
     links: [

@@ -1,4 +1,13 @@
-import { cleanMover, cleanFilter, cleanLayer, cleanNote, cleanSound, cleanSource, cleanTone, type SoundDocument } from '../document/index.js';
+import {
+  cleanMover,
+  cleanFilter,
+  cleanLayer,
+  cleanNote,
+  cleanSound,
+  cleanSource,
+  cleanTone,
+  type SoundDocument,
+} from '../document/index.js';
 
 const F1 = 29;
 const GS1 = 32;
@@ -20,40 +29,122 @@ export function sluiceTalker(): SoundDocument {
     tags: ['fm', 'vowel', 'talking'],
     seed: 21,
     ground: { tempoBpm: 140, key: 'F', scale: 'minor', bars: 2, a4Hz: 440 },
-    kick: { ...sound.kick, name: 'Pier Post', levelDb: -5.5, made: { ...sound.kick.made, startHz: 310, startDeg: 0, tailHz: 43.654, dropMs: 58, decayMs: 300 }, hits: [0, 1920].map((tick) => ({ tick, velocity: 112 })) },
+    kick: {
+      ...sound.kick,
+      name: 'Pier Post',
+      levelDb: -5.5,
+      made: { ...sound.kick.made, startHz: 310, startDeg: 0, tailHz: 43.654, dropMs: 58, decayMs: 300 },
+      hits: [0, 1920].map((tick) => ({ tick, velocity: 112 })),
+    },
     layers: [
-      { ...sub, levelDb: -8.5, loudness: { ...sub.loudness, attackMs: 4, releaseMs: 30 }, voice: { ...sub.voice, velocityPct: 10 } },
       {
-        ...body, levelDb: -9,
+        ...sub,
+        levelDb: -8.5,
+        loudness: { ...sub.loudness, attackMs: 4, releaseMs: 30 },
+        voice: { ...sub.voice, velocityPct: 10 },
+      },
+      {
+        ...body,
+        levelDb: -9,
         tones: [
-          cleanTone({ on: true, source: { ...fm, oscillators: fm.oscillators.map((oscillator, i) => ({ ...oscillator, ratio: ratios[i], levelPct: levels[i] })), matrix: [0.2, 0, 0, 0, 1.6, 0, 0, 0, 0.8, 0, 0, 0, 0, 0, 0, 0] } }),
-          cleanTone(), cleanTone(),
+          cleanTone({
+            on: true,
+            source: {
+              ...fm,
+              oscillators: fm.oscillators.map((oscillator, i) => ({
+                ...oscillator,
+                ratio: ratios[i],
+                levelPct: levels[i],
+              })),
+              matrix: [0.2, 0, 0, 0, 1.6, 0, 0, 0, 0.8, 0, 0, 0, 0, 0, 0, 0],
+            },
+          }),
+          cleanTone(),
+          cleanTone(),
         ],
-        filters: [cleanFilter({ on: true, mode: 'low', slope: '12', cutoffHz: 1400, resonancePct: 15, followPct: 40 }), body.filters[1]],
+        filters: [
+          cleanFilter({
+            on: true,
+            mode: 'low',
+            slope: '12',
+            cutoffHz: 1400,
+            resonancePct: 15,
+            followPct: 40,
+          }),
+          body.filters[1],
+        ],
         loudness: { ...body.loudness, attackMs: 4, releaseMs: 40 },
       },
       {
-        ...edge, levelDb: -13,
-        tones: [cleanTone({ on: true, octave: 1, source: cleanSource('vowel', { way: ['u', 'ɔ', 'ɑ', 'æ', 'i'], positionPct: 8, tiltDb: -3, breathPct: 8, sizeSt: -2 }) }), cleanTone(), cleanTone()],
+        ...edge,
+        levelDb: -13,
+        tones: [
+          cleanTone({
+            on: true,
+            octave: 1,
+            source: cleanSource('vowel', {
+              way: ['u', 'ɔ', 'ɑ', 'æ', 'i'],
+              positionPct: 8,
+              tiltDb: -3,
+              breathPct: 8,
+              sizeSt: -2,
+            }),
+          }),
+          cleanTone(),
+          cleanTone(),
+        ],
         filters: [cleanFilter(), cleanFilter({ on: true, mode: 'high', slope: '12', cutoffHz: 180 })],
         loudness: { ...edge.loudness, attackMs: 8, releaseMs: 50 },
       },
     ],
     movers: [
-      { ...cleanMover('wobble'), name: 'Talk', rateBeats: 1.5, smoothMs: 8, nodes: [{ x: 0, y: 0, bend: -0.2 }, { x: 0.35, y: 1, bend: 0.2 }, { x: 0.7, y: 0.3, bend: 0 }, { x: 1, y: 0, bend: 0 }] },
+      {
+        ...cleanMover('wobble'),
+        name: 'Talk',
+        rateBeats: 1.5,
+        smoothMs: 8,
+        nodes: [
+          { x: 0, y: 0, bend: -0.2 },
+          { x: 0.35, y: 1, bend: 0.2 },
+          { x: 0.7, y: 0.3, bend: 0 },
+          { x: 1, y: 0, bend: 0 },
+        ],
+      },
       { ...cleanMover('envelope'), name: 'Snap', attackMs: 1, decayMs: 140 },
     ],
     links: [
-      { id: 'link-1', mover: 'wobble-1', target: 'layers.edge.tones.0.source.vowel.positionPct', reachPct: 85, on: true },
-      { id: 'link-2', mover: 'wobble-1', target: 'layers.body.tones.0.source.fm.matrix.4', reachPct: 22, on: true },
-      { id: 'link-3', mover: 'envelope-1', target: 'layers.body.tones.0.source.fm.matrix.8', reachPct: 14, on: true },
+      {
+        id: 'link-1',
+        mover: 'wobble-1',
+        target: 'layers.edge.tones.0.source.vowel.positionPct',
+        reachPct: 85,
+        on: true,
+      },
+      {
+        id: 'link-2',
+        mover: 'wobble-1',
+        target: 'layers.body.tones.0.source.fm.matrix.4',
+        reachPct: 22,
+        on: true,
+      },
+      {
+        id: 'link-3',
+        mover: 'envelope-1',
+        target: 'layers.body.tones.0.source.fm.matrix.8',
+        reachPct: 14,
+        on: true,
+      },
     ],
     grit: { cleanPath: { on: true, frequencyHz: 90 }, clip: { on: true, driveDb: 8, levelDb: -4 } },
     lock: { ...sound.lock, turnDeg: 180 },
     line: {
       notes: [
-        cleanNote({ tick: 0, ticks: 900, pitch: F1 }), cleanNote({ tick: 960, ticks: 420, pitch: GS1, velocity: 96 }), cleanNote({ tick: 1440, ticks: 420, pitch: F1, velocity: 92 }),
-        cleanNote({ tick: 1920, ticks: 900, pitch: F1 }), cleanNote({ tick: 2880, ticks: 440, pitch: C2, velocity: 100 }), cleanNote({ tick: 3360, ticks: 440, pitch: DS2, velocity: 127, accent: true }),
+        cleanNote({ tick: 0, ticks: 900, pitch: F1 }),
+        cleanNote({ tick: 960, ticks: 420, pitch: GS1, velocity: 96 }),
+        cleanNote({ tick: 1440, ticks: 420, pitch: F1, velocity: 92 }),
+        cleanNote({ tick: 1920, ticks: 900, pitch: F1 }),
+        cleanNote({ tick: 2880, ticks: 440, pitch: C2, velocity: 100 }),
+        cleanNote({ tick: 3360, ticks: 440, pitch: DS2, velocity: 127, accent: true }),
       ],
     },
   };

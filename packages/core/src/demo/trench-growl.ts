@@ -1,4 +1,12 @@
-import { cleanBody, cleanMover, cleanFilter, cleanNote, cleanSound, cleanSub, type SoundDocument } from '../document/index.js';
+import {
+  cleanBody,
+  cleanMover,
+  cleanFilter,
+  cleanNote,
+  cleanSound,
+  cleanSub,
+  type SoundDocument,
+} from '../document/index.js';
 
 const F1 = 29;
 const G1 = 31;
@@ -19,30 +27,74 @@ export function trenchGrowl(): SoundDocument {
       ...sound.kick,
       name: 'Pier Post',
       levelDb: -5.5,
-      made: { ...sound.kick.made, startHz: 310, startDeg: 0, tailHz: 43.654, dropMs: 58, dropBend: -0.75, holdMs: 30, decayMs: 300, decayBend: -0.2, clickDb: -17, clickHz: 3400, clickWidthOct: 1.6, clickMs: 11 },
+      made: {
+        ...sound.kick.made,
+        startHz: 310,
+        startDeg: 0,
+        tailHz: 43.654,
+        dropMs: 58,
+        dropBend: -0.75,
+        holdMs: 30,
+        decayMs: 300,
+        decayBend: -0.2,
+        clickDb: -17,
+        clickHz: 3400,
+        clickWidthOct: 1.6,
+        clickMs: 11,
+      },
       hits: [0, 960, 1920, 2880].map((tick) => ({ tick, velocity: 112 })),
     },
     layers: [
-      { ...cleanSub(), levelDb: -8.5, loudness: { ...cleanSub().loudness, attackMs: 3, releaseMs: 24 }, voice: { ...cleanSub().voice, glideMs: 70, velocityPct: 10 } },
+      {
+        ...cleanSub(),
+        levelDb: -8.5,
+        loudness: { ...cleanSub().loudness, attackMs: 3, releaseMs: 24 },
+        voice: { ...cleanSub().voice, glideMs: 70, velocityPct: 10 },
+      },
       {
         ...body,
         levelDb: -8,
-        filters: [cleanFilter({ on: true, mode: 'low', slope: '24', cutoffHz: 150, resonancePct: 43.3, driveDb: 9, followPct: 40 }), body.filters[1]],
+        filters: [
+          cleanFilter({
+            on: true,
+            mode: 'low',
+            slope: '24',
+            cutoffHz: 150,
+            resonancePct: 43.3,
+            driveDb: 9,
+            followPct: 40,
+          }),
+          body.filters[1],
+        ],
         loudness: { ...body.loudness, attackMs: 3, releaseMs: 26 },
         voice: { ...body.voice, glideMs: 70, velocityPct: 35 },
       },
     ],
     movers: [
       {
-        ...cleanMover('wobble'), name: 'Wobble 1', rateBeats: 1, smoothMs: 6,
-        nodes: [{ x: 0, y: 0.22, bend: -0.25 }, { x: 0.3, y: 1, bend: 0.1 }, { x: 0.62, y: 0.42, bend: -0.35 }, { x: 1, y: 0.22, bend: 0 }],
+        ...cleanMover('wobble'),
+        name: 'Wobble 1',
+        rateBeats: 1,
+        smoothMs: 6,
+        nodes: [
+          { x: 0, y: 0.22, bend: -0.25 },
+          { x: 0.3, y: 1, bend: 0.1 },
+          { x: 0.62, y: 0.42, bend: -0.35 },
+          { x: 1, y: 0.22, bend: 0 },
+        ],
       },
       { ...cleanMover('envelope'), name: 'Snap', attackMs: 1, decayMs: 90 },
     ],
     links: [
       { id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 44, on: true },
       { id: 'link-2', mover: 'wobble-1', target: 'layers.body.filters.0.driveDb', reachPct: 25, on: true },
-      { id: 'link-3', mover: 'wobble-1', target: 'layers.body.filters.0.resonancePct', reachPct: 7.25, on: true },
+      {
+        id: 'link-3',
+        mover: 'wobble-1',
+        target: 'layers.body.filters.0.resonancePct',
+        reachPct: 7.25,
+        on: true,
+      },
       { id: 'link-4', mover: 'envelope-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 12, on: true },
     ],
     grit: { cleanPath: { on: true, frequencyHz: 90 }, clip: { on: true, driveDb: 11, levelDb: -5.5 } },

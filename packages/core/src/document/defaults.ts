@@ -21,8 +21,19 @@ export function cleanSource<K extends ToneKind>(kind: K, patch: Partial<SourceOf
 
 /** Where a kind begins when its lists may not be empty. */
 const STARTS: { readonly [K in ToneKind]?: Partial<SourceOf<K>> } = {
-  harmonics: { a: { levelsDb: Array.from({ length: 12 }, (_, i) => Number((-20 * Math.log10(i + 1)).toFixed(1))), phasesDeg: [] } },
-  fm: { oscillators: Array.from({ length: OSCILLATORS }, (_, o) => (o === 0 ? 100 : 0)).map((levelPct) => ({ ...defaultOf(sourceShape.cases.fm.fields.oscillators.of), levelPct })), matrix: Array.from({ length: OSCILLATORS ** 2 }, (_, i) => (i === OSCILLATORS ? 1 : 0)) },
+  harmonics: {
+    a: {
+      levelsDb: Array.from({ length: 12 }, (_, i) => Number((-20 * Math.log10(i + 1)).toFixed(1))),
+      phasesDeg: [],
+    },
+  },
+  fm: {
+    oscillators: Array.from({ length: OSCILLATORS }, (_, o) => (o === 0 ? 100 : 0)).map((levelPct) => ({
+      ...defaultOf(sourceShape.cases.fm.fields.oscillators.of),
+      levelPct,
+    })),
+    matrix: Array.from({ length: OSCILLATORS ** 2 }, (_, i) => (i === OSCILLATORS ? 1 : 0)),
+  },
   vowel: { way: ['ɑ', 'i'] },
 };
 
@@ -36,9 +47,20 @@ export function cleanLayer(role: Layer['role'] = 'body', patch: Partial<Layer> =
   const sub = role === 'sub';
   const knock = role === 'knock';
   return {
-    ...layer, id: role, name: role[0].toUpperCase() + role.slice(1), role, levelDb: sub ? -6 : -10,
-    tones: [cleanTone({ on: true, source: cleanSource('shape', { shape: sub ? 'sine' : 'saw' }) }), cleanTone(), cleanTone()],
-    filters: [sub ? cleanFilter({ cutoffHz: 200, slope: '12' }) : cleanFilter({ on: true }), cleanFilter({ mode: 'high', cutoffHz: 120 })],
+    ...layer,
+    id: role,
+    name: role[0].toUpperCase() + role.slice(1),
+    role,
+    levelDb: sub ? -6 : -10,
+    tones: [
+      cleanTone({ on: true, source: cleanSource('shape', { shape: sub ? 'sine' : 'saw' }) }),
+      cleanTone(),
+      cleanTone(),
+    ],
+    filters: [
+      sub ? cleanFilter({ cutoffHz: 200, slope: '12' }) : cleanFilter({ on: true }),
+      cleanFilter({ mode: 'high', cutoffHz: 120 }),
+    ],
     loudness: knock ? { ...layer.loudness, attackMs: 0.5, decayMs: 90, sustainPct: 0 } : layer.loudness,
     ...patch,
   };
@@ -60,7 +82,13 @@ export function cleanWavKick(asset: string, fileName: string): WavKick {
 
 /** A backing part from a recording, from the loop's start on. */
 export function cleanBacking(id: string, asset: string, fileName: string): BackingPart {
-  return { ...defaultOf(backingShape), id, name: fileName.replace(/\.wave?$/i, '').slice(0, 80), asset, fileName: fileName.slice(0, 200) };
+  return {
+    ...defaultOf(backingShape),
+    id,
+    name: fileName.replace(/\.wave?$/i, '').slice(0, 80),
+    asset,
+    fileName: fileName.slice(0, 200),
+  };
 }
 
 export function cleanNote(note: Partial<LineNote> = {}): LineNote {
@@ -78,7 +106,11 @@ export function cleanSound(name = 'New sound'): SoundDocument {
   return {
     ...sound,
     name,
-    kick: { ...sound.kick, made: { ...sound.kick.made, tailHz: ROOT_HZ, startDeg: KICK_DEG }, hits: Array.from({ length: 8 }, (_, beat) => ({ tick: beat * 480, velocity: 100 })) },
+    kick: {
+      ...sound.kick,
+      made: { ...sound.kick.made, tailHz: ROOT_HZ, startDeg: KICK_DEG },
+      hits: Array.from({ length: 8 }, (_, beat) => ({ tick: beat * 480, velocity: 100 })),
+    },
     layers: [cleanSub(), cleanBody()],
     movers: [cleanMover('wobble'), cleanMover('envelope')],
     line: { notes: Array.from({ length: 8 }, (_, beat) => cleanNote({ tick: beat * 480, ticks: 240 })) },

@@ -4,7 +4,9 @@ import { clampValue } from './parameters.js';
 import type { NumberNode, Unit } from './schema/schema.js';
 
 /** What a typed entry became: a value within the row's bounds, or a sentence that says what is wanted. */
-export type Entry = { readonly ok: true; readonly value: number; readonly held: boolean } | { readonly ok: false; readonly message: string };
+export type Entry =
+  | { readonly ok: true; readonly value: number; readonly held: boolean }
+  | { readonly ok: false; readonly message: string };
 
 const MINUS = /[−–]/g;
 /** Silence in decibels; a place from left to right. */
@@ -36,9 +38,16 @@ const SPELLINGS: Partial<Record<Unit, Record<string, number>>> = {
 };
 
 const WANTED: Partial<Record<Unit, string>> = {
-  Hz: 'a frequency such as 420, 1.2k or G#4', ms: 'a time such as 60ms or 0.2s', dB: 'a level such as -3dB',
-  beats: 'a division such as 1/4, 1/8T or 1/8.', note: 'a note such as F1', '%': 'a share such as 40%', st: 'semitones such as 12 st',
-  ct: 'cents such as 9 ct', '°': 'degrees such as 65°', bpm: 'a tempo such as 140',
+  Hz: 'a frequency such as 420, 1.2k or G#4',
+  ms: 'a time such as 60ms or 0.2s',
+  dB: 'a level such as -3dB',
+  beats: 'a division such as 1/4, 1/8T or 1/8.',
+  note: 'a note such as F1',
+  '%': 'a share such as 40%',
+  st: 'semitones such as 12 st',
+  ct: 'cents such as 9 ct',
+  '°': 'degrees such as 65°',
+  bpm: 'a tempo such as 140',
 };
 
 function parse({ label, unit, min, amplitude }: NumberNode, text: string, a4Hz: number): number | null {
@@ -70,7 +79,10 @@ export function parseEntry(row: NumberNode, typed: string, a4Hz = 440): Entry {
   const text = typed.trim().replace(MINUS, '-').replace(COMMA, '$1.$2');
   const value = text === '' ? null : parse(row, text, a4Hz);
   if (value === null || !Number.isFinite(value)) {
-    return { ok: false, message: `${row.label} takes ${WANTED[row.unit] ?? 'a number'}, from ${formatValue(row, row.min)} to ${formatValue(row, row.max)}` };
+    return {
+      ok: false,
+      message: `${row.label} takes ${WANTED[row.unit] ?? 'a number'}, from ${formatValue(row, row.min)} to ${formatValue(row, row.max)}`,
+    };
   }
   const kept = clampValue(row, value);
   return { ok: true, value: kept, held: kept !== (row.whole ? Math.round(value) : value) };
@@ -88,14 +100,25 @@ function plain(value: number): string {
 /** Writes a value as its row shows it, with its unit and a true minus sign: `420 Hz`, `1.2 kHz`, `−3.0 dB`, `1/8T`, `F1`. */
 export function formatValue(row: NumberNode, value: number): string {
   switch (row.unit) {
-    case 'Hz': return value >= 1000 ? `${plain(value / 1000)} kHz` : `${plain(value)} Hz`;
-    case 'dB': case 'dBTP': case 'LUFS': case 'LU': return `${minus(value.toFixed(1))} ${row.unit}`;
-    case 'ms': return value >= 1000 ? `${plain(value / 1000)} s` : `${plain(value)} ms`;
-    case 'beats': return formatDivision(value) ?? `${plain(value)} beats`;
-    case 'note': return noteName(value);
-    case '°': return `${plain(value)}°`;
-    case '': return plain(value);
-    default: return `${plain(value)} ${row.unit}`;
+    case 'Hz':
+      return value >= 1000 ? `${plain(value / 1000)} kHz` : `${plain(value)} Hz`;
+    case 'dB':
+    case 'dBTP':
+    case 'LUFS':
+    case 'LU':
+      return `${minus(value.toFixed(1))} ${row.unit}`;
+    case 'ms':
+      return value >= 1000 ? `${plain(value / 1000)} s` : `${plain(value)} ms`;
+    case 'beats':
+      return formatDivision(value) ?? `${plain(value)} beats`;
+    case 'note':
+      return noteName(value);
+    case '°':
+      return `${plain(value)}°`;
+    case '':
+      return plain(value);
+    default:
+      return `${plain(value)} ${row.unit}`;
   }
 }
 

@@ -5,41 +5,109 @@ import { bend, ID, log, movable, segments, whole } from './schema/shape-parts.js
 import { toneShape } from './tone-shape.js';
 import { FILTERS, TONES } from './schema/bounds.js';
 
-
 /** Ways in which a tone acts on another. */
 export const WAYS = ['add', 'ring', 'fm', 'steer', 'sync', 'and', 'or', 'xor', 'compare'] as const;
-const amount = (of: string) => number(of, '%', 0, 100, 50, 'How strongly this tone acts on the other.', { ...movable, step: 0.5 });
+const amount = (of: string) =>
+  number(of, '%', 0, 100, 50, 'How strongly this tone acts on the other.', { ...movable, step: 0.5 });
 
 export const actsShape = object({
   two: object({ way: rebuilds('instrument', choice(WAYS, 'add')), amountPct: amount('Tone 2 amount') }),
-  three: object({ on: rebuilds('instrument', choice(['1', '2'], '2')), way: rebuilds('instrument', choice([...WAYS, 'alternate'], 'add')), amountPct: amount('Tone 3 amount') }),
-  backPct: number('Tone 1 back on 2', '%', 0, 100, 0, 'How much tone 1 also pushes the phase of tone 2.', { ...movable, step: 0.5 }),
-  widthPct: number('Switch width', '%', 5, 95, 50, 'How much of tone 3’s cycle plays tone 1; the rest plays tone 2.', { ...movable, step: 0.5 }),
-  smoothPct: number('Switch smoothing', '%', 0, 100, 0, 'Softens the switch from one tone to the other.', { ...movable, step: 0.5 }),
+  three: object({
+    on: rebuilds('instrument', choice(['1', '2'], '2')),
+    way: rebuilds('instrument', choice([...WAYS, 'alternate'], 'add')),
+    amountPct: amount('Tone 3 amount'),
+  }),
+  backPct: number('Tone 1 back on 2', '%', 0, 100, 0, 'How much tone 1 also pushes the phase of tone 2.', {
+    ...movable,
+    step: 0.5,
+  }),
+  widthPct: number(
+    'Switch width',
+    '%',
+    5,
+    95,
+    50,
+    'How much of tone 3’s cycle plays tone 1; the rest plays tone 2.',
+    { ...movable, step: 0.5 },
+  ),
+  smoothPct: number('Switch smoothing', '%', 0, 100, 0, 'Softens the switch from one tone to the other.', {
+    ...movable,
+    step: 0.5,
+  }),
 });
 
-export const feedbackShape = switched(object({
-  on: rebuilds('instrument', flag(false)),
-  way: rebuilds('instrument', choice(['clip', 'compare'], 'clip')),
-  amountPct: number('Feedback', '%', 0, 100, 30, 'How much of the output is fed back in.', { ...movable, step: 0.5 }),
-  delayMs: number('Feedback delay', 'ms', 0.05, 50, 2, 'How late it is fed back.', { ...log, ...movable }),
-}));
+export const feedbackShape = switched(
+  object({
+    on: rebuilds('instrument', flag(false)),
+    way: rebuilds('instrument', choice(['clip', 'compare'], 'clip')),
+    amountPct: number('Feedback', '%', 0, 100, 30, 'How much of the output is fed back in.', {
+      ...movable,
+      step: 0.5,
+    }),
+    delayMs: number('Feedback delay', 'ms', 0.05, 50, 2, 'How late it is fed back.', { ...log, ...movable }),
+  }),
+);
 
-export const FILTER_MODES = ['low', 'high', 'band', 'band clipped', 'notch', 'comb', 'comb negative', 'vowel', 'ring'] as const;
+export const FILTER_MODES = [
+  'low',
+  'high',
+  'band',
+  'band clipped',
+  'notch',
+  'comb',
+  'comb negative',
+  'vowel',
+  'ring',
+] as const;
 
-export const filterShape = switched(object({
-  on: rebuilds('instrument', flag(false)),
-  mode: rebuilds('instrument', choice(FILTER_MODES, 'low')),
-  form: rebuilds('instrument', choice(['state', 'ladder'], 'state')),
-  slope: rebuilds('instrument', choice(['6', '12', '18', '24'], '24')),
-  cutoffHz: number('Cutoff', 'Hz', 20, 20000, 800, 'Where the filter acts; you can type a note such as F2. Smooth: 3 dB down here at any slope without resonance, and the resonant peak sits here. Ladder: the resonant peak sits here from 25 % of resonance up; without resonance each of its four stages is 3 dB down here.', { ...log, ...movable }),
-  resonancePct: number('Resonance', '%', -100, 100, 0, 'Boosts the cutoff; at 100 % the filter rings by itself, below 0 it cuts a dip.', { ...movable, step: 0.5 }),
-  widthOct: number('Peak width', 'oct', 0, 3, 0, 'Makes the resonant peak wider.', { ...movable, step: 0.01 }),
-  vowelPct: number('Vowel', '%', 0, 100, 0, 'Which vowel the vowel filter speaks.', { ...movable, step: 0.5 }),
-  driveDb: number('Drive', 'dB', 0, 36, 0, 'Pushes the signal into saturation before the filter.', { ...movable, step: 0.1 }),
-  levelDb: number('Output', 'dB', -24, 24, 0, 'Level after the filter.', { ...movable, step: 0.1 }),
-  followPct: number('Key tracking', '%', -100, 200, 0, 'How far the cutoff follows the note, from F1 up; at 100 % it moves with it.', { step: 1 }),
-}));
+export const filterShape = switched(
+  object({
+    on: rebuilds('instrument', flag(false)),
+    mode: rebuilds('instrument', choice(FILTER_MODES, 'low')),
+    form: rebuilds('instrument', choice(['state', 'ladder'], 'state')),
+    slope: rebuilds('instrument', choice(['6', '12', '18', '24'], '24')),
+    cutoffHz: number(
+      'Cutoff',
+      'Hz',
+      20,
+      20000,
+      800,
+      'Where the filter acts; you can type a note such as F2. Smooth: 3 dB down here at any slope without resonance, and the resonant peak sits here. Ladder: the resonant peak sits here from 25 % of resonance up; without resonance each of its four stages is 3 dB down here.',
+      { ...log, ...movable },
+    ),
+    resonancePct: number(
+      'Resonance',
+      '%',
+      -100,
+      100,
+      0,
+      'Boosts the cutoff; at 100 % the filter rings by itself, below 0 it cuts a dip.',
+      { ...movable, step: 0.5 },
+    ),
+    widthOct: number('Peak width', 'oct', 0, 3, 0, 'Makes the resonant peak wider.', {
+      ...movable,
+      step: 0.01,
+    }),
+    vowelPct: number('Vowel', '%', 0, 100, 0, 'Which vowel the vowel filter speaks.', {
+      ...movable,
+      step: 0.5,
+    }),
+    driveDb: number('Drive', 'dB', 0, 36, 0, 'Pushes the signal into saturation before the filter.', {
+      ...movable,
+      step: 0.1,
+    }),
+    levelDb: number('Output', 'dB', -24, 24, 0, 'Level after the filter.', { ...movable, step: 0.1 }),
+    followPct: number(
+      'Key tracking',
+      '%',
+      -100,
+      200,
+      0,
+      'How far the cutoff follows the note, from F1 up; at 100 % it moves with it.',
+      { step: 1 },
+    ),
+  }),
+);
 
 export const layerShape = object({
   id: rebuilds('instrument', text(40, 'body', ID)),
@@ -70,15 +138,35 @@ export const layerShape = object({
   voice: object({
     notes: rebuilds('instrument', choice(['last', 'lowest', 'highest', 'several'], 'last')),
     voices: rebuilds('instrument', number('Voices', '', 2, 8, 4, 'How many notes can sound at once.', whole)),
-    glideMs: number('Glide', 'ms', 0, 2000, 60, 'How long a glide takes, in all or for each octave.', { step: 1 }),
+    glideMs: number('Glide', 'ms', 0, 2000, 60, 'How long a glide takes, in all or for each octave.', {
+      step: 1,
+    }),
     glideIn: choice(['time', 'octave'], 'time'),
     glide: choice(['ties', 'always'], 'ties'),
     trigger: choice(['each note', 'legato'], 'each note'),
     /** When its phase begins anew: with each note, or with each hit of the kick too, while the note goes on. */
     restart: since(5, rebuilds(['events', 'instrument'], choice(['note', 'note and kick'], 'note'))),
-    velocityPct: number('Velocity to level', '%', 0, 100, 35, 'How much velocity changes the level.', { step: 1 }),
-    velocityFilterOct: number('Velocity to cutoff', 'oct', 0, 5, 0, 'How far full velocity opens the filters.', { step: 0.05 }),
-    velocityEnvelopePct: number('Velocity to envelopes', '%', 0, 100, 0, 'How much velocity scales what envelopes move in this layer.', { step: 1 }),
+    velocityPct: number('Velocity to level', '%', 0, 100, 35, 'How much velocity changes the level.', {
+      step: 1,
+    }),
+    velocityFilterOct: number(
+      'Velocity to cutoff',
+      'oct',
+      0,
+      5,
+      0,
+      'How far full velocity opens the filters.',
+      { step: 0.05 },
+    ),
+    velocityEnvelopePct: number(
+      'Velocity to envelopes',
+      '%',
+      0,
+      100,
+      0,
+      'How much velocity scales what envelopes move in this layer.',
+      { step: 1 },
+    ),
     velocityBend: bend('Velocity'),
     end: choice(['release', 'at once', 'cycle'], 'release'),
   }),

@@ -10,7 +10,13 @@ import { FORMAT_VERSION } from './shape.js';
 import { findKickProblems, findLayerProblems, findProblems, readDocument } from './validate.js';
 
 /** A sound as version 1 of the program wrote it. */
-const old = () => (JSON.parse(readFileSync(resolve(__dirname, '../testing/older/version-1.json'), 'utf8')) as Record<string, never>[]).find(({ name }) => name === 'Trench Growl')!;
+const old = () =>
+  (
+    JSON.parse(readFileSync(resolve(__dirname, '../testing/older/version-1.json'), 'utf8')) as Record<
+      string,
+      never
+    >[]
+  ).find(({ name }) => name === 'Trench Growl')!;
 
 describe('a document of version 1', () => {
   it('is taken as one of the present version, its links under their new names', () => {
@@ -18,8 +24,19 @@ describe('a document of version 1', () => {
     expect(sound.formatVersion).toBe(FORMAT_VERSION);
     expect(sound.layers[1].tones.map(({ on }) => on)).toEqual([true, false, false]);
     expect(sound.layers[1].tones[0].source).toEqual({ kind: 'shape', shape: 'saw', widthPct: 50 });
-    expect(sound.layers[1].filters[0]).toMatchObject({ on: true, mode: 'low', form: 'state', slope: '24', cutoffHz: 150 });
-    expect(sound.links.map(({ target }) => target)).toEqual(['layers.body.filters.0.cutoffHz', 'layers.body.filters.0.driveDb', 'layers.body.filters.0.resonancePct', 'layers.body.filters.0.cutoffHz']);
+    expect(sound.layers[1].filters[0]).toMatchObject({
+      on: true,
+      mode: 'low',
+      form: 'state',
+      slope: '24',
+      cutoffHz: 150,
+    });
+    expect(sound.links.map(({ target }) => target)).toEqual([
+      'layers.body.filters.0.cutoffHz',
+      'layers.body.filters.0.driveDb',
+      'layers.body.filters.0.resonancePct',
+      'layers.body.filters.0.cutoffHz',
+    ]);
     expect(sound.feedback.on).toBe(false);
   });
 
@@ -39,18 +56,56 @@ describe('a document of version 1', () => {
   it('of version 2 has what it lacks filled in, and sounds as it did', () => {
     const now = trenchGrowl();
     const { swingPct: _s, shared: _h, ...kick } = now.kick;
-    const { body: _b, squarePct: _q, noiseWidthOct: _n, dropBy: _d, kneeHz: _k, settleMs: _m, settleBend: _e, dropCycles: _c, kneePct: _p, startDeg: _g, lengthMs: _l, driveDb: _v, click: _i, clickShape: _t, clickShapePct: _u, clickWav: _w, ...made } = kick.made;
+    const {
+      body: _b,
+      squarePct: _q,
+      noiseWidthOct: _n,
+      dropBy: _d,
+      kneeHz: _k,
+      settleMs: _m,
+      settleBend: _e,
+      dropCycles: _c,
+      kneePct: _p,
+      startDeg: _g,
+      lengthMs: _l,
+      driveDb: _v,
+      click: _i,
+      clickShape: _t,
+      clickShapePct: _u,
+      clickWav: _w,
+      ...made
+    } = kick.made;
     const { backing: _x, ...rest } = now;
     const second = {
-      ...rest, formatVersion: 2, kick: { ...kick, made, wav: { asset: 'a'.repeat(64), fileName: 'k.wav', gainDb: -3 } },
+      ...rest,
+      formatVersion: 2,
+      kick: { ...kick, made, wav: { asset: 'a'.repeat(64), fileName: 'k.wav', gainDb: -3 } },
       line: { notes: now.line.notes.map(({ carries: _y, ...note }) => note) },
-      duck: { on: true, amountDb: 8, attackMs: 3, holdMs: 25, returnMs: 140, bend: 0.2 }, lock: { belowHz: 110, turnDeg: 12, nudgeMs: 1 },
+      duck: { on: true, amountDb: 8, attackMs: 3, holdMs: 25, returnMs: 140, bend: 0.2 },
+      lock: { belowHz: 110, turnDeg: 12, nudgeMs: 1 },
     };
     const read = readDocument(second);
     expect(read.formatVersion).toBe(FORMAT_VERSION);
     expect(read.kick.made).toEqual(now.kick.made);
-    expect(read.kick.wav).toEqual({ asset: 'a'.repeat(64), fileName: 'k.wav', gainDb: -3, startMs: 0, endMs: 20000, fadeMs: 2, retuneSt: 0, shiftMs: 0 });
-    expect(read.duck).toEqual({ ...now.duck, on: true, amountDb: 8, attackMs: 3, holdMs: 25, returnMs: 140, bend: 0.2 });
+    expect(read.kick.wav).toEqual({
+      asset: 'a'.repeat(64),
+      fileName: 'k.wav',
+      gainDb: -3,
+      startMs: 0,
+      endMs: 20000,
+      fadeMs: 2,
+      retuneSt: 0,
+      shiftMs: 0,
+    });
+    expect(read.duck).toEqual({
+      ...now.duck,
+      on: true,
+      amountDb: 8,
+      attackMs: 3,
+      holdMs: 25,
+      returnMs: 140,
+      bend: 0.2,
+    });
     expect(read.lock).toEqual({ belowHz: 110, turnDeg: 12, nudgeMs: 1, invert: false, turns: [] });
     expect(read.line).toEqual(now.line);
     expect(read.backing).toEqual([]);
@@ -60,7 +115,9 @@ describe('a document of version 1', () => {
     const { sound: _s, ...part } = cleanBacking('part-1', 'a'.repeat(64), 'drums.wav');
     const third = { ...trenchGrowl(), formatVersion: 3, backing: [part] };
     expect(readDocument(third).backing).toEqual([cleanBacking('part-1', 'a'.repeat(64), 'drums.wav')]);
-    expect(findProblems({ ...third, backing: [{ ...part, gainDb: 99 }] })).toEqual([{ path: 'backing[0].gainDb', message: '99 is above 12' }]);
+    expect(findProblems({ ...third, backing: [{ ...part, gainDb: 99 }] })).toEqual([
+      { path: 'backing[0].gainDb', message: '99 is above 12' },
+    ]);
     expect(findProblems({ ...third, backing: 'none' })[0].path).toBe('backing');
     const of = { ...part, sound: '0b4f0c5e-0000-4000-8000-000000000000' };
     expect(migratePart('backing', of)).toEqual(of);
@@ -78,7 +135,11 @@ describe('a document of version 1', () => {
     expect(migratePart('kick', kick)).toEqual(now.kick);
     expect(findKickProblems(kick)).toEqual([]);
     expect(migratePart('layer', now.layers[0])).toEqual(now.layers[0]);
-    expect(findProblems({ ...now, formatVersion: 4, layers: [{ ...layers[0], voice: 3 }], kick: 'none' }).map(({ path }) => path)).toEqual(['kick', 'layers[0].voice']);
+    expect(
+      findProblems({ ...now, formatVersion: 4, layers: [{ ...layers[0], voice: 3 }], kick: 'none' }).map(
+        ({ path }) => path,
+      ),
+    ).toEqual(['kick', 'layers[0].voice']);
   });
 
   it('keeps the ring of its filters', () => {
@@ -88,7 +149,9 @@ describe('a document of version 1', () => {
   it('that is wrong is told by the names of the present version, and nothing else is touched', () => {
     const wrong = old() as unknown as { layers: { filter: { cutoffHz: number } }[] };
     wrong.layers[1].filter.cutoffHz = 5;
-    expect(findProblems(wrong)).toEqual([{ path: 'layers[1].filters[0].cutoffHz', message: '5 is below 20' }]);
+    expect(findProblems(wrong)).toEqual([
+      { path: 'layers[1].filters[0].cutoffHz', message: '5 is below 20' },
+    ]);
     expect(findProblems({ ...old(), layers: 'none' }).length).toBeGreaterThan(0);
     expect(findProblems({ ...old(), layers: [3] }).length).toBeGreaterThan(0);
     const now = trenchGrowl();

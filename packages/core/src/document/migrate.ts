@@ -9,7 +9,8 @@ import { toneShape } from './tone-shape.js';
 
 type Tree = Record<string, unknown>;
 
-const isTree = (value: unknown): value is Tree => typeof value === 'object' && value !== null && !Array.isArray(value);
+const isTree = (value: unknown): value is Tree =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** The resonance of version 2 that rings as a Q of version 1 did: 1/Q = √2·(1 − r)². */
 export function resonanceFromQ(q: number): number {
@@ -18,15 +19,35 @@ export function resonanceFromQ(q: number): number {
 
 /** Version 1 had one tone of one kind and one filter a layer. */
 function layerFrom1(layer: unknown): unknown {
-  if (!isTree(layer) || !isTree(layer.tone) || !isTree(layer.filter) || !isTree(layer.loudness) || !isTree(layer.voice)) return layer;
+  if (
+    !isTree(layer) ||
+    !isTree(layer.tone) ||
+    !isTree(layer.filter) ||
+    !isTree(layer.loudness) ||
+    !isTree(layer.voice)
+  )
+    return layer;
   const { tone, filter, loudness, voice, ...rest } = layer;
   const { shape, widthPct, ...common } = tone;
   const { resonanceQ, ...filtered } = filter;
   const clean = defaultOf(layerShape);
   return {
-    ...clean, ...rest,
-    tones: [{ ...defaultOf(toneShape), ...common, on: true, source: { kind: 'shape', shape, widthPct } }, defaultOf(toneShape), defaultOf(toneShape)],
-    filters: [{ ...defaultOf(filterShape), ...filtered, resonancePct: typeof resonanceQ === 'number' && resonanceQ > 0 ? resonanceFromQ(resonanceQ) : resonanceQ }, { ...defaultOf(filterShape), mode: 'high', cutoffHz: 120 }],
+    ...clean,
+    ...rest,
+    tones: [
+      { ...defaultOf(toneShape), ...common, on: true, source: { kind: 'shape', shape, widthPct } },
+      defaultOf(toneShape),
+      defaultOf(toneShape),
+    ],
+    filters: [
+      {
+        ...defaultOf(filterShape),
+        ...filtered,
+        resonancePct:
+          typeof resonanceQ === 'number' && resonanceQ > 0 ? resonanceFromQ(resonanceQ) : resonanceQ,
+      },
+      { ...defaultOf(filterShape), mode: 'high', cutoffHz: 120 },
+    ],
     loudness: { ...clean.loudness, ...loudness },
     voice: { ...clean.voice, ...voice },
   };
@@ -38,13 +59,24 @@ function linkFrom1(link: unknown, layers: readonly unknown[]): unknown {
   const match = /^layers\.([a-z0-9-]+)\.(tone|filter)\.(\w+)$/.exec(link.target);
   if (!match) return link;
   const [, id, part, field] = match;
-  if (part === 'tone') return { ...link, target: `layers.${id}.tones.0.${field === 'widthPct' ? 'source.shape.widthPct' : field}` };
+  if (part === 'tone')
+    return {
+      ...link,
+      target: `layers.${id}.tones.0.${field === 'widthPct' ? 'source.shape.widthPct' : field}`,
+    };
   if (field !== 'resonanceQ') return { ...link, target: `layers.${id}.filters.0.${field}` };
   const layer = layers.find((candidate) => isTree(candidate) && candidate.id === id);
-  const q = isTree(layer) && isTree(layer.filter) && typeof layer.filter.resonanceQ === 'number' ? layer.filter.resonanceQ : 0.71;
+  const q =
+    isTree(layer) && isTree(layer.filter) && typeof layer.filter.resonanceQ === 'number'
+      ? layer.filter.resonanceQ
+      : 0.71;
   const reach = typeof link.reachPct === 'number' ? link.reachPct : 0;
   const to = Math.min(20, Math.max(0.5, q * 40 ** (reach / 100)));
-  return { ...link, target: `layers.${id}.filters.0.resonancePct`, reachPct: Number(((resonanceFromQ(to) - resonanceFromQ(q)) / 2).toFixed(2)) };
+  return {
+    ...link,
+    target: `layers.${id}.filters.0.resonancePct`,
+    reachPct: Number(((resonanceFromQ(to) - resonanceFromQ(q)) / 2).toFixed(2)),
+  };
 }
 
 function from1(value: Tree): Tree {
@@ -59,7 +91,11 @@ function from1(value: Tree): Tree {
 /** Kinds of parts that are kept in the library by themselves. */
 export type PartKind = 'layer' | 'kick' | 'backing';
 
-const PARTS: Readonly<Record<PartKind, SchemaNode>> = { layer: layerShape, kick: kickShape, backing: backingShape };
+const PARTS: Readonly<Record<PartKind, SchemaNode>> = {
+  layer: layerShape,
+  kick: kickShape,
+  backing: backingShape,
+};
 /** Parts do not say of which version they are; this one kept the first. */
 const PARTS_FROM = 3;
 

@@ -3,7 +3,11 @@ import type { Parameter } from './schema/parameter.js';
 import type { SchemaNode } from './schema/schema.js';
 
 /** A number of a layer that movers may reach: where it stands in the layer, its row, and its present value. */
-export interface MovableValue { readonly field: string; readonly row: Parameter; readonly value: number }
+export interface MovableValue {
+  readonly field: string;
+  readonly row: Parameter;
+  readonly value: number;
+}
 
 function collect(node: SchemaNode, value: unknown, field: string, id: string, out: MovableValue[]): void {
   const join = (path: string, key: string | number) => (path === '' ? String(key) : `${path}.${key}`);
@@ -12,10 +16,13 @@ function collect(node: SchemaNode, value: unknown, field: string, id: string, ou
       if (node.movable) out.push({ field, row: { ...node, id: `layers.*.${id}` }, value: value as number });
       return;
     case 'object':
-      for (const [key, child] of Object.entries(node.fields)) collect(child, (value as Record<string, unknown>)[key], join(field, key), join(id, key), out);
+      for (const [key, child] of Object.entries(node.fields))
+        collect(child, (value as Record<string, unknown>)[key], join(field, key), join(id, key), out);
       return;
     case 'list':
-      (value as unknown[]).forEach((entry, i) => { collect(node.of, entry, join(field, i), join(id, '*'), out); });
+      (value as unknown[]).forEach((entry, i) => {
+        collect(node.of, entry, join(field, i), join(id, '*'), out);
+      });
       return;
     case 'variant': {
       const { kind } = value as { kind: string };

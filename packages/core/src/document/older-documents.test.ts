@@ -6,21 +6,34 @@ import { FORMAT_VERSION } from './shape.js';
 import { readDocument } from './validate.js';
 
 const FOLDER = resolve(__dirname, '../testing/older');
-interface Older { readonly name: string; readonly formatVersion: number }
+interface Older {
+  readonly name: string;
+  readonly formatVersion: number;
+}
 
 /** Every demo sound as each version of the program wrote it. */
-const older = readdirSync(FOLDER).filter((file) => file.startsWith('version-')).flatMap((file) => JSON.parse(readFileSync(join(FOLDER, file), 'utf8')) as Older[]);
+const older = readdirSync(FOLDER)
+  .filter((file) => file.startsWith('version-'))
+  .flatMap((file) => JSON.parse(readFileSync(join(FOLDER, file), 'utf8')) as Older[]);
 /** Their levels in dB as they were found when a document was still brought up to date step by step, by hand, version after version. */
-const LEVELS = JSON.parse(readFileSync(join(FOLDER, 'levels.json'), 'utf8')) as Readonly<Record<string, readonly number[]>>;
+const LEVELS = JSON.parse(readFileSync(join(FOLDER, 'levels.json'), 'utf8')) as Readonly<
+  Record<string, readonly number[]>
+>;
 
 describe('a demo sound as an older version wrote it', () => {
   it('is there for every version before this one', () => {
-    expect([...new Set(older.map(({ formatVersion }) => formatVersion))].sort()).toEqual(Array.from({ length: FORMAT_VERSION - 1 }, (_, v) => v + 1));
+    expect([...new Set(older.map(({ formatVersion }) => formatVersion))].sort()).toEqual(
+      Array.from({ length: FORMAT_VERSION - 1 }, (_, v) => v + 1),
+    );
   });
 
-  it.each(older.map((document) => [`${document.name}, version ${document.formatVersion}`, document] as const))('%s: is read, and sounds as it did', (name, document) => {
+  it.each(
+    older.map((document) => [`${document.name}, version ${document.formatVersion}`, document] as const),
+  )('%s: is read, and sounds as it did', (name, document) => {
     const sound = readDocument(structuredClone(document));
     expect(sound.formatVersion).toBe(FORMAT_VERSION);
-    levelsOf(renderLoop(sound, { sampleRateHz: 16000, stems: 'none' })).forEach((level, i) => { expect(Math.abs(level - LEVELS[name][i])).toBeLessThan(0.05); });
+    levelsOf(renderLoop(sound, { sampleRateHz: 16000, stems: 'none' })).forEach((level, i) => {
+      expect(Math.abs(level - LEVELS[name][i])).toBeLessThan(0.05);
+    });
   });
 });

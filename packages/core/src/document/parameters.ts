@@ -6,11 +6,22 @@ import { soundShape, type SoundDocument } from './shape.js';
 
 function collect(node: SchemaNode, path: string, rows: Parameter[]): void {
   switch (node.kind) {
-    case 'number': rows.push({ ...node, id: path }); break;
-    case 'object': for (const [key, field] of Object.entries(node.fields)) collect(field, path ? `${path}.${key}` : key, rows); break;
-    case 'list': collect(node.of, `${path}.*`, rows); break;
-    case 'nullable': collect(node.of, path, rows); break;
-    case 'variant': for (const [name, shape] of Object.entries(node.cases)) collect(shape, `${path}.${name}`, rows); break;
+    case 'number':
+      rows.push({ ...node, id: path });
+      break;
+    case 'object':
+      for (const [key, field] of Object.entries(node.fields))
+        collect(field, path ? `${path}.${key}` : key, rows);
+      break;
+    case 'list':
+      collect(node.of, `${path}.*`, rows);
+      break;
+    case 'nullable':
+      collect(node.of, path, rows);
+      break;
+    case 'variant':
+      for (const [name, shape] of Object.entries(node.cases)) collect(shape, `${path}.${name}`, rows);
+      break;
     default:
   }
 }
@@ -51,7 +62,11 @@ export function clampValue(row: NumberNode, value: number): number {
 }
 
 /** What a link points at: a row that movers may reach, and the layer it belongs to where it belongs to one. */
-export interface LinkTarget { readonly row: Parameter; readonly layerId: string | null; readonly field: string }
+export interface LinkTarget {
+  readonly row: Parameter;
+  readonly layerId: string | null;
+  readonly field: string;
+}
 
 /**
  * Reads a link's target: `layers.<layer id>.<field>` or a path such as `grit.clip.driveDb`; a number in it is a place in a list. The settings
@@ -64,13 +79,20 @@ export function resolveTarget(document: Pick<SoundDocument, 'layers'>, target: s
   const row = byId.get((match ? 'layers.*.' : '') + field.replace(/(?<=\.)\d+(?=\.|$)/g, '*'));
   if (!row?.movable) return null;
   if (match && !document.layers.some((layer) => layer.id === match[1])) return null;
-  const places = field.split('.').flatMap((part, i, parts) => (/^\d+$/.test(part) ? [[parts[i - 1], Number(part)] as const] : []));
+  const places = field
+    .split('.')
+    .flatMap((part, i, parts) => (/^\d+$/.test(part) ? [[parts[i - 1], Number(part)] as const] : []));
   if (places.some(([list, place]) => place >= (MOST_PLACES[list] ?? 0))) return null;
   return { row, layerId: match ? match[1] : null, field };
 }
 
 /** How many places the lists have that movers may reach into. */
-const MOST_PLACES: Readonly<Record<string, number>> = { tones: TONES, filters: FILTERS, oscillators: OSCILLATORS, matrix: OSCILLATORS ** 2 };
+const MOST_PLACES: Readonly<Record<string, number>> = {
+  tones: TONES,
+  filters: FILTERS,
+  oscillators: OSCILLATORS,
+  matrix: OSCILLATORS ** 2,
+};
 
 /** Words for what stands on the way to a number: `layers.*.tones.0.source.fm.matrix.4` is "Tone 1 · 2 into 1 · amount". */
 function fieldLabel(field: string, row: Parameter): string {
@@ -81,7 +103,10 @@ function fieldLabel(field: string, row: Parameter): string {
     if (part === 'tones') words.push(`tone ${place + 1}`);
     else if (part === 'filters') words.push(`filter ${place + 1}`);
     else if (part === 'oscillators') words.push(`oscillator ${place + 1}`);
-    else if (part === 'matrix') words.push(place % 5 === 0 ? `${place / 5 + 1} into itself` : `${(place >> 2) + 1} into ${(place % 4) + 1}`);
+    else if (part === 'matrix')
+      words.push(
+        place % 5 === 0 ? `${place / 5 + 1} into itself` : `${(place >> 2) + 1} into ${(place % 4) + 1}`,
+      );
   });
   return [...words, row.label.toLowerCase()].join(' · ');
 }
@@ -91,18 +116,31 @@ export function targetLabel(document: Pick<SoundDocument, 'layers'>, target: str
   const found = resolveTarget(document, target);
   if (!found) return null;
   const layer = document.layers.find(({ id }) => id === found.layerId);
-  return layer ? `${layer.name} · ${fieldLabel(found.field, found.row)}` : linkTargets(document).find((each) => each.target === target)?.label ?? null;
+  return layer
+    ? `${layer.name} · ${fieldLabel(found.field, found.row)}`
+    : (linkTargets(document).find((each) => each.target === target)?.label ?? null);
 }
 
 /** Every target that the movers of a document may reach and that sounds, with words for it, in document order. */
-export function linkTargets(document: Pick<SoundDocument, 'layers'>): { target: string; label: string; row: Parameter }[] {
+export function linkTargets(
+  document: Pick<SoundDocument, 'layers'>,
+): { target: string; label: string; row: Parameter }[] {
   const out: { target: string; label: string; row: Parameter }[] = [];
   for (const row of PARAMETERS) {
     if (!row.movable || row.id.startsWith('layers.*.')) continue;
-    out.push({ target: row.id, label: `${row.id.startsWith('feedback') ? 'Whole sound' : 'Clip'} · ${row.label.toLowerCase()}`, row });
+    out.push({
+      target: row.id,
+      label: `${row.id.startsWith('feedback') ? 'Whole sound' : 'Clip'} · ${row.label.toLowerCase()}`,
+      row,
+    });
   }
   for (const layer of document.layers) {
-    for (const { field, row } of movableValues(layer, true)) out.push({ target: `layers.${layer.id}.${field}`, label: `${layer.name} · ${fieldLabel(field, row)}`, row });
+    for (const { field, row } of movableValues(layer, true))
+      out.push({
+        target: `layers.${layer.id}.${field}`,
+        label: `${layer.name} · ${fieldLabel(field, row)}`,
+        row,
+      });
   }
   return out;
 }

@@ -7,7 +7,18 @@ import { kickShape } from './kick-shape.js';
 import { feedbackShape, layerShape } from './layer-shape.js';
 import { moverShape } from './movers/index.js';
 import { ID, log, loopTick, notePitch, whole } from './schema/shape-parts.js';
-import { LONGEST_NAME, LONGEST_TAG, MOST_BACKING, MOST_BARS, MOST_LAYERS, MOST_LINKS, MOST_MOVERS, MOST_NOTES, MOST_TAGS, MOST_TICKS } from './schema/bounds.js';
+import {
+  LONGEST_NAME,
+  LONGEST_TAG,
+  MOST_BACKING,
+  MOST_BARS,
+  MOST_LAYERS,
+  MOST_LINKS,
+  MOST_MOVERS,
+  MOST_NOTES,
+  MOST_TAGS,
+  MOST_TICKS,
+} from './schema/bounds.js';
 
 export const FORMAT = 'abyssal.sound';
 export const FORMAT_VERSION = 6;
@@ -19,7 +30,15 @@ export const linkShape = object({
   id: text(40, 'link-1', ID),
   mover: text(40, '', ID),
   target: text(100, '', /^[A-Za-z0-9.-]{3,100}$/),
-  reachPct: number('Reach', '%', -100, 100, 25, 'How far the mover carries it, as a share of its whole range.', { step: 0.5 }),
+  reachPct: number(
+    'Reach',
+    '%',
+    -100,
+    100,
+    25,
+    'How far the mover carries it, as a share of its whole range.',
+    { step: 0.5 },
+  ),
   on: flag(true),
 });
 
@@ -40,13 +59,25 @@ export const soundShape = object({
   name: text(LONGEST_NAME, 'New sound'),
   author: text(LONGEST_NAME),
   tags: list(text(LONGEST_TAG), 0, MOST_TAGS),
-  seed: rebuilds(['instrument', 'layers'], number('Seed', '', 0, 4294967295, 1, 'Starting point of everything random in the sound.', whole)),
+  seed: rebuilds(
+    ['instrument', 'layers'],
+    number('Seed', '', 0, 4294967295, 1, 'Starting point of everything random in the sound.', whole),
+  ),
   ground: object({
-    tempoBpm: rebuilds(['events', 'layers'], number('Tempo', 'bpm', 40, 240, 140, 'Beats per minute.', { step: 0.1 })),
+    tempoBpm: rebuilds(
+      ['events', 'layers'],
+      number('Tempo', 'bpm', 40, 240, 140, 'Beats per minute.', { step: 0.1 }),
+    ),
     key: rebuilds('carried', choice(KEY_NAMES, 'F')),
     scale: choice(SCALE_NAMES, 'minor'),
-    bars: rebuilds(['events', 'layers'], number('Bars', '', 1, MOST_BARS, 2, 'Length of the loop in bars.', whole)),
-    a4Hz: rebuilds('layers', number('A4', 'Hz', 415, 466, 440, 'Tuning: the frequency of the A above middle C.', { step: 0.1 })),
+    bars: rebuilds(
+      ['events', 'layers'],
+      number('Bars', '', 1, MOST_BARS, 2, 'Length of the loop in bars.', whole),
+    ),
+    a4Hz: rebuilds(
+      'layers',
+      number('A4', 'Hz', 415, 466, 440, 'Tuning: the frequency of the A above middle C.', { step: 0.1 }),
+    ),
   }),
   kick: kickShape,
   backing: since(3, list(backingShape, 0, MOST_BACKING, 'id')),
@@ -57,12 +88,26 @@ export const soundShape = object({
   grit: object({
     cleanPath: object({
       on: rebuilds('instrument', flag(true)),
-      frequencyHz: number('Clean path below', 'Hz', 40, 250, 90, 'Below this only the Sub plays, in mono and unclipped.', log),
+      frequencyHz: number(
+        'Clean path below',
+        'Hz',
+        40,
+        250,
+        90,
+        'Below this only the Sub plays, in mono and unclipped.',
+        log,
+      ),
     }),
     clip: object({
       on: rebuilds('instrument', flag(true)),
-      driveDb: number('Drive', 'dB', 0, 36, 6, 'Pushes the bass into the soft clip.', { movable: true, step: 0.1 }),
-      levelDb: number('Output', 'dB', -24, 12, -3, 'Level after the soft clip.', { movable: true, step: 0.1 }),
+      driveDb: number('Drive', 'dB', 0, 36, 6, 'Pushes the bass into the soft clip.', {
+        movable: true,
+        step: 0.1,
+      }),
+      levelDb: number('Output', 'dB', -24, 12, -3, 'Level after the soft clip.', {
+        movable: true,
+        step: 0.1,
+      }),
     }),
   }),
   line: rebuilds(['events', 'layers'], object({ notes: list(noteShape, 0, MOST_NOTES) })),
@@ -72,27 +117,119 @@ export const soundShape = object({
   lock: lockShape,
   output: object({
     levelDb: number('Level', 'dB', -24, 12, 0, 'Level of the bass.', { step: 0.1 }),
-    ceilingDb: number('Ceiling', 'dB', -12, 0, -1.2, 'The true peak of the whole never goes above this.', { step: 0.1 }),
+    ceilingDb: number('Ceiling', 'dB', -12, 0, -1.2, 'The true peak of the whole never goes above this.', {
+      step: 0.1,
+    }),
   }),
   targets: object({
     sumGainDb: number('Kick lock', 'dB', -6, 3, 0, 'Lowest sum gain that holds.', { step: 0.1 }),
-    fromBestDb: number('From the best', 'dB', 0.1, 6, 1, 'How far below the best sum gain still holds.', { step: 0.1 }),
-    sumGainWatchDb: number('Kick lock, watch', 'dB', -12, 3, -1, 'Lowest sum gain before it falls short.', { step: 0.1 }),
-    lowMonoLossDb: number('Mono loss, low', 'dB', -3, 0, -0.3, 'Most that may be lost below 120 Hz in mono.', { step: 0.05 }),
-    lowMonoLossWatchDb: number('Mono loss, low, watch', 'dB', -6, 0, -1, 'More loss than this below 120 Hz falls short.', { step: 0.05 }),
-    highMonoLossDb: number('Mono loss, high', 'dB', -12, 0, -3.2, 'Most that may be lost from 250 Hz up in mono.', { step: 0.1 }),
-    highMonoLossWatchDb: number('Mono loss, high, watch', 'dB', -24, 0, -6, 'More loss than this from 250 Hz up falls short.', { step: 0.1 }),
-    evennessDb: number('Evenness', 'dB', 0.5, 12, 2, 'Most that the sub level may vary from note to note.', { step: 0.1 }),
-    evennessWatchDb: number('Evenness, watch', 'dB', 0.5, 24, 4, 'More variation than this falls short.', { step: 0.1 }),
+    fromBestDb: number('From the best', 'dB', 0.1, 6, 1, 'How far below the best sum gain still holds.', {
+      step: 0.1,
+    }),
+    sumGainWatchDb: number('Kick lock, watch', 'dB', -12, 3, -1, 'Lowest sum gain before it falls short.', {
+      step: 0.1,
+    }),
+    lowMonoLossDb: number(
+      'Mono loss, low',
+      'dB',
+      -3,
+      0,
+      -0.3,
+      'Most that may be lost below 120 Hz in mono.',
+      { step: 0.05 },
+    ),
+    lowMonoLossWatchDb: number(
+      'Mono loss, low, watch',
+      'dB',
+      -6,
+      0,
+      -1,
+      'More loss than this below 120 Hz falls short.',
+      { step: 0.05 },
+    ),
+    highMonoLossDb: number(
+      'Mono loss, high',
+      'dB',
+      -12,
+      0,
+      -3.2,
+      'Most that may be lost from 250 Hz up in mono.',
+      { step: 0.1 },
+    ),
+    highMonoLossWatchDb: number(
+      'Mono loss, high, watch',
+      'dB',
+      -24,
+      0,
+      -6,
+      'More loss than this from 250 Hz up falls short.',
+      { step: 0.1 },
+    ),
+    evennessDb: number('Evenness', 'dB', 0.5, 12, 2, 'Most that the sub level may vary from note to note.', {
+      step: 0.1,
+    }),
+    evennessWatchDb: number('Evenness, watch', 'dB', 0.5, 24, 4, 'More variation than this falls short.', {
+      step: 0.1,
+    }),
     loudnessLufs: number('Loudness', 'LUFS', -30, -4, -11, 'Integrated loudness to aim for.', { step: 0.1 }),
-    loudnessHoldsLu: number('Loudness, holds', 'LU', 0.1, 10, 2, 'How far from the target still holds.', { step: 0.1 }),
-    loudnessWatchLu: number('Loudness, watch', 'LU', 0.1, 20, 4, 'Further from the target than this falls short.', { step: 0.1 }),
+    loudnessHoldsLu: number('Loudness, holds', 'LU', 0.1, 10, 2, 'How far from the target still holds.', {
+      step: 0.1,
+    }),
+    loudnessWatchLu: number(
+      'Loudness, watch',
+      'LU',
+      0.1,
+      20,
+      4,
+      'Further from the target than this falls short.',
+      { step: 0.1 },
+    ),
     truePeakDbtp: number('True peak', 'dBTP', -6, 0, -1, 'Highest true peak that holds.', { step: 0.1 }),
-    truePeakWatchDbtp: number('True peak, watch', 'dBTP', -6, 3, 0, 'A higher true peak than this falls short.', { step: 0.1 }),
-    bassToKickMinDb: number('Bass to kick, least', 'dB', -24, 12, -6, 'Lowest level of the bass against the kick that holds.', { step: 0.1 }),
-    bassToKickMaxDb: number('Bass to kick, most', 'dB', -24, 12, 3, 'Highest level of the bass against the kick that holds.', { step: 0.1 }),
-    bassToKickWatchMinDb: number('Bass to kick, least, watch', 'dB', -30, 12, -9, 'A lower bass than this falls short.', { step: 0.1 }),
-    bassToKickWatchMaxDb: number('Bass to kick, most, watch', 'dB', -24, 24, 6, 'A higher bass than this falls short.', { step: 0.1 }),
+    truePeakWatchDbtp: number(
+      'True peak, watch',
+      'dBTP',
+      -6,
+      3,
+      0,
+      'A higher true peak than this falls short.',
+      { step: 0.1 },
+    ),
+    bassToKickMinDb: number(
+      'Bass to kick, least',
+      'dB',
+      -24,
+      12,
+      -6,
+      'Lowest level of the bass against the kick that holds.',
+      { step: 0.1 },
+    ),
+    bassToKickMaxDb: number(
+      'Bass to kick, most',
+      'dB',
+      -24,
+      12,
+      3,
+      'Highest level of the bass against the kick that holds.',
+      { step: 0.1 },
+    ),
+    bassToKickWatchMinDb: number(
+      'Bass to kick, least, watch',
+      'dB',
+      -30,
+      12,
+      -9,
+      'A lower bass than this falls short.',
+      { step: 0.1 },
+    ),
+    bassToKickWatchMaxDb: number(
+      'Bass to kick, most, watch',
+      'dB',
+      -24,
+      24,
+      6,
+      'A higher bass than this falls short.',
+      { step: 0.1 },
+    ),
   }),
 });
 

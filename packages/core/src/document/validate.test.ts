@@ -3,7 +3,13 @@ import { cleanSound, cleanSource, cleanTone } from './defaults.js';
 import { soundJsonSchema } from './json-schema.js';
 import { movableValues } from './movable-values.js';
 import { fromPosition, linkTargets, parameter, PARAMETERS, targetLabel, toPosition } from './parameters.js';
-import { DocumentError, findBackingProblems, findKickProblems, findProblems, readDocument } from './validate.js';
+import {
+  DocumentError,
+  findBackingProblems,
+  findKickProblems,
+  findProblems,
+  readDocument,
+} from './validate.js';
 import { FORMAT_VERSION } from './shape.js';
 
 type Loose = Record<string, any>;
@@ -12,7 +18,8 @@ const changed = (change: (sound: Loose) => void): unknown => {
   change(sound);
   return sound;
 };
-const problemsOf = (change: (sound: Loose) => void) => findProblems(changed(change)).map(({ path, message }) => `${path}: ${message}`);
+const problemsOf = (change: (sound: Loose) => void) =>
+  findProblems(changed(change)).map(({ path, message }) => `${path}: ${message}`);
 
 describe('sound documents', () => {
   it('takes a new sound as it is', () => {
@@ -21,53 +28,140 @@ describe('sound documents', () => {
   });
 
   it('names the path and the bound of what is out of range', () => {
-    expect(problemsOf((s) => { s.layers[1].filters[0].cutoffHz = 40000; })).toEqual(['layers[1].filters[0].cutoffHz: 40000 is above 20000']);
-    expect(problemsOf((s) => { s.ground.tempoBpm = 3; })).toEqual(['ground.tempoBpm: 3 is below 40']);
+    expect(
+      problemsOf((s) => {
+        s.layers[1].filters[0].cutoffHz = 40000;
+      }),
+    ).toEqual(['layers[1].filters[0].cutoffHz: 40000 is above 20000']);
+    expect(
+      problemsOf((s) => {
+        s.ground.tempoBpm = 3;
+      }),
+    ).toEqual(['ground.tempoBpm: 3 is below 40']);
   });
 
-  it.each([[NaN, 'NaN is not a finite number'], [Infinity, 'Infinity is not a finite number'], ['440', '"440" is not a number'], [null, 'null is not a number'], [[1], 'a list is not a number']])('refuses %p as a number', (value, message) => {
-    expect(problemsOf((s) => { s.kick.levelDb = value; })).toEqual([`kick.levelDb: ${message}`]);
+  it.each([
+    [NaN, 'NaN is not a finite number'],
+    [Infinity, 'Infinity is not a finite number'],
+    ['440', '"440" is not a number'],
+    [null, 'null is not a number'],
+    [[1], 'a list is not a number'],
+  ])('refuses %p as a number', (value, message) => {
+    expect(
+      problemsOf((s) => {
+        s.kick.levelDb = value;
+      }),
+    ).toEqual([`kick.levelDb: ${message}`]);
   });
 
   it('refuses a fraction where a whole number is wanted', () => {
-    expect(problemsOf((s) => { s.ground.bars = 1.5; })).toEqual(['ground.bars: 1.5 is not a whole number']);
+    expect(
+      problemsOf((s) => {
+        s.ground.bars = 1.5;
+      }),
+    ).toEqual(['ground.bars: 1.5 is not a whole number']);
   });
 
   it('refuses unknown fields and says which are missing', () => {
-    expect(problemsOf((s) => { s.layers[0].filters[0].colour = 'blue'; delete s.duck.holdMs; })).toEqual(['layers[0].filters[0].colour: is not a known field', 'duck.holdMs: is missing']);
+    expect(
+      problemsOf((s) => {
+        s.layers[0].filters[0].colour = 'blue';
+        delete s.duck.holdMs;
+      }),
+    ).toEqual(['layers[0].filters[0].colour: is not a known field', 'duck.holdMs: is missing']);
   });
 
   it('is not fooled by names that every object has', () => {
-    expect(problemsOf((s) => { Object.defineProperty(s.ground, 'toString', { value: 1, enumerable: true }); })).toEqual(['ground.toString: is not a known field']);
+    expect(
+      problemsOf((s) => {
+        Object.defineProperty(s.ground, 'toString', { value: 1, enumerable: true });
+      }),
+    ).toEqual(['ground.toString: is not a known field']);
   });
 
   it('refuses a newer version with a word on what to do, and no version at all', () => {
-    expect(problemsOf((s) => { s.formatVersion = FORMAT_VERSION + 1; })[0]).toMatch(/^formatVersion: the sound is of version 7; this program reads up to 6\. Open it with a newer Abyssal/);
-    expect(problemsOf((s) => { s.formatVersion = 'new'; })[0]).toMatch(/is no version/);
+    expect(
+      problemsOf((s) => {
+        s.formatVersion = FORMAT_VERSION + 1;
+      })[0],
+    ).toMatch(
+      /^formatVersion: the sound is of version 7; this program reads up to 6\. Open it with a newer Abyssal/,
+    );
+    expect(
+      problemsOf((s) => {
+        s.formatVersion = 'new';
+      })[0],
+    ).toMatch(/is no version/);
   });
 
-  it.each([[null], [[]], ['text'], [{}], [{ format: 'something else' }]])('says that %j is no sound', (value) => {
-    expect(findProblems(value)[0].message).toMatch(/this is not a sound/);
-  });
+  it.each([[null], [[]], ['text'], [{}], [{ format: 'something else' }]])(
+    'says that %j is no sound',
+    (value) => {
+      expect(findProblems(value)[0].message).toMatch(/this is not a sound/);
+    },
+  );
 
   it('finds what no single field can tell', () => {
-    expect(problemsOf((s) => { s.line.notes[1].ticks = 5000; })).toEqual(['line.notes[1]: ends at tick 5480, after the loop\'s 3840']);
-    expect(problemsOf((s) => { s.kick.hits.push({ tick: 4000, velocity: 90 }); })[0]).toMatch(/^kick\.hits\[8\]\.tick: 4000 is not before/);
-    expect(problemsOf((s) => { s.links.push({ id: 'link-1', mover: 'nobody', target: 'layers.body.levelDb', reachPct: 10, on: true }); })).toEqual(['links[0].mover: there is no mover "nobody"']);
-    expect(problemsOf((s) => { s.links.push({ id: 'link-1', mover: 'wobble-1', target: 'duck.amountDb', reachPct: 10, on: true }); })[0]).toMatch(/is no parameter that movers may reach/);
-    expect(problemsOf((s) => { s.kick.source = 'wav'; })).toEqual(['kick.wav: is missing, though the kick is a WAV']);
-    expect(problemsOf((s) => { s.layers[1].id = 'sub'; })).toEqual(['layers[1].id: "sub" appears twice']);
-    expect(problemsOf((s) => { s.movers[0].nodes[1].x = 0; s.movers[0].nodes[2].x = 0.5; })).toEqual(['movers[0].nodes: must run from x 0 to x 1']);
+    expect(
+      problemsOf((s) => {
+        s.line.notes[1].ticks = 5000;
+      }),
+    ).toEqual(["line.notes[1]: ends at tick 5480, after the loop's 3840"]);
+    expect(
+      problemsOf((s) => {
+        s.kick.hits.push({ tick: 4000, velocity: 90 });
+      })[0],
+    ).toMatch(/^kick\.hits\[8\]\.tick: 4000 is not before/);
+    expect(
+      problemsOf((s) => {
+        s.links.push({
+          id: 'link-1',
+          mover: 'nobody',
+          target: 'layers.body.levelDb',
+          reachPct: 10,
+          on: true,
+        });
+      }),
+    ).toEqual(['links[0].mover: there is no mover "nobody"']);
+    expect(
+      problemsOf((s) => {
+        s.links.push({ id: 'link-1', mover: 'wobble-1', target: 'duck.amountDb', reachPct: 10, on: true });
+      })[0],
+    ).toMatch(/is no parameter that movers may reach/);
+    expect(
+      problemsOf((s) => {
+        s.kick.source = 'wav';
+      }),
+    ).toEqual(['kick.wav: is missing, though the kick is a WAV']);
+    expect(
+      problemsOf((s) => {
+        s.layers[1].id = 'sub';
+      }),
+    ).toEqual(['layers[1].id: "sub" appears twice']);
+    expect(
+      problemsOf((s) => {
+        s.movers[0].nodes[1].x = 0;
+        s.movers[0].nodes[2].x = 0.5;
+      }),
+    ).toEqual(['movers[0].nodes: must run from x 0 to x 1']);
   });
 
   it('throws one sentence that counts the others', () => {
-    const broken = changed((s) => { s.kick.levelDb = 99; s.duck.amountDb = -1; });
+    const broken = changed((s) => {
+      s.kick.levelDb = 99;
+      s.duck.amountDb = -1;
+    });
     expect(() => readDocument(broken)).toThrow(DocumentError);
     expect(() => readDocument(broken)).toThrow('kick.levelDb: 99 is above 12 (and 1 more)');
   });
 
   it('never throws, whatever it is given', () => {
-    fc.assert(fc.property(fc.anything(), (value) => { expect(Array.isArray(findProblems(value))).toBe(true); }), { numRuns: 300 });
+    fc.assert(
+      fc.property(fc.anything(), (value) => {
+        expect(Array.isArray(findProblems(value))).toBe(true);
+      }),
+      { numRuns: 300 },
+    );
   });
 });
 
@@ -83,9 +177,11 @@ describe('the parameter table', () => {
   });
 
   it('goes from value to position and back', () => {
-    fc.assert(fc.property(fc.constantFrom(...PARAMETERS), fc.double({ min: 0, max: 1, noNaN: true }), (row, at) => {
-      expect(toPosition(row, fromPosition(row, at))).toBeCloseTo(at, 9);
-    }));
+    fc.assert(
+      fc.property(fc.constantFrom(...PARAMETERS), fc.double({ min: 0, max: 1, noNaN: true }), (row, at) => {
+        expect(toPosition(row, fromPosition(row, at))).toBeCloseTo(at, 9);
+      }),
+    );
     expect(fromPosition(parameter('layers.*.filters.*.cutoffHz'), 0.5)).toBeCloseTo(Math.sqrt(20 * 20000), 6);
   });
 
@@ -101,8 +197,20 @@ describe('the parameter table', () => {
     const sound = cleanSound();
     sound.layers[1].tones[1] = cleanTone({ on: true, source: cleanSource('fm') });
     const labels = linkTargets(sound).map(({ label }) => label);
-    expect(labels).toEqual(expect.arrayContaining(['Body · tone 2 · 2 into 1 · amount', 'Body · tone 2 · 1 into itself · amount', 'Body · tone 2 · oscillator 3 · ratio', 'Body · filter 1 · cutoff', 'Sub · level', 'Whole sound · feedback', 'Clip · drive']));
-    expect(labels.some((label) => label.startsWith('Body · tone 3 ·') || label.startsWith('Sub · filter'))).toBe(false);
+    expect(labels).toEqual(
+      expect.arrayContaining([
+        'Body · tone 2 · 2 into 1 · amount',
+        'Body · tone 2 · 1 into itself · amount',
+        'Body · tone 2 · oscillator 3 · ratio',
+        'Body · filter 1 · cutoff',
+        'Sub · level',
+        'Whole sound · feedback',
+        'Clip · drive',
+      ]),
+    );
+    expect(
+      labels.some((label) => label.startsWith('Body · tone 3 ·') || label.startsWith('Sub · filter')),
+    ).toBe(false);
     expect(targetLabel(sound, 'layers.body.tones.2.cents')).toBe('Body · tone 3 · fine');
     expect(targetLabel(sound, 'grit.clip.driveDb')).toBe('Clip · drive');
     expect(targetLabel(sound, 'layers.body.tones.2.shine')).toBeNull();
@@ -110,55 +218,151 @@ describe('the parameter table', () => {
 
   it('lets a link wait for a tone of another kind, and refuses one to a place that no list has', () => {
     const sound = cleanSound();
-    const link = (target: string) => findProblems({ ...sound, links: [{ id: 'l', mover: 'wobble-1', target, reachPct: 10, on: true }] }).map(({ path }) => path);
+    const link = (target: string) =>
+      findProblems({ ...sound, links: [{ id: 'l', mover: 'wobble-1', target, reachPct: 10, on: true }] }).map(
+        ({ path }) => path,
+      );
     expect(link('layers.body.tones.0.source.fm.matrix.15')).toEqual([]);
-    for (const target of ['layers.body.tones.0.source.fm.matrix.16', 'layers.body.tones.3.cents', 'layers.body.filters.2.cutoffHz', 'layers.gone.levelDb', 'layers.body.tones.0.octave', 'layers.body.tones.0.source.shape.shape']) expect(link(target)).toEqual(['links[0].target']);
+    for (const target of [
+      'layers.body.tones.0.source.fm.matrix.16',
+      'layers.body.tones.3.cents',
+      'layers.body.filters.2.cutoffHz',
+      'layers.gone.levelDb',
+      'layers.body.tones.0.octave',
+      'layers.body.tones.0.source.shape.shape',
+    ])
+      expect(link(target)).toEqual(['links[0].target']);
   });
 
   it('finds the movable numbers of a layer in the order of the document, each with its value', () => {
     const [, body] = cleanSound().layers;
     const values = movableValues(body, true);
-    expect(values.slice(0, 4).map(({ field, value }) => [field, value])).toEqual([['levelDb', -10], ['panPct', 0], ['tones.0.cents', 0], ['tones.0.fixedHz', 55]]);
-    expect(values.some(({ field }) => field.startsWith('tones.1.') || field.startsWith('filters.1.'))).toBe(false);
+    expect(values.slice(0, 4).map(({ field, value }) => [field, value])).toEqual([
+      ['levelDb', -10],
+      ['panPct', 0],
+      ['tones.0.cents', 0],
+      ['tones.0.fixedHz', 55],
+    ]);
+    expect(values.some(({ field }) => field.startsWith('tones.1.') || field.startsWith('filters.1.'))).toBe(
+      false,
+    );
     expect(movableValues(body).length).toBeGreaterThan(values.length);
-    for (const { field, row } of movableValues(body)) expect(parameter(`layers.*.${field.replace(/\.\d+(?=\.|$)/g, '.*')}`)).toEqual(row);
+    for (const { field, row } of movableValues(body))
+      expect(parameter(`layers.*.${field.replace(/\.\d+(?=\.|$)/g, '.*')}`)).toEqual(row);
   });
 
   it('tells what no single number of a tone tells', () => {
-    const problems = (source: ReturnType<typeof cleanSource>) => { const sound = cleanSound(); sound.layers[0].tones[2].source = source; return findProblems(sound).map(({ path, message }) => `${path}: ${message}`); };
-    const zone = { asset: 'a'.repeat(64), fileName: 'a.wav', rootPitch: 36, lowPitch: 0, highPitch: 127, lowVelocity: 1, highVelocity: 127, loop: null };
-    expect(problems(cleanSource('harmonics', { pocket: { on: true, fromHz: 900, toHz: 300, amountDb: -6, pitch: 29 } }))).toEqual(['layers[0].tones[2].source.pocket: begins at 900 Hz, above its end at 300 Hz']);
-    expect(problems(cleanSource('sample', { zones: [{ ...zone, lowPitch: 60, highPitch: 50 }] }))).toEqual(['layers[0].tones[2].source.zones[0]: its lowest note is above its highest']);
-    expect(problems(cleanSource('sample', { zones: [zone, { ...zone, lowVelocity: 90, highVelocity: 80 }] }))).toEqual(['layers[0].tones[2].source.zones[1]: its lowest velocity is above its highest']);
-    expect(problems(cleanSource('sample', { zones: [{ ...zone, loop: { from: 500, to: 500 } }] }))).toEqual(['layers[0].tones[2].source.zones[0]: its loop ends before it begins']);
-    expect(problems(cleanSource('sample', { zones: [{ ...zone, asset: 'no hash' }] }))[0]).toMatch(/zones\[0\]\.asset: "no hash" is not of the form/);
+    const problems = (source: ReturnType<typeof cleanSource>) => {
+      const sound = cleanSound();
+      sound.layers[0].tones[2].source = source;
+      return findProblems(sound).map(({ path, message }) => `${path}: ${message}`);
+    };
+    const zone = {
+      asset: 'a'.repeat(64),
+      fileName: 'a.wav',
+      rootPitch: 36,
+      lowPitch: 0,
+      highPitch: 127,
+      lowVelocity: 1,
+      highVelocity: 127,
+      loop: null,
+    };
+    expect(
+      problems(
+        cleanSource('harmonics', { pocket: { on: true, fromHz: 900, toHz: 300, amountDb: -6, pitch: 29 } }),
+      ),
+    ).toEqual(['layers[0].tones[2].source.pocket: begins at 900 Hz, above its end at 300 Hz']);
+    expect(problems(cleanSource('sample', { zones: [{ ...zone, lowPitch: 60, highPitch: 50 }] }))).toEqual([
+      'layers[0].tones[2].source.zones[0]: its lowest note is above its highest',
+    ]);
+    expect(
+      problems(cleanSource('sample', { zones: [zone, { ...zone, lowVelocity: 90, highVelocity: 80 }] })),
+    ).toEqual(['layers[0].tones[2].source.zones[1]: its lowest velocity is above its highest']);
+    expect(problems(cleanSource('sample', { zones: [{ ...zone, loop: { from: 500, to: 500 } }] }))).toEqual([
+      'layers[0].tones[2].source.zones[0]: its loop ends before it begins',
+    ]);
+    expect(problems(cleanSource('sample', { zones: [{ ...zone, asset: 'no hash' }] }))[0]).toMatch(
+      /zones\[0\]\.asset: "no hash" is not of the form/,
+    );
   });
 
   it('gives the JSON Schema of the same shape', () => {
     const schema = soundJsonSchema() as Loose;
     expect(schema.additionalProperties).toBe(false);
-    expect(schema.properties.layers.items.properties.filters.items.properties.cutoffHz).toMatchObject({ type: 'number', minimum: 20, maximum: 20000, default: 800 });
+    expect(schema.properties.layers.items.properties.filters.items.properties.cutoffHz).toMatchObject({
+      type: 'number',
+      minimum: 20,
+      maximum: 20000,
+      default: 800,
+    });
     expect(schema.properties.movers.items.oneOf).toHaveLength(2);
   });
 });
 
 describe('kick, backing parts and ducking', () => {
-  const part = { id: 'part-1', name: 'P', on: true, asset: 'a'.repeat(64), fileName: 'p.wav', sound: '', startTick: 0, gainDb: 0 };
+  const part = {
+    id: 'part-1',
+    name: 'P',
+    on: true,
+    asset: 'a'.repeat(64),
+    fileName: 'p.wav',
+    sound: '',
+    startTick: 0,
+    gainDb: 0,
+  };
 
   it('are checked against one another', () => {
-    expect(problemsOf((s) => { s.backing = [part]; s.duck.from = 'part-1'; })).toEqual([]);
-    expect(problemsOf((s) => { s.duck.from = 'part-1'; })).toEqual(['duck.from: there is no backing part "part-1"']);
-    expect(problemsOf((s) => { s.backing = [{ ...part, startTick: 5000 }]; })).toEqual(['backing[0].startTick: 5000 is not before the loop\'s end at 3840']);
-    expect(problemsOf((s) => { s.backing = [part, part]; })).toEqual(['backing[1].id: "part-1" appears twice']);
-    expect(problemsOf((s) => { s.kick.wav = { asset: 'a'.repeat(64), fileName: 'k.wav', gainDb: 0, startMs: 500, endMs: 400, fadeMs: 2, retuneSt: 0, shiftMs: 0 }; })).toEqual(['kick.wav: is trimmed to nothing: from 500 to 400 ms']);
-    expect(problemsOf((s) => { s.lock.turns = [{ pitch: 31, turnDeg: 200 }]; })).toEqual(['lock.turns[0].turnDeg: 200 is above 180']);
+    expect(
+      problemsOf((s) => {
+        s.backing = [part];
+        s.duck.from = 'part-1';
+      }),
+    ).toEqual([]);
+    expect(
+      problemsOf((s) => {
+        s.duck.from = 'part-1';
+      }),
+    ).toEqual(['duck.from: there is no backing part "part-1"']);
+    expect(
+      problemsOf((s) => {
+        s.backing = [{ ...part, startTick: 5000 }];
+      }),
+    ).toEqual(["backing[0].startTick: 5000 is not before the loop's end at 3840"]);
+    expect(
+      problemsOf((s) => {
+        s.backing = [part, part];
+      }),
+    ).toEqual(['backing[1].id: "part-1" appears twice']);
+    expect(
+      problemsOf((s) => {
+        s.kick.wav = {
+          asset: 'a'.repeat(64),
+          fileName: 'k.wav',
+          gainDb: 0,
+          startMs: 500,
+          endMs: 400,
+          fadeMs: 2,
+          retuneSt: 0,
+          shiftMs: 0,
+        };
+      }),
+    ).toEqual(['kick.wav: is trimmed to nothing: from 500 to 400 ms']);
+    expect(
+      problemsOf((s) => {
+        s.lock.turns = [{ pitch: 31, turnDeg: 200 }];
+      }),
+    ).toEqual(['lock.turns[0].turnDeg: 200 is above 180']);
   });
 
   it('are checked by themselves as they are kept', () => {
     const { kick } = cleanSound();
     expect(findKickProblems(kick)).toEqual([]);
-    expect(findKickProblems({ ...kick, source: 'wav' })).toEqual([{ path: 'wav', message: 'is missing, though the kick is a WAV' }]);
-    expect(findKickProblems({ ...kick, made: { ...kick.made, tailHz: 5 } })).toEqual([{ path: 'made.tailHz', message: '5 is below 25' }]);
+    expect(findKickProblems({ ...kick, source: 'wav' })).toEqual([
+      { path: 'wav', message: 'is missing, though the kick is a WAV' },
+    ]);
+    expect(findKickProblems({ ...kick, made: { ...kick.made, tailHz: 5 } })).toEqual([
+      { path: 'made.tailHz', message: '5 is below 25' },
+    ]);
     expect(findBackingProblems(part)).toEqual([]);
     expect(findBackingProblems({ ...part, asset: 'x' })[0].path).toBe('asset');
   });

@@ -10,7 +10,10 @@ import type { SchemaNode } from './schema/schema.js';
 import { FORMAT, FORMAT_VERSION, soundShape, type SoundDocument } from './shape.js';
 
 /** One thing wrong with a document: where (`layers[1].filter.cutoffHz`) and what, in words that follow the path. */
-export interface Problem { readonly path: string; readonly message: string }
+export interface Problem {
+  readonly path: string;
+  readonly message: string;
+}
 
 /** A document that cannot be taken, with every problem found in it. */
 export class DocumentError extends Error {
@@ -37,7 +40,9 @@ const isObject = (value: unknown): value is Record<string, unknown> =>
 
 function check(node: SchemaNode, value: unknown, path: string, problems: Problem[]): void {
   if (problems.length >= MOST_PROBLEMS) return;
-  const fail = (message: string) => { problems.push({ path, message }); };
+  const fail = (message: string) => {
+    problems.push({ path, message });
+  };
   switch (node.kind) {
     case 'number':
       if (typeof value !== 'number') return fail(`${describe(value)} is not a number`);
@@ -49,12 +54,15 @@ function check(node: SchemaNode, value: unknown, path: string, problems: Problem
     case 'text':
       if (typeof value !== 'string') return fail(`${describe(value)} is not a text`);
       if (value.length > node.maxLength) return fail(`the text is longer than ${node.maxLength} characters`);
-      if (node.pattern && !node.pattern.test(value)) return fail(`${describe(value)} is not of the form ${node.pattern.source}`);
+      if (node.pattern && !node.pattern.test(value))
+        return fail(`${describe(value)} is not of the form ${node.pattern.source}`);
       return;
     case 'flag':
       return typeof value === 'boolean' ? undefined : fail(`${describe(value)} is neither true nor false`);
     case 'choice':
-      return (node.options as readonly unknown[]).includes(value) ? undefined : fail(`${describe(value)} is none of ${node.options.join(', ')}`);
+      return (node.options as readonly unknown[]).includes(value)
+        ? undefined
+        : fail(`${describe(value)} is none of ${node.options.join(', ')}`);
     case 'literal':
       return value === node.value ? undefined : fail(`${describe(value)} is not ${describe(node.value)}`);
     case 'nullable':
@@ -62,14 +70,19 @@ function check(node: SchemaNode, value: unknown, path: string, problems: Problem
       return;
     case 'list': {
       if (!Array.isArray(value)) return fail(`${describe(value)} is not a list`);
-      if (value.length < node.min) return fail(`the list has ${value.length} entries, fewer than ${node.min}`);
+      if (value.length < node.min)
+        return fail(`the list has ${value.length} entries, fewer than ${node.min}`);
       if (value.length > node.max) return fail(`the list has ${value.length} entries, more than ${node.max}`);
       value.forEach((entry, i) => check(node.of, entry, `${path}[${i}]`, problems));
       if (node.unique) {
         const seen = new Set<unknown>();
         value.forEach((entry, i) => {
           const key = isObject(entry) ? entry[node.unique!] : undefined;
-          if (seen.has(key)) problems.push({ path: `${path}[${i}].${node.unique}`, message: `${describe(key)} appears twice` });
+          if (seen.has(key))
+            problems.push({
+              path: `${path}[${i}].${node.unique}`,
+              message: `${describe(key)} appears twice`,
+            });
           seen.add(key);
         });
       }
@@ -78,13 +91,16 @@ function check(node: SchemaNode, value: unknown, path: string, problems: Problem
     case 'variant': {
       if (!isObject(value)) return fail(`${describe(value)} is not an object`);
       const shape = node.cases[String(value.kind)];
-      if (!shape) return fail(`kind ${describe(value.kind)} is none of ${Object.keys(node.cases).join(', ')}`);
+      if (!shape)
+        return fail(`kind ${describe(value.kind)} is none of ${Object.keys(node.cases).join(', ')}`);
       return check(shape, value, path, problems);
     }
     case 'object': {
-      if (!isObject(value)) return fail(value === undefined ? 'is missing' : `${describe(value)} is not an object`);
+      if (!isObject(value))
+        return fail(value === undefined ? 'is missing' : `${describe(value)} is not an object`);
       for (const key of Object.keys(value)) {
-        if (!Object.hasOwn(node.fields, key)) problems.push({ path: path ? `${path}.${key}` : key, message: 'is not a known field' });
+        if (!Object.hasOwn(node.fields, key))
+          problems.push({ path: path ? `${path}.${key}` : key, message: 'is not a known field' });
       }
       for (const [key, field] of Object.entries(node.fields)) {
         const at = path ? `${path}.${key}` : key;
@@ -99,10 +115,16 @@ function check(node: SchemaNode, value: unknown, path: string, problems: Problem
 function checkLayer(layer: Layer, at: string, problems: Problem[]): void {
   layer.tones.forEach(({ source }, t) => {
     const path = `${at}tones[${t}].source`;
-    if (source.kind === 'harmonics' && source.pocket.fromHz > source.pocket.toHz) problems.push({ path: `${path}.pocket`, message: `begins at ${source.pocket.fromHz} Hz, above its end at ${source.pocket.toHz} Hz` });
+    if (source.kind === 'harmonics' && source.pocket.fromHz > source.pocket.toHz)
+      problems.push({
+        path: `${path}.pocket`,
+        message: `begins at ${source.pocket.fromHz} Hz, above its end at ${source.pocket.toHz} Hz`,
+      });
     if (source.kind !== 'sample') return;
     source.zones.forEach((zone, z) => {
-      const fail = (message: string) => { problems.push({ path: `${path}.zones[${z}]`, message }); };
+      const fail = (message: string) => {
+        problems.push({ path: `${path}.zones[${z}]`, message });
+      };
       if (zone.lowPitch > zone.highPitch) fail('its lowest note is above its highest');
       if (zone.lowVelocity > zone.highVelocity) fail('its lowest velocity is above its highest');
       if (zone.loop && zone.loop.from >= zone.loop.to) fail('its loop ends before it begins');
@@ -114,39 +136,72 @@ function checkLayer(layer: Layer, at: string, problems: Problem[]): void {
 function checkWhole(sound: SoundDocument, problems: Problem[]): void {
   const end = loopTicks(sound.ground.bars);
   sound.line.notes.forEach((note, i) => {
-    if (note.tick + note.ticks > end) problems.push({ path: `line.notes[${i}]`, message: `ends at tick ${note.tick + note.ticks}, after the loop's ${end}` });
+    if (note.tick + note.ticks > end)
+      problems.push({
+        path: `line.notes[${i}]`,
+        message: `ends at tick ${note.tick + note.ticks}, after the loop's ${end}`,
+      });
   });
   sound.kick.hits.forEach((hit, i) => {
-    if (hit.tick >= end) problems.push({ path: `kick.hits[${i}].tick`, message: `${hit.tick} is not before the loop's end at ${end}` });
+    if (hit.tick >= end)
+      problems.push({
+        path: `kick.hits[${i}].tick`,
+        message: `${hit.tick} is not before the loop's end at ${end}`,
+      });
   });
-  if (sound.kick.source === 'wav' && sound.kick.wav === null) problems.push({ path: 'kick.wav', message: 'is missing, though the kick is a WAV' });
-  if (sound.kick.wav && sound.kick.wav.startMs >= sound.kick.wav.endMs) problems.push({ path: 'kick.wav', message: `is trimmed to nothing: from ${sound.kick.wav.startMs} to ${sound.kick.wav.endMs} ms` });
+  if (sound.kick.source === 'wav' && sound.kick.wav === null)
+    problems.push({ path: 'kick.wav', message: 'is missing, though the kick is a WAV' });
+  if (sound.kick.wav && sound.kick.wav.startMs >= sound.kick.wav.endMs)
+    problems.push({
+      path: 'kick.wav',
+      message: `is trimmed to nothing: from ${sound.kick.wav.startMs} to ${sound.kick.wav.endMs} ms`,
+    });
   sound.backing.forEach((part, i) => {
-    if (part.startTick >= end) problems.push({ path: `backing[${i}].startTick`, message: `${part.startTick} is not before the loop's end at ${end}` });
+    if (part.startTick >= end)
+      problems.push({
+        path: `backing[${i}].startTick`,
+        message: `${part.startTick} is not before the loop's end at ${end}`,
+      });
   });
-  if (sound.duck.from !== 'kick' && !sound.backing.some(({ id }) => id === sound.duck.from)) problems.push({ path: 'duck.from', message: `there is no backing part ${describe(sound.duck.from)}` });
-  sound.layers.forEach((layer, i) => { checkLayer(layer, `layers[${i}].`, problems); });
+  if (sound.duck.from !== 'kick' && !sound.backing.some(({ id }) => id === sound.duck.from))
+    problems.push({ path: 'duck.from', message: `there is no backing part ${describe(sound.duck.from)}` });
+  sound.layers.forEach((layer, i) => {
+    checkLayer(layer, `layers[${i}].`, problems);
+  });
   const movers = new Set(sound.movers.map((mover) => mover.id));
   sound.links.forEach((link, i) => {
-    if (!movers.has(link.mover)) problems.push({ path: `links[${i}].mover`, message: `there is no mover ${describe(link.mover)}` });
-    if (!resolveTarget(sound, link.target)) problems.push({ path: `links[${i}].target`, message: `${describe(link.target)} is no parameter that movers may reach` });
+    if (!movers.has(link.mover))
+      problems.push({ path: `links[${i}].mover`, message: `there is no mover ${describe(link.mover)}` });
+    if (!resolveTarget(sound, link.target))
+      problems.push({
+        path: `links[${i}].target`,
+        message: `${describe(link.target)} is no parameter that movers may reach`,
+      });
   });
   sound.movers.forEach((mover, i) => {
     const kind: MoverKindSpec = MOVER_KINDS[mover.kind];
-    kind.check?.(mover as never, (field, message) => { problems.push({ path: `movers[${i}].${field}`, message }); });
+    kind.check?.(mover as never, (field, message) => {
+      problems.push({ path: `movers[${i}].${field}`, message });
+    });
   });
 }
 
 /** Every problem of a value taken as a sound document of this version; empty when it is valid. */
 export function findProblems(value: unknown): Problem[] {
   if (!isObject(value)) return [{ path: '', message: 'this is not a sound: a sound is a JSON object' }];
-  if (value.format !== FORMAT) return [{ path: 'format', message: `this is not a sound: ${describe(value.format)} is not "${FORMAT}"` }];
+  if (value.format !== FORMAT)
+    return [{ path: 'format', message: `this is not a sound: ${describe(value.format)} is not "${FORMAT}"` }];
   const version = value.formatVersion;
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) {
     return [{ path: 'formatVersion', message: `${describe(version)} is no version of the sound file` }];
   }
   if (version > FORMAT_VERSION) {
-    return [{ path: 'formatVersion', message: `the sound is of version ${version}; this program reads up to ${FORMAT_VERSION}. Open it with a newer Abyssal` }];
+    return [
+      {
+        path: 'formatVersion',
+        message: `the sound is of version ${version}; this program reads up to ${FORMAT_VERSION}. Open it with a newer Abyssal`,
+      },
+    ];
   }
   return problemsOf(migrate(value));
 }
@@ -155,7 +210,8 @@ export function findProblems(value: unknown): Problem[] {
 export function findKickProblems(value: unknown): Problem[] {
   const problems: Problem[] = [];
   check(kickShape, migratePart('kick', value), '', problems);
-  if (problems.length === 0 && (value as Kick).source === 'wav' && (value as Kick).wav === null) problems.push({ path: 'wav', message: 'is missing, though the kick is a WAV' });
+  if (problems.length === 0 && (value as Kick).source === 'wav' && (value as Kick).wav === null)
+    problems.push({ path: 'wav', message: 'is missing, though the kick is a WAV' });
   return problems;
 }
 

@@ -2,14 +2,41 @@ import { db, noise } from '../testing/signals.js';
 import { aliasingDb, amplitudes } from '../testing/spectra.js';
 import { python } from '../testing/tools.js';
 import { Comb } from './filters/comb.js';
-import { FEEDBACK_AMOUNT_0, FEEDBACK_AMOUNT_1, FEEDBACK_DELAY_0, FEEDBACK_DELAY_1, FeedbackPath } from './shaping/feedback-path.js';
+import {
+  FEEDBACK_AMOUNT_0,
+  FEEDBACK_AMOUNT_1,
+  FEEDBACK_DELAY_0,
+  FEEDBACK_DELAY_1,
+  FeedbackPath,
+} from './shaping/feedback-path.js';
 import { filterFormantHz, FILTER_VOWELS } from './filters/filter-response.js';
-import { bandScale, bellOf, combGain, damping, dampingOf, holdOf, ladderFeedback, ladderOscillation, ladderTuning, ladderTunings, octavesOf, oscillation } from './filters/filter-design.js';
+import {
+  bandScale,
+  bellOf,
+  combGain,
+  damping,
+  dampingOf,
+  holdOf,
+  ladderFeedback,
+  ladderOscillation,
+  ladderTuning,
+  ladderTunings,
+  octavesOf,
+  oscillation,
+} from './filters/filter-design.js';
 import { FORMANTS, formantsOf, glottalSlope } from './waves/formants.js';
 import { HALF_BAND_DOWN_DELAY, HalfBandDown } from './rates/half-band-down.js';
 import { HalfBandUp } from './rates/half-band-up.js';
 import { PARTIAL_HZ, PARTIAL_STRETCH, PartialBank } from './waves/partial-bank.js';
-import { READ_LOOP_FROM, READ_LOOP_TO, READ_NUMBERS, READ_PLACE, READ_SPEED_0, READ_SPEED_1, readRecording } from './waves/sample-reader.js';
+import {
+  READ_LOOP_FROM,
+  READ_LOOP_TO,
+  READ_NUMBERS,
+  READ_PLACE,
+  READ_SPEED_0,
+  READ_SPEED_1,
+  readRecording,
+} from './waves/sample-reader.js';
 import { EDGE_AGE, EDGE_HEIGHT, EDGE_SLOPE, STEP_DELAY, StepCorrector } from './waves/step-corrector.js';
 
 const RATE = 48000;
@@ -22,7 +49,8 @@ describe('the half-band up and down', () => {
     new HalfBandDown().process(upper, out, 0, x.length);
     return { upper, out };
   };
-  const sine = (hz: number, rate = RATE, frames = 8192) => Float64Array.from({ length: frames }, (_, i) => Math.sin((2 * Math.PI * hz * i) / rate));
+  const sine = (hz: number, rate = RATE, frames = 8192) =>
+    Float64Array.from({ length: frames }, (_, i) => Math.sin((2 * Math.PI * hz * i) / rate));
 
   it('are flat to 20 kHz, and bring nothing of their own', () => {
     for (const bin of [10, 200, 1500, 3400]) {
@@ -81,7 +109,8 @@ describe('band-limited edges', () => {
       const steady = out.subarray(frames);
       expect(aliasingDb(steady, cycles, 96000, 20000)).toBeLessThan(-80);
       const bins = amplitudes(steady);
-      for (let n = 1; n * cycles < 0.2 * frames && n < 12; n += 2) expect(Math.abs(db(bins[n * cycles] / (4 / (Math.PI * n))))).toBeLessThan(0.1);
+      for (let n = 1; n * cycles < 0.2 * frames && n < 12; n += 2)
+        expect(Math.abs(db(bins[n * cycles] / (4 / (Math.PI * n))))).toBeLessThan(0.1);
     }
   });
 
@@ -110,7 +139,8 @@ describe('band-limited edges', () => {
     const steady = out.subarray(frames);
     expect(aliasingDb(steady, cycles, 96000, 20000)).toBeLessThan(-80);
     const bins = amplitudes(steady);
-    for (const n of [1, 3]) expect(Math.abs(db(bins[n * cycles] / (8 / (Math.PI * n) ** 2)))).toBeLessThan(0.1);
+    for (const n of [1, 3])
+      expect(Math.abs(db(bins[n * cycles] / (8 / (Math.PI * n) ** 2)))).toBeLessThan(0.1);
   });
 
   it('leave what has no edges as it is, only later', () => {
@@ -123,17 +153,25 @@ describe('band-limited edges', () => {
 
 describe('a comb', () => {
   // Against SciPy: y[n] = level·(x[n] + g·y[n − D]), whole delays, so that nothing is interpolated.
-  it.each([[false, 0, 0.8], [true, 0, 0.8], [false, 1, 0.5], [true, 1, 0.5]])('negative %p, dips %d, gain %f is SciPy’s', (negative, dips, gain) => {
+  it.each([
+    [false, 0, 0.8],
+    [true, 0, 0.8],
+    [false, 1, 0.5],
+    [true, 1, 0.5],
+  ])('negative %p, dips %d, gain %f is SciPy’s', (negative, dips, gain) => {
     const x = new Float64Array(4096);
     x[0] = 1;
     const delay = 96;
     new Comb(negative).process(x, 0, 4096, Float64Array.of(delay, delay, gain, dips));
-    const wanted = python<number[]>(`
+    const wanted = python<number[]>(
+      `
 g = data['gain'] * (-1 if data['negative'] else 1) * (-1 if data['dips'] else 1)
 tail = np.zeros(97); tail[0] = 1; tail[96] = g if data['dips'] else -g
 b, a = (tail / (1 + data['gain']), [1]) if data['dips'] else ([np.sqrt(1 - 0.9 * data['gain'])], tail)
 x = np.zeros(4096); x[0] = 1
-print(json.dumps(list(signal.lfilter(b, a, x))))`, { gain, dips, negative });
+print(json.dumps(list(signal.lfilter(b, a, x))))`,
+      { gain, dips, negative },
+    );
     for (let i = 0; i < 4096; i += 3) expect(x[i]).toBeCloseTo(wanted[i], 9);
     for (let i = 0; i < 4096; i += 96) expect(x[i]).toBeCloseTo(wanted[i], 9);
   });
@@ -165,14 +203,24 @@ describe('feedback through a delay', () => {
   it('stays within what goes in and twice the amount, whatever goes in', () => {
     for (const compares of [false, true]) {
       for (const delay of [1, 7.5, 2400]) {
-        const y = run(compares, 1, delay, Float64Array.from(noise(20000, 9), (v) => 3 * v));
+        const y = run(
+          compares,
+          1,
+          delay,
+          Float64Array.from(noise(20000, 9), (v) => 3 * v),
+        );
         expect(Math.max(...y.map(Math.abs))).toBeLessThanOrEqual(3 + 2);
       }
     }
   });
 
   it('brings no DC of its own', () => {
-    const y = run(true, 1, 30, Float64Array.from({ length: 200000 }, (_, i) => 0.2 + 0.5 * Math.sin(i / 40)));
+    const y = run(
+      true,
+      1,
+      30,
+      Float64Array.from({ length: 200000 }, (_, i) => 0.2 + 0.5 * Math.sin(i / 40)),
+    );
     const tail = y.subarray(100000);
     expect(Math.abs(tail.reduce((sum, v) => sum + v, 0) / tail.length - 0.2)).toBeLessThan(0.02);
   });
@@ -184,7 +232,12 @@ describe('partials that stand by themselves', () => {
     made.setPartials(new Float64Array(count).fill(0.1), new Float64Array(count));
     return made;
   };
-  const numbers = (hz: number, stretch = 0) => { const n = new Float64Array(2); n[PARTIAL_HZ] = hz; n[PARTIAL_STRETCH] = stretch; return n; };
+  const numbers = (hz: number, stretch = 0) => {
+    const n = new Float64Array(2);
+    n[PARTIAL_HZ] = hz;
+    n[PARTIAL_STRETCH] = stretch;
+    return n;
+  };
 
   it('keep their length for a minute', () => {
     const made = bank(3);
@@ -193,7 +246,14 @@ describe('partials that stand by themselves', () => {
     for (let i = 0; i < (60 * RATE) / 16; i++) made.write(out, 0, 16, numbers(100));
     const x = new Float64Array(16384);
     for (let at = 0; at < x.length; at += 16) made.write(x, at, at + 16, numbers(100));
-    expect(Math.max(...x)).toBeCloseTo(Math.max(...Float64Array.from({ length: 9600 }, (_, i) => [1, 2, 3].reduce((sum, n) => sum + 0.1 * Math.sin((2 * Math.PI * n * 100 * i) / RATE), 0))), 3);
+    expect(Math.max(...x)).toBeCloseTo(
+      Math.max(
+        ...Float64Array.from({ length: 9600 }, (_, i) =>
+          [1, 2, 3].reduce((sum, n) => sum + 0.1 * Math.sin((2 * Math.PI * n * 100 * i) / RATE), 0),
+        ),
+      ),
+      3,
+    );
   });
 
   it('are silent where they would stand above the range, and fade on the way there', () => {
@@ -258,7 +318,8 @@ describe('a recording that is read', () => {
     const out = new Float64Array(20000);
     const n = numbers(0, 1, [480, 2400]);
     for (let at = 0; at < out.length; at += 16) readRecording(recording, out, at, at + 16, n, true);
-    for (let i = 100; i < 20000; i += 13) expect(out[i]).toBeCloseTo(Math.sin((2 * Math.PI * 100 * i) / RATE), 3);
+    for (let i = 100; i < 20000; i += 13)
+      expect(out[i]).toBeCloseTo(Math.sin((2 * Math.PI * 100 * i) / RATE), 3);
   });
 
   it('is silence before it begins and after it ends', () => {
@@ -305,11 +366,16 @@ describe('what a filter is made of', () => {
     for (let r = 0; r <= 1; r += 0.01) expect(ladderFeedback(r)).toBeLessThan(3.7);
     expect(ladderFeedback(1)).toBeCloseTo(3.5, 9);
     const tunings = ladderTunings('low', '24');
-    expect([ladderTuning(tunings, 0), ladderTuning(tunings, 4), ladderTuning(tunings, 4.5)]).toEqual([1, 1, 1]);
+    expect([ladderTuning(tunings, 0), ladderTuning(tunings, 4), ladderTuning(tunings, 4.5)]).toEqual([
+      1, 1, 1,
+    ]);
     // Near 4 the peak is its pole: that of (1 + s)⁴ + k which rings lies at (k/4)^¼ of the stages' cutoff.
     for (const k of [3.7, 3.9]) expect(ladderTuning(tunings, k) * (k / 4) ** 0.25).toBeCloseTo(1, 2);
     // On the way there is no jump.
-    for (let k = 0; k < 4; k += 0.01) expect(Math.abs(Math.log2(ladderTuning(tunings, k + 0.01) / ladderTuning(tunings, k)))).toBeLessThan(0.01);
+    for (let k = 0; k < 4; k += 0.01)
+      expect(Math.abs(Math.log2(ladderTuning(tunings, k + 0.01) / ladderTuning(tunings, k)))).toBeLessThan(
+        0.01,
+      );
   });
 
   it('sounds by itself from 90 % of the resonance, at an amplitude that a ladder’s mix carries on', () => {
@@ -337,7 +403,9 @@ describe('formants', () => {
       for (const vowel of Object.keys(FORMANTS.men) as (keyof typeof FORMANTS.men)[]) {
         const five = formantsOf(speaker, vowel);
         expect(five).toHaveLength(5);
-        five.slice(1).forEach((hz, i) => { expect(hz).toBeGreaterThan(five[i]); });
+        five.slice(1).forEach((hz, i) => {
+          expect(hz).toBeGreaterThan(five[i]);
+        });
         if (speaker !== 'men') expect(FORMANTS[speaker][vowel][2]).toBeGreaterThan(FORMANTS.men[vowel][2]);
       }
     }
@@ -345,13 +413,32 @@ describe('formants', () => {
 
   // Peterson and Barney (1952), men: the values that measures.md gives.
   it('of men are those of the design', () => {
-    expect([FORMANTS.men.i, FORMANTS.men.ɛ, FORMANTS.men.æ, FORMANTS.men.ɑ, FORMANTS.men.ɔ, FORMANTS.men.u, FORMANTS.men.ɝ]).toEqual([
-      [270, 2290, 3010], [530, 1840, 2480], [660, 1720, 2410], [730, 1090, 2440], [570, 840, 2410], [300, 870, 2240], [490, 1350, 1690],
+    expect([
+      FORMANTS.men.i,
+      FORMANTS.men.ɛ,
+      FORMANTS.men.æ,
+      FORMANTS.men.ɑ,
+      FORMANTS.men.ɔ,
+      FORMANTS.men.u,
+      FORMANTS.men.ɝ,
+    ]).toEqual([
+      [270, 2290, 3010],
+      [530, 1840, 2480],
+      [660, 1720, 2410],
+      [730, 1090, 2440],
+      [570, 840, 2410],
+      [300, 870, 2240],
+      [490, 1350, 1690],
     ]);
   });
 
   it('of the vowel filter pass from one vowel to the next by equal ratios', () => {
-    FILTER_VOWELS.forEach((vowel, i) => { expect(filterFormantHz(0, (100 * i) / (FILTER_VOWELS.length - 1))).toBeCloseTo(FORMANTS.men[vowel][0], 6); });
+    FILTER_VOWELS.forEach((vowel, i) => {
+      expect(filterFormantHz(0, (100 * i) / (FILTER_VOWELS.length - 1))).toBeCloseTo(
+        FORMANTS.men[vowel][0],
+        6,
+      );
+    });
     const half = filterFormantHz(1, 50 / (FILTER_VOWELS.length - 1));
     expect(half).toBeCloseTo(Math.sqrt(FORMANTS.men.i[1] * FORMANTS.men.ɪ[1]), 6);
   });

@@ -2,7 +2,14 @@ export { createEngine, Engine, type EngineOptions, type Monitor } from './hosts/
 export type { Frozen } from './hosts/instrument.js';
 export { freezeKey, freezeSteps } from './hosts/render-layer.js';
 export { runsFree } from './hosts/runs-free.js';
-export { DUCKING_FRAMES, renderLoop, renderLoopSteps, type LayerCache, type LoopRender, type RenderOptions } from './hosts/render-loop.js';
+export {
+  DUCKING_FRAMES,
+  renderLoop,
+  renderLoopSteps,
+  type LayerCache,
+  type LoopRender,
+  type RenderOptions,
+} from './hosts/render-loop.js';
 export type { Stems } from './mix/mix.js';
 export { renderBackingSteps } from './hosts/render-backing.js';
 export { bassNudgeMs, hitTicks, lookAheadMs, playedVelocity, swung } from './hosts/events.js';

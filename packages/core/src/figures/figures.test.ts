@@ -14,9 +14,26 @@ const figure = (sounding: Sounding, id: string) => sounding.figures.find((found)
 describe('verdicts', () => {
   const targets = trenchGrowl().targets;
   it('hold, watch and fall short by target and margin', () => {
-    expect([1, 0, -0.5, -2, null].map((value) => judgeLock(value, 1.5, targets))).toEqual(['holds', 'watch', 'watch', 'falls short', 'unknown']);
-    const standing = (value: number | null) => FIGURES.bassToKick.stand({ figure: value === null ? unknown('x') : known(value), pass: {} as PassFigures, passes: [] }, trenchGrowl()).verdict;
-    expect([0, 4, 7, -7, -12, null].map(standing)).toEqual(['holds', 'watch', 'falls short', 'watch', 'falls short', 'unknown']);
+    expect([1, 0, -0.5, -2, null].map((value) => judgeLock(value, 1.5, targets))).toEqual([
+      'holds',
+      'watch',
+      'watch',
+      'falls short',
+      'unknown',
+    ]);
+    const standing = (value: number | null) =>
+      FIGURES.bassToKick.stand(
+        { figure: value === null ? unknown('x') : known(value), pass: {} as PassFigures, passes: [] },
+        trenchGrowl(),
+      ).verdict;
+    expect([0, 4, 7, -7, -12, null].map(standing)).toEqual([
+      'holds',
+      'watch',
+      'falls short',
+      'watch',
+      'falls short',
+      'unknown',
+    ]);
     expect(worse('holds', 'falls short')).toBe('falls short');
   });
 });
@@ -28,9 +45,14 @@ describe('figures of the demo', () => {
     for (const sound of demoSounds()) {
       const { figures, pass } = of(sound);
       expect(figures.map(({ id }) => id)).toEqual(FIGURE_IDS);
-      for (const { id, figure: { value }, verdict } of figures) {
+      for (const {
+        id,
+        figure: { value },
+        verdict,
+      } of figures) {
         // Bilge Drone's kick ends on another key, so that the advice has something to say: the two beat, and have no lock.
-        if (sound.name === 'Bilge Drone' && id === 'kickLock') expect([value, verdict]).toEqual([null, 'watch']);
+        if (sound.name === 'Bilge Drone' && id === 'kickLock')
+          expect([value, verdict]).toEqual([null, 'watch']);
         else expect(value).not.toBeNull();
         // Mud Line has a kick that is a little out of tune and out of phase, so that the advice has something to say.
         if (sound.name === 'Mud Line' && id === 'kickLock') expect(verdict).toBe('falls short');
@@ -44,9 +66,15 @@ describe('figures of the demo', () => {
     const value = figure(growl, 'evenness').figure.value!;
     const sound = trenchGrowl();
     sound.targets.evennessDb = value - 0.0005;
-    expect(figure({ ...growl, figures: judge(sound, [growl.pass]) }, 'evenness')).toMatchObject({ verdict: 'watch', margin: '0.0005 over' });
+    expect(figure({ ...growl, figures: judge(sound, [growl.pass]) }, 'evenness')).toMatchObject({
+      verdict: 'watch',
+      margin: '0.0005 over',
+    });
     sound.targets.evennessDb = value + 0.01;
-    expect(figure({ ...growl, figures: judge(sound, [growl.pass]) }, 'evenness')).toMatchObject({ verdict: 'holds', margin: 'just' });
+    expect(figure({ ...growl, figures: judge(sound, [growl.pass]) }, 'evenness')).toMatchObject({
+      verdict: 'holds',
+      margin: 'just',
+    });
   });
 
   it('tell of every note, and measure the loudness of what is rendered', () => {
@@ -59,10 +87,13 @@ describe('figures of the demo', () => {
   it('what the best turn promises comes true when it is rendered', () => {
     const apart = trenchGrowl();
     apart.lock.turnDeg = 40;
-    const before = of(apart).pass.notes.find(({ lock }) => 'bearingDeg' in lock && lock.bearingDeg !== null)!.lock;
+    const before = of(apart).pass.notes.find(
+      ({ lock }) => 'bearingDeg' in lock && lock.bearingDeg !== null,
+    )!.lock;
     if (!('bearingDeg' in before)) throw new Error('no lock');
     const turn = Math.round(wrapDegrees(before.bestTurnDeg!));
-    const after = of({ ...apart, lock: { ...apart.lock, turnDeg: wrapDegrees(40 + turn) } }).pass.notes[0].lock;
+    const after = of({ ...apart, lock: { ...apart.lock, turnDeg: wrapDegrees(40 + turn) } }).pass.notes[0]
+      .lock;
     if (!('bearingDeg' in after)) throw new Error('no lock');
     expect(Math.abs(after.sumGainDb - sumGainAtTurn(before, turn))).toBeLessThan(0.25);
     expect(after.sumGainDb).toBeGreaterThan(before.sumGainDb + 0.3);
@@ -81,32 +112,66 @@ describe('figures of the demo', () => {
 });
 
 describe('figures that cannot be told', () => {
-  const without = (change: (sound: SoundDocument) => void) => { const sound = trenchGrowl(); change(sound); return of(sound); };
+  const without = (change: (sound: SoundDocument) => void) => {
+    const sound = trenchGrowl();
+    change(sound);
+    return of(sound);
+  };
 
   it('an empty line', () => {
-    const sounding = without((s) => { s.line.notes = []; });
-    for (const id of ['kickLock', 'evenness', 'bassToKick']) expect(figure(sounding, id)).toMatchObject({ verdict: 'unknown', figure: { value: null, reason: 'the line is empty' } });
+    const sounding = without((s) => {
+      s.line.notes = [];
+    });
+    for (const id of ['kickLock', 'evenness', 'bassToKick'])
+      expect(figure(sounding, id)).toMatchObject({
+        verdict: 'unknown',
+        figure: { value: null, reason: 'the line is empty' },
+      });
     expect(figure(sounding, 'lowMono').figure.value).toBeNull();
     expect(sounding.pass.clicks).toEqual([]);
   });
 
   it('no kick, and a kick of silence', () => {
-    expect(figure(without((s) => { s.kick.on = false; }), 'kickLock').figure.reason).toBe('there is no kick');
+    expect(
+      figure(
+        without((s) => {
+          s.kick.on = false;
+        }),
+        'kickLock',
+      ).figure.reason,
+    ).toBe('there is no kick');
     const asset = 'c'.repeat(64);
     const sound = trenchGrowl();
     sound.kick = { ...sound.kick, source: 'wav', wav: cleanWavKick(asset, 'silence.wav') };
-    const sounding = soundingOf(sound, { sampleRateHz: 48000, assets: new Map([[asset, { channels: [new Float32Array(4800)], sampleRateHz: 48000 }]]) });
-    expect(figure(sounding, 'kickLock').figure).toEqual({ value: null, reason: 'no kick overlaps a note for a whole cycle' });
+    const sounding = soundingOf(sound, {
+      sampleRateHz: 48000,
+      assets: new Map([[asset, { channels: [new Float32Array(4800)], sampleRateHz: 48000 }]]),
+    });
+    expect(figure(sounding, 'kickLock').figure).toEqual({
+      value: null,
+      reason: 'no kick overlaps a note for a whole cycle',
+    });
     expect(sounding.kick).toEqual({ tail: null, lengthS: null });
   });
 
   it('silence', () => {
-    const sounding = without((s) => { s.layers.forEach((layer) => { layer.on = false; }); s.kick.on = false; });
-    for (const { figure: { value }, verdict } of sounding.figures) expect([value, verdict]).toEqual([null, 'unknown']);
+    const sounding = without((s) => {
+      s.layers.forEach((layer) => {
+        layer.on = false;
+      });
+      s.kick.on = false;
+    });
+    for (const {
+      figure: { value },
+      verdict,
+    } of sounding.figures)
+      expect([value, verdict]).toEqual([null, 'unknown']);
   });
 
   it('a high note does not count for evenness', () => {
-    const sounding = without((s) => { s.line.notes = [cleanNote({ tick: 0, ticks: 400, pitch: 60 })]; });
+    const sounding = without((s) => {
+      s.line.notes = [cleanNote({ tick: 0, ticks: 400, pitch: 60 })];
+    });
     expect(figure(sounding, 'evenness').figure.reason).toMatch(/no note has a fundamental below 100 Hz/);
   });
 });

@@ -13,7 +13,10 @@ export interface JudgedFigure extends FigureStanding {
 }
 
 /** The value among passes that is worst, the place of its pass, and how far the passes stand apart. */
-function worstOf(figures: readonly Figure[], badness: (value: number) => number): { figure: Figure; index: number; spread: number | null } {
+function worstOf(
+  figures: readonly Figure[],
+  badness: (value: number) => number,
+): { figure: Figure; index: number; spread: number | null } {
   let index = -1;
   figures.forEach(({ value }, i) => {
     if (value !== null && (index < 0 || badness(value) > badness(figures[index].value!))) index = i;
@@ -28,7 +31,10 @@ function worstOf(figures: readonly Figure[], badness: (value: number) => number)
 export function judge(document: SoundDocument, passes: readonly PassFigures[]): JudgedFigure[] {
   return FIGURE_IDS.map((id) => {
     const spec: FigureSpec = FIGURES[id];
-    const { figure, index, spread } = worstOf(passes.map((pass) => spec.measure(pass, document)), (value) => spec.badness(value, document.targets));
+    const { figure, index, spread } = worstOf(
+      passes.map((pass) => spec.measure(pass, document)),
+      (value) => spec.badness(value, document.targets),
+    );
     return { id, figure, spread, ...spec.stand({ figure, pass: passes[index], passes }, document) };
   });
 }

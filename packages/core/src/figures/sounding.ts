@@ -1,6 +1,23 @@
 import type { SoundDocument } from '../document/index.js';
-import { renderKick, renderLoopSteps, runsFree, type Assets, type LayerCache, type LoopRender, type Stereo } from '../engine/index.js';
-import { depthSpectrum, kickLengthS, kickTail, maskedShare, measureLoudness, middle, type Figure, type KickTail } from '../measure/index.js';
+import {
+  renderKick,
+  renderLoopSteps,
+  runsFree,
+  type Assets,
+  type LayerCache,
+  type LoopRender,
+  type Stereo,
+} from '../engine/index.js';
+import {
+  depthSpectrum,
+  kickLengthS,
+  kickTail,
+  maskedShare,
+  measureLoudness,
+  middle,
+  type Figure,
+  type KickTail,
+} from '../measure/index.js';
 import { toEnd } from '../units/index.js';
 import { judge, type JudgedFigure } from './figures.js';
 import { bearingsOf } from './passes/note-lock.js';
@@ -8,13 +25,25 @@ import { measurePassSteps, type PassFigures } from './passes/pass.js';
 import { clicksTold, pitchTold, toldOf, type Told } from './told.js';
 
 /** Mean levels by depth in dB, at `DEPTH_BANDS_HZ`. */
-export interface DepthSpectra { readonly kick: Float64Array; readonly bass: Float64Array; /** The backing parts together; null where there is none. */ readonly backing: Float64Array | null; readonly layers: readonly { readonly id: string; readonly levels: Float64Array }[] }
+export interface DepthSpectra {
+  readonly kick: Float64Array;
+  readonly bass: Float64Array;
+  /** The backing parts together; null where there is none. */ readonly backing: Float64Array | null;
+  readonly layers: readonly { readonly id: string; readonly levels: Float64Array }[];
+}
 
 /** The kick's own figures. */
-export interface KickFigures { readonly tail: KickTail | null; readonly lengthS: number | null }
+export interface KickFigures {
+  readonly tail: KickTail | null;
+  readonly lengthS: number | null;
+}
 
 /** What is measured of the backing parts together. */
-export interface BackingFigures { readonly loudness: Figure; /** Share of the bass's energy that they mask, 0 to 1; null where the bass is silent. */ readonly masked: number | null }
+export interface BackingFigures {
+  readonly loudness: Figure;
+  /** Share of the bass's energy that they mask, 0 to 1; null where the bass is silent. */ readonly masked:
+    number | null;
+}
 
 /** All that is measured of a sound: its first pass whole, and the figures over every pass. */
 export interface Sounding {
@@ -32,7 +61,11 @@ export interface Sounding {
   readonly told: readonly Told[];
 }
 
-export interface SoundingOptions { readonly sampleRateHz: number; readonly assets?: Assets; readonly cache?: LayerCache }
+export interface SoundingOptions {
+  readonly sampleRateHz: number;
+  readonly assets?: Assets;
+  readonly cache?: LayerCache;
+}
 
 const FREE_PASSES = 4;
 
@@ -41,20 +74,30 @@ const mono = ({ left, right }: Stereo) => middle([left, right]);
 /** Levels by depth of a rendered loop. */
 export function depthOf(render: LoopRender): DepthSpectra {
   const levels = (audio: Stereo) => depthSpectrum(mono(audio), render.sampleRateHz, true);
-  return { kick: levels(render.kick), bass: levels(render.bass), backing: render.backing && levels(render.backing), layers: render.layers.map((layer) => ({ id: layer.id, levels: levels(layer) })) };
+  return {
+    kick: levels(render.kick),
+    bass: levels(render.bass),
+    backing: render.backing && levels(render.backing),
+    layers: render.layers.map((layer) => ({ id: layer.id, levels: levels(layer) })),
+  };
 }
 
 /** The kick's own figures, from one hit of it alone. */
 export function kickFigures(document: SoundDocument, sampleRateHz: number, assets?: Assets): KickFigures {
   const hit = mono(renderKick(document, sampleRateHz, assets));
-  return hit.length > 0 ? { tail: kickTail(hit, sampleRateHz, document.ground.a4Hz), lengthS: kickLengthS(hit, sampleRateHz) } : { tail: null, lengthS: null };
+  return hit.length > 0
+    ? { tail: kickTail(hit, sampleRateHz, document.ground.a4Hz), lengthS: kickLengthS(hit, sampleRateHz) }
+    : { tail: null, lengthS: null };
 }
 
 /**
  * Renders and measures a sound, in steps that yield the share done. Where phases or movers run free, four seeded passes are
  * rendered and the worst is judged; the first is the one that is drawn.
  */
-export function* soundingSteps(document: SoundDocument, options: SoundingOptions): Generator<number, Sounding> {
+export function* soundingSteps(
+  document: SoundDocument,
+  options: SoundingOptions,
+): Generator<number, Sounding> {
   const count = runsFree(document) ? FREE_PASSES : 1;
   const passes: PassFigures[] = [];
   let first: LoopRender | null = null;
@@ -75,10 +118,39 @@ export function* soundingSteps(document: SoundDocument, options: SoundingOptions
   yield 0.95;
   const kick = kickFigures(document, options.sampleRateHz, options.assets);
   yield 0.97;
-  const bearings = passes[0].notes.map(({ meetings }, n) => meetings.map(({ hit, hitFrame }) => passes.flatMap(({ notes }) => bearingsOf(notes[n].meetings.filter((same) => same.hit === hit && same.hitFrame === hitFrame)))));
-  const backing = render.backing && depth.backing
-    ? { loudness: measureLoudness({ channels: [render.backing.left, render.backing.right], sampleRateHz: render.sampleRateHz, loop: true }).integrated, masked: maskedShare(depth.bass, depth.backing) } : null;
-  return { backing, render, pass: passes[0], passes: count, bearings, figures: judge(document, passes), depth, kick, told: [...toldOf(document, render, options.assets), ...clicksTold(document, passes[0].edgeClicks), ...pitchTold(document, passes[0].notes)] };
+  const bearings = passes[0].notes.map(({ meetings }, n) =>
+    meetings.map(({ hit, hitFrame }) =>
+      passes.flatMap(({ notes }) =>
+        bearingsOf(notes[n].meetings.filter((same) => same.hit === hit && same.hitFrame === hitFrame)),
+      ),
+    ),
+  );
+  const backing =
+    render.backing && depth.backing
+      ? {
+          loudness: measureLoudness({
+            channels: [render.backing.left, render.backing.right],
+            sampleRateHz: render.sampleRateHz,
+            loop: true,
+          }).integrated,
+          masked: maskedShare(depth.bass, depth.backing),
+        }
+      : null;
+  return {
+    backing,
+    render,
+    pass: passes[0],
+    passes: count,
+    bearings,
+    figures: judge(document, passes),
+    depth,
+    kick,
+    told: [
+      ...toldOf(document, render, options.assets),
+      ...clicksTold(document, passes[0].edgeClicks),
+      ...pitchTold(document, passes[0].notes),
+    ],
+  };
 }
 
 /** Renders and measures a sound at once; see `soundingSteps`. */

@@ -14,7 +14,27 @@ const line = [
 /** A file of format 0 with one track of the bytes given. */
 function file(track: number[], division = [0x01, 0xe0], header = [0, 0, 0, 1]): Uint8Array {
   const length = track.length;
-  return Uint8Array.from([0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, ...header, ...division, 0x4d, 0x54, 0x72, 0x6b, (length >>> 24) & 255, (length >>> 16) & 255, (length >>> 8) & 255, length & 255, ...track]);
+  return Uint8Array.from([
+    0x4d,
+    0x54,
+    0x68,
+    0x64,
+    0,
+    0,
+    0,
+    6,
+    ...header,
+    ...division,
+    0x4d,
+    0x54,
+    0x72,
+    0x6b,
+    (length >>> 24) & 255,
+    (length >>> 16) & 255,
+    (length >>> 8) & 255,
+    length & 255,
+    ...track,
+  ]);
 }
 const END = [0x00, 0xff, 0x2f, 0x00];
 
@@ -33,7 +53,11 @@ describe('MIDI files', () => {
   });
 
   // Standard MIDI File 1.0: variable-length 0x40 = 40, 0x2000 = C0 00, 0x0FFFFFFF = FF FF FF 7F.
-  it.each([[0x40, [0x40]], [0x2000, [0xc0, 0x00]], [0x0fffffff, [0xff, 0xff, 0xff, 0x7f]]])('reads a variable-length %i', (ticks, bytes) => {
+  it.each([
+    [0x40, [0x40]],
+    [0x2000, [0xc0, 0x00]],
+    [0x0fffffff, [0xff, 0xff, 0xff, 0x7f]],
+  ])('reads a variable-length %i', (ticks, bytes) => {
     const track = [...bytes, 0x90, 29, 100, 0x83, 0x60, 0x80, 29, 64, ...END];
     if (ticks > 1e6) expect(readMidi(file(track)).notes[0].tick).toBe(ticks % 1920);
     else expect(readMidi(file(track)).notes[0]).toMatchObject({ tick: ticks % 1920, ticks: 480 });
@@ -41,7 +65,10 @@ describe('MIDI files', () => {
 
   it('reads running status, and velocity 0 as an end', () => {
     const track = [0x00, 0x90, 29, 100, 0x83, 0x60, 29, 0, 0x00, 31, 90, 0x83, 0x60, 31, 0, ...END];
-    expect(readMidi(file(track)).notes.map(({ tick, ticks, pitch }) => [tick, ticks, pitch])).toEqual([[0, 480, 29], [480, 480, 31]]);
+    expect(readMidi(file(track)).notes.map(({ tick, ticks, pitch }) => [tick, ticks, pitch])).toEqual([
+      [0, 480, 29],
+      [480, 480, 31],
+    ]);
   });
 
   it('scales other divisions to 480', () => {
@@ -72,10 +99,17 @@ describe('MIDI files', () => {
     const whole = writeMidi(line, 140, 'x');
     for (let k = 0; k < 600; k++) {
       const bytes = Uint8Array.from(whole);
-      bytes[Math.floor(Math.abs(random[2 * k]) * bytes.length)] = Math.floor(Math.abs(random[2 * k + 1]) * 255);
+      bytes[Math.floor(Math.abs(random[2 * k]) * bytes.length)] = Math.floor(
+        Math.abs(random[2 * k + 1]) * 255,
+      );
       try {
         for (const note of readMidi(bytes).notes) {
-          expect(Number.isInteger(note.tick) && note.tick >= 0 && note.ticks >= 1 && note.tick + note.ticks <= 8 * 1920).toBe(true);
+          expect(
+            Number.isInteger(note.tick) &&
+              note.tick >= 0 &&
+              note.ticks >= 1 &&
+              note.tick + note.ticks <= 8 * 1920,
+          ).toBe(true);
           expect(note.velocity).toBeGreaterThanOrEqual(1);
         }
       } catch (error) {

@@ -8,7 +8,12 @@ const MOST_BYTES = 4 * 1024 * 1024;
 const TIE_TICKS = 10;
 
 /** A line read from a MIDI file, and what could not be taken. */
-export interface MidiLine { readonly notes: LineNote[]; readonly bars: number; readonly tempoBpm: number | null; readonly dropped: number }
+export interface MidiLine {
+  readonly notes: LineNote[];
+  readonly bars: number;
+  readonly tempoBpm: number | null;
+  readonly dropped: number;
+}
 
 /** Checks that the chunks fit the file, so that the reader never runs past its end. */
 function checkChunks(bytes: Uint8Array): void {
@@ -18,7 +23,8 @@ function checkChunks(bytes: Uint8Array): void {
   const tracks = view.getUint16(10);
   let at = 14;
   for (let track = 0; track < tracks; track++) {
-    if (at + 8 > bytes.length || at + 8 + view.getUint32(at + 4) > bytes.length) throw new FormatError('the MIDI file is cut off or broken: a track runs past its end');
+    if (at + 8 > bytes.length || at + 8 + view.getUint32(at + 4) > bytes.length)
+      throw new FormatError('the MIDI file is cut off or broken: a track runs past its end');
     at += 8 + view.getUint32(at + 4);
   }
 }
@@ -50,13 +56,25 @@ export function readMidi(bytes: Uint8Array): MidiLine {
       if (!start) return;
       open.delete(pitch);
       const ticks = Math.max(1, Math.round(time * scale) - start.tick);
-      if (pitch <= HIGHEST_NOTE) found.push(cleanNote({ tick: start.tick, ticks, pitch, velocity: start.velocity, accent: start.velocity === 127 }));
+      if (pitch <= HIGHEST_NOTE)
+        found.push(
+          cleanNote({
+            tick: start.tick,
+            ticks,
+            pitch,
+            velocity: start.velocity,
+            accent: start.velocity === 127,
+          }),
+        );
     };
     for (const event of track) {
-      if (!Number.isFinite(event.deltaTime)) throw new FormatError('the MIDI file is broken: an event has no time');
+      if (!Number.isFinite(event.deltaTime))
+        throw new FormatError('the MIDI file is broken: an event has no time');
       time += event.deltaTime;
-      if (event.type === 'setTempo' && tempoBpm === null && event.microsecondsPerBeat > 0) tempoBpm = 6e7 / event.microsecondsPerBeat;
-      else if (event.type === 'noteOff' || (event.type === 'noteOn' && event.velocity === 0)) close(event.noteNumber);
+      if (event.type === 'setTempo' && tempoBpm === null && event.microsecondsPerBeat > 0)
+        tempoBpm = 6e7 / event.microsecondsPerBeat;
+      else if (event.type === 'noteOff' || (event.type === 'noteOn' && event.velocity === 0))
+        close(event.noteNumber);
       else if (event.type === 'noteOn') {
         close(event.noteNumber);
         open.set(event.noteNumber, { tick: Math.round(time * scale), velocity: event.velocity });
@@ -86,24 +104,61 @@ function fit(found: LineNote[], tempoBpm: number | null): MidiLine {
     }
   }
   const last = Math.max(...kept.map((note) => note.tick + note.ticks));
-  return { notes: kept, bars: Math.min(MOST_BARS, Math.max(1, Math.ceil(last / bar))), tempoBpm, dropped: found.length - kept.length };
+  return {
+    notes: kept,
+    bars: Math.min(MOST_BARS, Math.max(1, Math.ceil(last / bar))),
+    tempoBpm,
+    dropped: found.length - kept.length,
+  };
 }
 
 /** Writes a line as a Standard MIDI File, format 0, 480 ticks a quarter; accents at velocity 127, ties as overlaps. */
 export function writeMidi(notes: readonly LineNote[], tempoBpm: number, name: string): Uint8Array {
-  type Timed = { time: number; order: number; event: Parameters<typeof midiFile.writeMidi>[0]['tracks'][number][number] };
+  type Timed = {
+    time: number;
+    order: number;
+    event: Parameters<typeof midiFile.writeMidi>[0]['tracks'][number][number];
+  };
   const timed: Timed[] = [
-    { time: 0, order: 0, event: { deltaTime: 0, meta: true, type: 'trackName', text: name.replace(/[^\x20-\x7e]/g, '?') } },
-    { time: 0, order: 0, event: { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: Math.round(6e7 / tempoBpm) } },
-    { time: 0, order: 0, event: { deltaTime: 0, meta: true, type: 'timeSignature', numerator: 4, denominator: 4, metronome: 24, thirtyseconds: 8 } },
+    {
+      time: 0,
+      order: 0,
+      event: { deltaTime: 0, meta: true, type: 'trackName', text: name.replace(/[^\x20-\x7e]/g, '?') },
+    },
+    {
+      time: 0,
+      order: 0,
+      event: { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: Math.round(6e7 / tempoBpm) },
+    },
+    {
+      time: 0,
+      order: 0,
+      event: {
+        deltaTime: 0,
+        meta: true,
+        type: 'timeSignature',
+        numerator: 4,
+        denominator: 4,
+        metronome: 24,
+        thirtyseconds: 8,
+      },
+    },
   ];
   const ordered = [...notes].sort((a, b) => a.tick - b.tick);
   ordered.forEach((note, i) => {
     const next = ordered[i + 1];
     const tied = next?.tie && next.tick === note.tick + note.ticks && next.pitch !== note.pitch;
     const velocity = note.accent ? 127 : Math.min(126, note.velocity);
-    timed.push({ time: note.tick, order: 2, event: { deltaTime: 0, channel: 0, type: 'noteOn', noteNumber: note.pitch, velocity } });
-    timed.push({ time: note.tick + note.ticks + (tied ? TIE_TICKS : 0), order: 1, event: { deltaTime: 0, channel: 0, type: 'noteOff', noteNumber: note.pitch, velocity: 64 } });
+    timed.push({
+      time: note.tick,
+      order: 2,
+      event: { deltaTime: 0, channel: 0, type: 'noteOn', noteNumber: note.pitch, velocity },
+    });
+    timed.push({
+      time: note.tick + note.ticks + (tied ? TIE_TICKS : 0),
+      order: 1,
+      event: { deltaTime: 0, channel: 0, type: 'noteOff', noteNumber: note.pitch, velocity: 64 },
+    });
   });
   timed.sort((a, b) => a.time - b.time || a.order - b.order);
   let last = 0;
@@ -113,5 +168,10 @@ export function writeMidi(notes: readonly LineNote[], tempoBpm: number, name: st
     return { ...event, deltaTime };
   });
   track.push({ deltaTime: 0, meta: true, type: 'endOfTrack' });
-  return Uint8Array.from(midiFile.writeMidi({ header: { format: 0, numTracks: 1, ticksPerBeat: TICKS_PER_BEAT }, tracks: [track] }));
+  return Uint8Array.from(
+    midiFile.writeMidi({
+      header: { format: 0, numTracks: 1, ticksPerBeat: TICKS_PER_BEAT },
+      tracks: [track],
+    }),
+  );
 }

@@ -7,7 +7,22 @@ describe('what a WAV says of how it is to be played', () => {
   // Written by a package, not by hand: wavefile's own sampler chunk.
   it('is its note and its first loop, the end not included', () => {
     const wav = new WaveFile(writeWav([sine(100, 0.1)], 48000, '24'));
-    Object.assign(wav, { smpl: { chunkId: 'smpl', chunkSize: 60, dwManufacturer: 0, dwProduct: 0, dwSamplePeriod: 20833, dwMIDIUnityNote: 43, dwMIDIPitchFraction: 0, dwSMPTEFormat: 0, dwSMPTEOffset: 0, dwNumSampleLoops: 1, dwSamplerData: 0, loops: [{ dwName: '', dwType: 0, dwStart: 480, dwEnd: 959, dwFraction: 0, dwPlayCount: 0 }] } });
+    Object.assign(wav, {
+      smpl: {
+        chunkId: 'smpl',
+        chunkSize: 60,
+        dwManufacturer: 0,
+        dwProduct: 0,
+        dwSamplePeriod: 20833,
+        dwMIDIUnityNote: 43,
+        dwMIDIPitchFraction: 0,
+        dwSMPTEFormat: 0,
+        dwSMPTEOffset: 0,
+        dwNumSampleLoops: 1,
+        dwSamplerData: 0,
+        loops: [{ dwName: '', dwType: 0, dwStart: 480, dwEnd: 959, dwFraction: 0, dwPlayCount: 0 }],
+      },
+    });
     expect(readWavLoop(wav.toBuffer())).toEqual({ rootPitch: 43, loop: { from: 480, to: 960 } });
   });
 
@@ -23,6 +38,9 @@ describe('what a WAV says of how it is to be played', () => {
     view.setUint32(8 + 28, 1, true);
     view.setUint32(8 + 44, 100, true);
     view.setUint32(8 + 48, 50, true);
-    expect(readWavLoop(Uint8Array.from([...bytes.subarray(0, 12), ...chunk]))).toEqual({ rootPitch: null, loop: null });
+    expect(readWavLoop(Uint8Array.from([...bytes.subarray(0, 12), ...chunk]))).toEqual({
+      rootPitch: null,
+      loop: null,
+    });
   });
 });

@@ -5,7 +5,9 @@ import { FormatError } from './format-error.js';
 import { atRate, readWav, writeWav } from './wav.js';
 
 const files = scratch();
-afterAll(() => { files.remove(); });
+afterAll(() => {
+  files.remove();
+});
 
 const tone = sine(440, 0.05, { amplitude: 0.5 });
 const good = () => writeWav([tone, noise(tone.length)], 48000, '24');
@@ -32,7 +34,14 @@ const refusal = (bytes: Uint8Array): string => {
 
 describe('reading WAV', () => {
   // Written by sox, so that neither side of the format is ours alone.
-  it.each([['u8', '-b 8 -e unsigned-integer', 8, 1e-2], ['s16', '-b 16', 16, 5e-5], ['s24', '-b 24', 24, 2e-7], ['s32', '-b 32', 32, 1e-7], ['f32', '-b 32 -e floating-point', 32, 1e-7], ['f64', '-b 64 -e floating-point', 64, 1e-7]])('%s as sox writes it', (name, format, bits, tolerance) => {
+  it.each([
+    ['u8', '-b 8 -e unsigned-integer', 8, 1e-2],
+    ['s16', '-b 16', 16, 5e-5],
+    ['s24', '-b 24', 24, 2e-7],
+    ['s32', '-b 32', 32, 1e-7],
+    ['f32', '-b 32 -e floating-point', 32, 1e-7],
+    ['f64', '-b 64 -e floating-point', 64, 1e-7],
+  ])('%s as sox writes it', (name, format, bits, tolerance) => {
     const source = files.write('source.wav', writeWav([tone, tone.map((x) => -x)], 48000, '32f'));
     run('sox', ['-D', source, ...format.split(' '), files.path(`${name}.wav`)]);
     const { channels, sampleRateHz, bits: found } = readWav(readFileSync(files.path(`${name}.wav`)));
@@ -44,9 +53,20 @@ describe('reading WAV', () => {
     }
   });
 
-  it('reads an extensible header (ffmpeg\'s 24 bits) at 192 kHz', () => {
+  it("reads an extensible header (ffmpeg's 24 bits) at 192 kHz", () => {
     const source = files.write('source.wav', writeWav([tone], 48000, '32f'));
-    run('ffmpeg', ['-y', '-i', source, '-ar', '192000', '-ac', '2', '-c:a', 'pcm_s24le', files.path('x.wav')]);
+    run('ffmpeg', [
+      '-y',
+      '-i',
+      source,
+      '-ar',
+      '192000',
+      '-ac',
+      '2',
+      '-c:a',
+      'pcm_s24le',
+      files.path('x.wav'),
+    ]);
     const bytes = readFileSync(files.path('x.wav'));
     expect(bytes.readUInt16LE(20)).toBe(0xfffe);
     expect(readWav(bytes)).toMatchObject({ sampleRateHz: 192000, bits: 24 });
@@ -59,13 +79,23 @@ describe('reading WAV', () => {
   });
 
   it('comes at any rate', () => {
-    expect(atRate(readWav(writeWav([tone], 44100, '24')), 48000)[0].length).toBe(Math.round((tone.length * 48000) / 44100));
+    expect(atRate(readWav(writeWav([tone], 44100, '24')), 48000)[0].length).toBe(
+      Math.round((tone.length * 48000) / 44100),
+    );
   });
 
   it.each([
     ['an empty file', () => new Uint8Array(0), /not a WAV file/],
-    ['a text called .wav', () => new TextEncoder().encode('this is no audio at all, only text'), /not a WAV file/],
-    ['a truncated file', () => good().slice(0, 3000), /is cut off: its header promises \d+ bytes of audio and the file holds \d+/],
+    [
+      'a text called .wav',
+      () => new TextEncoder().encode('this is no audio at all, only text'),
+      /not a WAV file/,
+    ],
+    [
+      'a truncated file',
+      () => good().slice(0, 3000),
+      /is cut off: its header promises \d+ bytes of audio and the file holds \d+/,
+    ],
     ['a file cut in its header', () => good().slice(0, 30), /format chunk is too short|cut off|no audio/],
     ['no samples', () => writeWav([new Float32Array(0)], 48000, '16'), /holds no samples/],
     ['a lying length', () => patched([40, 0x7fffffff, 4]), /is cut off/],
@@ -89,7 +119,10 @@ describe('reading WAV', () => {
   it('ends in a refusal or in samples, whatever bytes are changed', () => {
     const random = noise(4000, 9);
     for (let k = 0; k < 150; k++) {
-      const bytes = patched([Math.floor(Math.abs(random[4 * k]) * 60), Math.floor(Math.abs(random[4 * k + 1]) * 255), 1], [Math.floor(Math.abs(random[4 * k + 2]) * 60), Math.floor(Math.abs(random[4 * k + 3]) * 255), 1]);
+      const bytes = patched(
+        [Math.floor(Math.abs(random[4 * k]) * 60), Math.floor(Math.abs(random[4 * k + 1]) * 255), 1],
+        [Math.floor(Math.abs(random[4 * k + 2]) * 60), Math.floor(Math.abs(random[4 * k + 3]) * 255), 1],
+      );
       try {
         expect(readWav(bytes).channels[0].length).toBeGreaterThan(0);
       } catch (error) {

@@ -7,7 +7,12 @@ import { readWavLayout } from './wav-layout.js';
 const { WaveFile } = (wavefile as unknown as { default?: typeof wavefile }).default ?? wavefile;
 
 /** Decoded audio: one or two channels of samples around ±1. */
-export interface DecodedWav { readonly channels: readonly Float32Array[]; readonly sampleRateHz: number; readonly bits: number; readonly float: boolean }
+export interface DecodedWav {
+  readonly channels: readonly Float32Array[];
+  readonly sampleRateHz: number;
+  readonly bits: number;
+  readonly float: boolean;
+}
 
 /** Formats that are written: 16-bit with dither, 24-bit, 32-bit float. */
 export type WavBits = '16' | '24' | '32f';
@@ -32,7 +37,8 @@ export function readWav(bytes: Uint8Array): DecodedWav {
   for (let i = 0; i < frames; i++) {
     for (let c = 0; c < count; c++) {
       const value = (samples[i * count + c] - middle) * scale;
-      if (!(value > -1e6 && value < 1e6)) throw new FormatError('the WAV holds values that are not audio (not a number, or infinite)');
+      if (!(value > -1e6 && value < 1e6))
+        throw new FormatError('the WAV holds values that are not audio (not a number, or infinite)');
       channels[c][i] = value;
     }
   }
@@ -58,9 +64,17 @@ function quantise(channel: Float32Array, bits: 16 | 24, dither: Random | null): 
 /** Encodes one or two channels as a WAV. Dither is seeded: the same audio gives the same file. */
 export function writeWav(channels: readonly Float32Array[], sampleRateHz: number, bits: WavBits): Uint8Array {
   const wav = new WaveFile();
-  const data = bits === '32f'
-    ? channels.map((channel) => Float32Array.from(channel))
-    : channels.map((channel, c) => quantise(channel, bits === '16' ? 16 : 24, bits === '16' ? new Random(1, c) : null));
-  wav.fromScratch(channels.length, sampleRateHz, bits, (data.length === 1 ? data[0] : data) as unknown as number[]);
+  const data =
+    bits === '32f'
+      ? channels.map((channel) => Float32Array.from(channel))
+      : channels.map((channel, c) =>
+          quantise(channel, bits === '16' ? 16 : 24, bits === '16' ? new Random(1, c) : null),
+        );
+  wav.fromScratch(
+    channels.length,
+    sampleRateHz,
+    bits,
+    (data.length === 1 ? data[0] : data) as unknown as number[],
+  );
   return wav.toBuffer();
 }

@@ -7,12 +7,19 @@ const RATE = 48000;
 
 function lockOf(kick: ArrayLike<number>, bass: ArrayLike<number>, hz = 50): Lock | NoLock {
   const frames = Math.max(kick.length, bass.length);
-  const filled = (x: ArrayLike<number>) => { const out = new Float32Array(frames); for (let i = 0; i < x.length; i++) out[i] = x[i]; return out; };
+  const filled = (x: ArrayLike<number>) => {
+    const out = new Float32Array(frames);
+    for (let i = 0; i < x.length; i++) out[i] = x[i];
+    return out;
+  };
   const k = lowBand(filled(kick), RATE);
   const b = lowBand(filled(bass), RATE);
   return measureLock(k, b, 0, b.re.length, 1 / hz);
 }
-const measured = (lock: Lock | NoLock): Lock => { if (lock.kind === 'none') throw new Error(lock.reason); return lock; };
+const measured = (lock: Lock | NoLock): Lock => {
+  if (lock.kind === 'none') throw new Error(lock.reason);
+  return lock;
+};
 /** A kick whose pitch falls from 4 times its tail within 60 ms and whose level falls by e in 0.15 s. */
 const kick = (tailHz: number, seconds = 0.7) => {
   let phase = 0;
@@ -25,22 +32,31 @@ const kick = (tailHz: number, seconds = 0.7) => {
 };
 
 describe('a decaying tail whose drop has ended', () => {
-  it.each([36, 41.2, 43.65, 49, 55, 61.7, 73.4])('of %f Hz is found within 5 cents, and said to be steady', (hz) => {
-    const tail = kickTail(kick(hz), RATE)!;
-    expect(Math.abs(1200 * Math.log2(tail.hz / hz))).toBeLessThan(5);
-    expect(tail.steady).toBe(true);
-  });
+  it.each([36, 41.2, 43.65, 49, 55, 61.7, 73.4])(
+    'of %f Hz is found within 5 cents, and said to be steady',
+    (hz) => {
+      const tail = kickTail(kick(hz), RATE)!;
+      expect(Math.abs(1200 * Math.log2(tail.hz / hz))).toBeLessThan(5);
+      expect(tail.steady).toBe(true);
+    },
+  );
 
   it('has the phase of the sine that it is', () => {
     for (const phaseDeg of [-120, 0, 45, 170]) {
-      const tail = kickTail(sine(50, 0.6, { phaseDeg }).map((x, i) => x * Math.exp(-i / 9600)), RATE)!;
+      const tail = kickTail(
+        sine(50, 0.6, { phaseDeg }).map((x, i) => x * Math.exp(-i / 9600)),
+        RATE,
+      )!;
       expect(Math.abs(((((tail.phaseDeg - phaseDeg + 180) % 360) + 360) % 360) - 180)).toBeLessThan(2);
     }
   });
 
   it('that never settles is told as not steady', () => {
     let phase = 0;
-    const falls = Float32Array.from({ length: 0.6 * RATE }, (_, i) => { phase += (120 - (110 * i) / RATE) / RATE; return Math.sin(2 * Math.PI * phase) * Math.exp(-i / 12000); });
+    const falls = Float32Array.from({ length: 0.6 * RATE }, (_, i) => {
+      phase += (120 - (110 * i) / RATE) / RATE;
+      return Math.sin(2 * Math.PI * phase) * Math.exp(-i / 12000);
+    });
     expect(kickTail(falls, RATE)!.steady).toBe(false);
   });
 });
@@ -49,7 +65,12 @@ describe('kicks of other kinds', () => {
   const bass = sine(50, 0.7, { amplitude: 0.5 });
 
   it('of white noise have no common phase with a bass', () => {
-    const lock = measured(lockOf(noise(0.7 * RATE).map((x, i) => x * Math.exp(-i / 7200)), bass));
+    const lock = measured(
+      lockOf(
+        noise(0.7 * RATE).map((x, i) => x * Math.exp(-i / 7200)),
+        bass,
+      ),
+    );
     expect(lock.coherence).toBeLessThan(0.6);
     expect(Math.abs(lock.sumGainDb)).toBeLessThan(2.2);
   });
@@ -66,7 +87,12 @@ describe('kicks of other kinds', () => {
 
   it('with DC are measured as without', () => {
     const plain = measured(lockOf(kick(50), bass));
-    const offset = measured(lockOf(kick(50).map((x) => x + 0.2), bass));
+    const offset = measured(
+      lockOf(
+        kick(50).map((x) => x + 0.2),
+        bass,
+      ),
+    );
     // The step at the start and the end of the DC has lows of its own; in between nothing changes.
     expect(Math.abs(offset.sumGainDb - plain.sumGainDb)).toBeLessThan(0.5);
   });
@@ -83,7 +109,12 @@ describe('kicks of other kinds', () => {
 
   it('turned about in polarity turn the bearing by 180°', () => {
     const one = measured(lockOf(kick(50), bass));
-    const other = measured(lockOf(kick(50).map((x) => -x), bass));
+    const other = measured(
+      lockOf(
+        kick(50).map((x) => -x),
+        bass,
+      ),
+    );
     expect(Math.abs(Math.abs(one.bearingDeg! - other.bearingDeg!) - 180)).toBeLessThan(1e-6);
     expect(one.bestSumGainDb).toBeCloseTo(other.bestSumGainDb, 9);
   });

@@ -12,7 +12,8 @@ export interface LowBand {
 /** The frames [from, to) of a low band by themselves; those outside of a loop are taken from where it runs round to, those outside of anything else are silent. */
 export function stretchOf({ re, im, rateHz, loop }: LowBand, from: number, to: number): LowBand {
   const n = re.length;
-  if (from >= 0 && to <= n) return { re: re.subarray(from, to), im: im.subarray(from, to), rateHz, loop: false };
+  if (from >= 0 && to <= n)
+    return { re: re.subarray(from, to), im: im.subarray(from, to), rateHz, loop: false };
   const out = { re: new Float64Array(to - from), im: new Float64Array(to - from), rateHz, loop: false };
   for (let i = from; i < to; i++) {
     const at = loop ? ((i % n) + n) % n : i;
@@ -60,12 +61,17 @@ function response(belowHz: number, rate: number, size: number): Float64Array {
  * Takes what a signal has below a frequency, as an analytic signal, at about 3 kHz. A loop runs into itself; anything else is
  * padded with 0.3 s of silence.
  */
-export function lowBand(signal: ArrayLike<number>, sampleRateHz: number, belowHz = 120, loop = false): LowBand {
+export function lowBand(
+  signal: ArrayLike<number>,
+  sampleRateHz: number,
+  belowHz = 120,
+  loop = false,
+): LowBand {
   const factor = Math.max(1, Math.floor(sampleRateHz / 2900));
   const low = decimate(signal, factor, loop);
   const rate = sampleRateHz / factor;
   const n = low.length;
-  const taps = Math.ceil((72 / (2.285 * 2 * Math.PI * (belowHz / 3 / rate))) + 3);
+  const taps = Math.ceil(72 / (2.285 * 2 * Math.PI * (belowHz / 3 / rate)) + 3);
   const pad = Math.max(Math.round(PAD_S * rate), Math.ceil(taps / 2));
   const size = nextPowerOfTwo(n + 2 * pad);
   const frame = new Float64Array(2 * size);

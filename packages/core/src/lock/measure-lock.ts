@@ -9,7 +9,12 @@ export interface LockSums {
   readonly bestSumGainDb: number;
   readonly coherence: number;
   /** Energies and correlation in the window, from which the rose is drawn. */
-  readonly energies: { readonly kick: number; readonly bass: number; readonly re: number; readonly im: number };
+  readonly energies: {
+    readonly kick: number;
+    readonly bass: number;
+    readonly re: number;
+    readonly im: number;
+  };
 }
 
 /** How bass and kick stand to each other below a frequency. Phase figures are null where there is no common phase. */
@@ -31,7 +36,10 @@ export interface Lock extends LockSums {
 export type NoLockReason = 'no kick' | 'no bass' | 'too short' | 'not met' | 'kept apart' | 'one wave';
 
 /** Why nothing can be said of a stretch. */
-export interface NoLock { readonly kind: 'none'; readonly reason: NoLockReason }
+export interface NoLock {
+  readonly kind: 'none';
+  readonly reason: NoLockReason;
+}
 
 export const noLock = (reason: NoLockReason): NoLock => ({ kind: 'none', reason });
 
@@ -64,7 +72,11 @@ export function lockWindow(kick: LowBand, bass: LowBand): Uint8Array {
   const leastBass = (lowPeak(bass) * WITHIN) ** 2;
   const inside = new Uint8Array(kick.re.length);
   for (let i = 0; i < inside.length; i++) {
-    if (kick.re[i] * kick.re[i] + kick.im[i] * kick.im[i] >= leastKick && bass.re[i] * bass.re[i] + bass.im[i] * bass.im[i] >= leastBass) inside[i] = 1;
+    if (
+      kick.re[i] * kick.re[i] + kick.im[i] * kick.im[i] >= leastKick &&
+      bass.re[i] * bass.re[i] + bass.im[i] * bass.im[i] >= leastBass
+    )
+      inside[i] = 1;
   }
   return inside;
 }
@@ -72,7 +84,10 @@ export function lockWindow(kick: LowBand, bass: LowBand): Uint8Array {
 /** Sums over the window of a stretch: frames in it, energies, and correlation. */
 function sumsOf(kick: LowBand, bass: LowBand, inside: Uint8Array) {
   let count = 0;
-  let energyKick = 0, energyBass = 0, re = 0, im = 0;
+  let energyKick = 0,
+    energyBass = 0,
+    re = 0,
+    im = 0;
   for (let i = 0; i < inside.length; i++) {
     if (inside[i] === 0) continue;
     count++;
@@ -91,32 +106,66 @@ export const hasPhase = ({ coherence }: LockSums) => coherence >= LEAST_COHERENC
  * Measures what kick and bass add up to over a stretch that low bands of one rate hold and nothing else: one meeting. The window is where both stand within 30 dB of their own greatest in it. `periodS` is the period
  * of the bass in seconds.
  */
-export function measureSums(kick: LowBand, bass: LowBand, periodS: number, inside = lockWindow(kick, bass)): LockSums | NoLock {
+export function measureSums(
+  kick: LowBand,
+  bass: LowBand,
+  periodS: number,
+  inside = lockWindow(kick, bass),
+): LockSums | NoLock {
   if (lowPeak(kick) < SILENCE) return noLock('no kick');
   if (lowPeak(bass) < SILENCE) return noLock('no bass');
   const { count, energies } = sumsOf(kick, bass, inside);
   if (count < periodS * kick.rateHz) return noLock('too short');
   const size = Math.hypot(energies.re, energies.im);
   return {
-    kind: 'lock', sumGainDb: sumGainDb(energies.kick, energies.bass, energies.re), bestSumGainDb: sumGainDb(energies.kick, energies.bass, size),
-    coherence: size / Math.sqrt(energies.kick * energies.bass), energies,
+    kind: 'lock',
+    sumGainDb: sumGainDb(energies.kick, energies.bass, energies.re),
+    bestSumGainDb: sumGainDb(energies.kick, energies.bass, size),
+    coherence: size / Math.sqrt(energies.kick * energies.bass),
+    energies,
   };
 }
 
 /** Measures the lock of bass to kick over the frames [from, to) of two low bands: `measureSums`, and what is to be known of their phase. */
-export function measureLock(kick: LowBand, bass: LowBand, from: number, to: number, periodS: number): Lock | NoLock {
+export function measureLock(
+  kick: LowBand,
+  bass: LowBand,
+  from: number,
+  to: number,
+  periodS: number,
+): Lock | NoLock {
   const k = stretchOf(kick, from, to);
   const b = stretchOf(bass, from, to);
   const inside = lockWindow(k, b);
   const sums = measureSums(k, b, periodS, inside);
   if (sums.kind === 'none') return sums;
-  if (!hasPhase(sums)) return { ...sums, bearingDeg: null, bestTurnDeg: null, nudgeMs: null, noPhase: whyNoPhase(k, b, inside, periodS) };
+  if (!hasPhase(sums))
+    return {
+      ...sums,
+      bearingDeg: null,
+      bestTurnDeg: null,
+      nudgeMs: null,
+      noPhase: whyNoPhase(k, b, inside, periodS),
+    };
   const bearing = (Math.atan2(sums.energies.im, sums.energies.re) * 180) / Math.PI;
-  return { ...sums, bearingDeg: bearing, bestTurnDeg: -bearing, nudgeMs: 1000 * bestNudge(k, bass, from, inside, sums.energies.kick, periodS), noPhase: null };
+  return {
+    ...sums,
+    bearingDeg: bearing,
+    bestTurnDeg: -bearing,
+    nudgeMs: 1000 * bestNudge(k, bass, from, inside, sums.energies.kick, periodS),
+    noPhase: null,
+  };
 }
 
 /** Shift of the bass in seconds, in (−P/2, P/2], that gives the greatest sum gain; window fixed, finer than a frame by a parabola. */
-function bestNudge(kick: LowBand, whole: LowBand, from: number, inside: Uint8Array, energyKick: number, periodS: number): number {
+function bestNudge(
+  kick: LowBand,
+  whole: LowBand,
+  from: number,
+  inside: Uint8Array,
+  energyKick: number,
+  periodS: number,
+): number {
   const most = Math.floor((periodS * kick.rateHz) / 2);
   const margin = most + 1;
   const bass = stretchOf(whole, from - margin, from + inside.length + margin);

@@ -24,10 +24,17 @@ const TAIL_FROM = 0.4;
 /** Pitches are taken every so many frames: they change slowly beside the low band's rate. */
 const EVERY = 4;
 
-interface Pitch { readonly hz: number; readonly movesCents: number; readonly noisy: boolean }
+interface Pitch {
+  readonly hz: number;
+  readonly movesCents: number;
+  readonly noisy: boolean;
+}
 
 /** Frequencies with their weights. */
-interface Weighed { readonly hz: number[]; readonly weight: number[] }
+interface Weighed {
+  readonly hz: number[];
+  readonly weight: number[];
+}
 
 /** Places among frequencies by weight, each from 0 to 1: 0.5 is the median; NaN of none. */
 function quantiles({ hz, weight }: Weighed, shares: readonly number[]): number[] {
@@ -43,7 +50,10 @@ function quantiles({ hz, weight }: Weighed, shares: readonly number[]): number[]
   });
 }
 
-const partOf = ({ hz, weight }: Weighed, from: number, to?: number): Weighed => ({ hz: hz.slice(from, to), weight: weight.slice(from, to) });
+const partOf = ({ hz, weight }: Weighed, from: number, to?: number): Weighed => ({
+  hz: hz.slice(from, to),
+  weight: weight.slice(from, to),
+});
 
 /**
  * The pitch of a low band over frames [from, to) of a stretch, near `guessHz`: its analytic signal is turned back by that frequency and meaned over one period of it, which leaves
@@ -71,7 +81,11 @@ function pitchNear({ re, im, rateHz }: LowBand, from: number, to: number, guessH
       sumRe -= ox;
       sumIm -= oy;
       if ((i - from) % EVERY === 0) {
-        found.hz.push(guessHz + (Math.atan2(sumIm * lastRe - sumRe * lastIm, sumRe * lastRe + sumIm * lastIm) * rateHz) / (2 * Math.PI));
+        found.hz.push(
+          guessHz +
+            (Math.atan2(sumIm * lastRe - sumRe * lastIm, sumRe * lastRe + sumIm * lastIm) * rateHz) /
+              (2 * Math.PI),
+        );
         found.weight.push(Math.hypot(sumRe, sumIm));
       }
     }
@@ -80,17 +94,27 @@ function pitchNear({ re, im, rateHz }: LowBand, from: number, to: number, guessH
   }
   if (found.hz.length < size / EVERY) return null;
   const half = Math.floor(found.hz.length / 2);
-  const [[first], [second]] = [quantiles(partOf(found, 0, half), [0.5]), quantiles(partOf(found, half), [0.5])];
+  const [[first], [second]] = [
+    quantiles(partOf(found, 0, half), [0.5]),
+    quantiles(partOf(found, half), [0.5]),
+  ];
   const [low, hz, high] = quantiles(found, [0.25, 0.5, 0.75]);
   if (!(first > 0 && second > 0 && hz > 0)) return null;
-  return { hz, movesCents: Math.abs(1200 * Math.log2(second / first)), noisy: Math.log2(Math.max(1, high) / Math.max(1, low)) > NOISE_OCT };
+  return {
+    hz,
+    movesCents: Math.abs(1200 * Math.log2(second / first)),
+    noisy: Math.log2(Math.max(1, high) / Math.max(1, low)) > NOISE_OCT,
+  };
 }
 
 /** Weighted median of the raw phase derivative, in hertz: where a pitch that is not known is to be looked for. */
 function roughHz({ re, im, rateHz }: LowBand, from: number, to: number): number {
   const found: Weighed = { hz: [], weight: [] };
   for (let i = from + 1; i < to; i += EVERY) {
-    found.hz.push((Math.atan2(im[i] * re[i - 1] - re[i] * im[i - 1], re[i] * re[i - 1] + im[i] * im[i - 1]) * rateHz) / (2 * Math.PI));
+    found.hz.push(
+      (Math.atan2(im[i] * re[i - 1] - re[i] * im[i - 1], re[i] * re[i - 1] + im[i] * im[i - 1]) * rateHz) /
+        (2 * Math.PI),
+    );
     found.weight.push(Math.hypot(re[i], im[i]));
   }
   return quantiles(found, [0.5])[0];
@@ -130,9 +154,17 @@ export function whyNoPhase(kick: LowBand, bass: LowBand, inside: Uint8Array, per
   const kickHz = k?.hz ?? (rough > 0 ? rough : NaN);
   const bassHz = b?.hz ?? 1 / periodS;
   const cents = 1200 * Math.log2(kickHz / bassHz);
-  const of = (cause: NoPhase['cause']): NoPhase => ({ cause, kickHz, bassHz, cents, beatsHz: Math.abs(kickHz - bassHz) });
+  const of = (cause: NoPhase['cause']): NoPhase => ({
+    cause,
+    kickHz,
+    bassHz,
+    cents,
+    beatsHz: Math.abs(kickHz - bassHz),
+  });
   // A pitch that moves goes one way from part to part; what noise has for one goes both.
-  const parts = [0, 1, 2, 3].map((p) => roughHz(kick, Math.round(from + (p * (to - from)) / 4), Math.round(from + ((p + 1) * (to - from)) / 4)));
+  const parts = [0, 1, 2, 3].map((p) =>
+    roughHz(kick, Math.round(from + (p * (to - from)) / 4), Math.round(from + ((p + 1) * (to - from)) / 4)),
+  );
   const oneWay = [1, -1].some((way) => parts.every((hz, p) => p === 0 || way * (hz - parts[p - 1]) > 0));
   if (!k || k.noisy || !Number.isFinite(cents)) return of(oneWay ? 'still falling' : 'no pitch');
   if (k.movesCents > STILL_CENTS) return of(oneWay ? 'still falling' : 'no pitch');

@@ -6,7 +6,10 @@ export interface Audio {
 }
 
 /** A figure that cannot be computed, and the reason in words. */
-export interface Unknown { readonly value: null; readonly reason: string }
+export interface Unknown {
+  readonly value: null;
+  readonly reason: string;
+}
 
 /** A figure: a number, or null with a reason. */
 export type Figure = { readonly value: number; readonly reason?: undefined } | Unknown;

@@ -3,7 +3,10 @@ import { gainToDb, powerToDb } from '../units/index.js';
 import { samplePeak } from './levels.js';
 import type { Audio } from './audio.js';
 
-export interface Click { readonly timeS: number; readonly prominenceDb: number }
+export interface Click {
+  readonly timeS: number;
+  readonly prominenceDb: number;
+}
 
 const FRAME_S = 0.003;
 const HOP_S = 0.0015;
@@ -18,7 +21,10 @@ const ASKED_S = 0.01;
  * in the 40 ms on each side, the nearest 6 ms left out, and no lower than 54 dB under the sample peak. Hits that were
  * asked for (`askedS`, within 10 ms) are left out. One entry for each click, at its greatest frame.
  */
-export function findClicks({ channels, sampleRateHz, loop = false }: Audio, askedS: readonly number[] = []): Click[] {
+export function findClicks(
+  { channels, sampleRateHz, loop = false }: Audio,
+  askedS: readonly number[] = [],
+): Click[] {
   const n = channels[0].length;
   const peakDb = gainToDb(samplePeak(channels));
   if (peakDb < -120) return [];

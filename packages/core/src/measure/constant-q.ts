@@ -2,7 +2,10 @@ import { decimate, hann, realSpectrum } from '../dsp/index.js';
 import { powerToDb } from '../units/index.js';
 
 /** Bands of the depth chart: 24 to the octave from 20 Hz to 16 kHz. */
-export const DEPTH_BANDS_HZ: readonly number[] = Array.from({ length: Math.floor(24 * Math.log2(16000 / 20)) + 1 }, (_, i) => 20 * 2 ** (i / 24));
+export const DEPTH_BANDS_HZ: readonly number[] = Array.from(
+  { length: Math.floor(24 * Math.log2(16000 / 20)) + 1 },
+  (_, i) => 20 * 2 ** (i / 24),
+);
 
 /** Frames for the bands below 1 kHz (of the decimated signal) and above it. */
 const LOW_SIZE = 8192;
@@ -12,7 +15,12 @@ const LOW_WINDOW = hann(LOW_SIZE);
 const HIGH_WINDOW = hann(HIGH_SIZE);
 
 /** Power of each bin averaged over frames a hop apart; the bins of a steady sine add up to its mean square. */
-function averagePower(signal: Float32Array | Float64Array, size: number, hop: number, loop: boolean): Float64Array {
+function averagePower(
+  signal: Float32Array | Float64Array,
+  size: number,
+  hop: number,
+  loop: boolean,
+): Float64Array {
   const n = signal.length;
   const window = size === LOW_SIZE ? LOW_WINDOW : HIGH_WINDOW;
   const windowPower = window.reduce((sum, w) => sum + w * w, 0);
@@ -27,7 +35,8 @@ function averagePower(signal: Float32Array | Float64Array, size: number, hop: nu
       frame[i] = at < n ? window[i] * signal[at] : loop ? window[i] * signal[at % n] : 0;
     }
     realSpectrum(frame, bins);
-    for (let k = 1; k < size / 2; k++) power[k] += bins[2 * k] * bins[2 * k] + bins[2 * k + 1] * bins[2 * k + 1];
+    for (let k = 1; k < size / 2; k++)
+      power[k] += bins[2 * k] * bins[2 * k] + bins[2 * k + 1] * bins[2 * k + 1];
     frames++;
   }
   const scale = 2 / (size * windowPower * frames);
@@ -61,7 +70,8 @@ export function depthSpectrum(signal: Float32Array, sampleRateHz: number, loop =
   const high = averagePower(signal, HIGH_SIZE, 0.75 * HIGH_SIZE, loop);
   return Float64Array.from(DEPTH_BANDS_HZ, (hz) => {
     if (hz > sampleRateHz * 0.48) return -200;
-    const power = hz < SPLIT_HZ ? bandPower(low, sampleRateHz / factor, hz) : bandPower(high, sampleRateHz, hz);
+    const power =
+      hz < SPLIT_HZ ? bandPower(low, sampleRateHz / factor, hz) : bandPower(high, sampleRateHz, hz);
     return Math.max(-200, powerToDb(power));
   });
 }

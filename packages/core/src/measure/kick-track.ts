@@ -4,7 +4,11 @@ import { gainToDb } from '../units/index.js';
 import { SILENCE_DB, soundingSpan } from './levels.js';
 
 /** The falling pitch of a kick: times in s, pitch in Hz, level in dB under its greatest. */
-export interface PitchTrack { readonly timeS: Float64Array; readonly hz: Float64Array; readonly levelDb: Float64Array }
+export interface PitchTrack {
+  readonly timeS: Float64Array;
+  readonly hz: Float64Array;
+  readonly levelDb: Float64Array;
+}
 
 export interface KickTail {
   readonly hz: number;
@@ -24,7 +28,8 @@ const PEAK_DB = -0.5;
 
 /** Pass band 20 to 400 Hz with raised-cosine edges, zero phase. */
 function pass(hz: number): number {
-  const edge = (from: number, to: number) => (hz <= from ? 0 : hz >= to ? 1 : 0.5 - 0.5 * Math.cos((Math.PI * (hz - from)) / (to - from)));
+  const edge = (from: number, to: number) =>
+    hz <= from ? 0 : hz >= to ? 1 : 0.5 - 0.5 * Math.cos((Math.PI * (hz - from)) / (to - from));
   return edge(14, 22) * (1 - edge(380, 480));
 }
 
@@ -37,7 +42,10 @@ function withoutMean(signal: ArrayLike<number>): Float64Array {
 }
 
 /** The analytic signal of a kick between 20 and 400 Hz, interleaved, at a lower rate; the signal starts `pad` frames in. */
-function analytic(signal: ArrayLike<number>, sampleRateHz: number): { bins: Float64Array; rate: number; pad: number; frames: number } {
+function analytic(
+  signal: ArrayLike<number>,
+  sampleRateHz: number,
+): { bins: Float64Array; rate: number; pad: number; frames: number } {
   const factor = Math.max(1, Math.floor(sampleRateHz / 2900));
   const low = decimate(withoutMean(signal), factor);
   const rate = sampleRateHz / factor;
@@ -77,7 +85,9 @@ export function trackKick(signal: ArrayLike<number>, sampleRateHz: number): Pitc
 
 /** Median of `hz` weighed by amplitude over the frames [from, to). */
 function weightedMedian(track: PitchTrack, from: number, to: number): number {
-  const order = Array.from({ length: to - from }, (_, i) => from + i).sort((a, b) => track.hz[a] - track.hz[b]);
+  const order = Array.from({ length: to - from }, (_, i) => from + i).sort(
+    (a, b) => track.hz[a] - track.hz[b],
+  );
   const weight = (i: number) => 10 ** (track.levelDb[i] / 20);
   const half = order.reduce((sum, i) => sum + weight(i), 0) / 2;
   let sum = 0;
@@ -89,7 +99,13 @@ function weightedMedian(track: PitchTrack, from: number, to: number): number {
 }
 
 /** Phase in degrees of a sine of `hz` in a stretch of a signal, carried back to its first sample: by the Hann-weighted transform at that frequency. */
-function phaseAt(signal: ArrayLike<number>, sampleRateHz: number, hz: number, fromS: number, toS: number): number {
+function phaseAt(
+  signal: ArrayLike<number>,
+  sampleRateHz: number,
+  hz: number,
+  fromS: number,
+  toS: number,
+): number {
   const from = Math.round(fromS * sampleRateHz);
   const to = Math.min(signal.length, Math.round(toS * sampleRateHz));
   let re = 0;
@@ -122,7 +138,15 @@ export function kickTail(signal: ArrayLike<number>, sampleRateHz: number, a4Hz =
   const half = Math.floor((from + end) / 2);
   const drift = 1200 * Math.log2(weightedMedian(track, from, half) / weightedMedian(track, half, end));
   const { name, cents } = nearestNote(hz, a4Hz);
-  return { hz, note: name, cents, steady: Math.abs(drift) < STEADY_CENTS, phaseDeg: phaseAt(signal, sampleRateHz, hz, from / rate, end / rate), fromS: from / rate, toS: end / rate };
+  return {
+    hz,
+    note: name,
+    cents,
+    steady: Math.abs(drift) < STEADY_CENTS,
+    phaseDeg: phaseAt(signal, sampleRateHz, hz, from / rate, end / rate),
+    fromS: from / rate,
+    toS: end / rate,
+  };
 }
 
 /** Length of a kick in seconds: from the first to the last moment above −40 dB of its greatest 5 ms; null for silence. */

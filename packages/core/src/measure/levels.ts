@@ -3,7 +3,8 @@ import { gainToDb, powerToDb } from '../units/index.js';
 /** Greatest magnitude of any sample, over all channels. */
 export function samplePeak(channels: readonly Float32Array[]): number {
   let peak = 0;
-  for (const channel of channels) for (let i = 0; i < channel.length; i++) if (Math.abs(channel[i]) > peak) peak = Math.abs(channel[i]);
+  for (const channel of channels)
+    for (let i = 0; i < channel.length; i++) if (Math.abs(channel[i]) > peak) peak = Math.abs(channel[i]);
   return peak;
 }
 
@@ -50,7 +51,10 @@ export function dcWeighted(signal: ArrayLike<number>): number {
 export const SILENCE_DB = -90;
 
 /** First and last moment in seconds at which the 5 ms RMS stands above −40 dB of its greatest; null for silence. */
-export function soundingSpan(signal: ArrayLike<number>, sampleRateHz: number): { fromS: number; toS: number } | null {
+export function soundingSpan(
+  signal: ArrayLike<number>,
+  sampleRateHz: number,
+): { fromS: number; toS: number } | null {
   const size = Math.max(1, Math.round(0.005 * sampleRateHz));
   const count = Math.ceil(signal.length / size);
   const power = new Float64Array(count);
@@ -68,5 +72,8 @@ export function soundingSpan(signal: ArrayLike<number>, sampleRateHz: number): {
   while (power[first] < floor) first++;
   let last = count - 1;
   while (power[last] < floor) last--;
-  return { fromS: (first * size) / sampleRateHz, toS: Math.min(signal.length, (last + 1) * size) / sampleRateHz };
+  return {
+    fromS: (first * size) / sampleRateHz,
+    toS: Math.min(signal.length, (last + 1) * size) / sampleRateHz,
+  };
 }

@@ -2,9 +2,17 @@ import { powerToDb } from '../units/index.js';
 import { known, unknown, type Audio, type Figure } from './audio.js';
 
 /** Loudness after ITU-R BS.1770-5 and EBU Tech 3342: LUFS, and LU for the range. */
-export interface LoudnessReport { readonly integrated: Figure; readonly shortTermMax: Figure; readonly momentaryMax: Figure; readonly range: Figure }
+export interface LoudnessReport {
+  readonly integrated: Figure;
+  readonly shortTermMax: Figure;
+  readonly momentaryMax: Figure;
+  readonly range: Figure;
+}
 
-interface Biquad { readonly b: readonly [number, number, number]; readonly a: readonly [number, number] }
+interface Biquad {
+  readonly b: readonly [number, number, number];
+  readonly a: readonly [number, number];
+}
 
 /**
  * The two sections of K-weighting at a rate in hertz. At 48 kHz the published coefficients of BS.1770; at other rates from the
@@ -13,7 +21,10 @@ interface Biquad { readonly b: readonly [number, number, number]; readonly a: re
 export function kWeighting(sampleRateHz: number): readonly [Biquad, Biquad] {
   if (sampleRateHz === 48000) {
     return [
-      { b: [1.53512485958697, -2.69169618940638, 1.19839281085285], a: [-1.69065929318241, 0.73248077421585] },
+      {
+        b: [1.53512485958697, -2.69169618940638, 1.19839281085285],
+        a: [-1.69065929318241, 0.73248077421585],
+      },
       { b: [1, -2, 1], a: [-1.99004745483398, 0.99007225036621] },
     ];
   }
@@ -27,17 +38,28 @@ export function kWeighting(sampleRateHz: number): readonly [Biquad, Biquad] {
   const middle = high ** 0.49966677;
   const { k, kq, a0 } = shelf;
   return [
-    { b: [(high + middle * kq + k * k) / a0, (2 * (k * k - high)) / a0, (high - middle * kq + k * k) / a0], a: shelf.a },
+    {
+      b: [(high + middle * kq + k * k) / a0, (2 * (k * k - high)) / a0, (high - middle * kq + k * k) / a0],
+      a: shelf.a,
+    },
     { b: [1, -2, 1], a: section(38.1354709, 0.50032704).a },
   ];
 }
 
 /** Adds the K-weighted power of a channel to `power`; a loop is run through once before, so that the filters have settled. */
-function addWeightedPower(channel: Float32Array, power: Float64Array, [shelf, high]: readonly [Biquad, Biquad], loop: boolean): void {
+function addWeightedPower(
+  channel: Float32Array,
+  power: Float64Array,
+  [shelf, high]: readonly [Biquad, Biquad],
+  loop: boolean,
+): void {
   const [b0, b1, b2] = shelf.b;
   const [a1, a2] = shelf.a;
   const [c1, c2] = high.a;
-  let s1 = 0, s2 = 0, t1 = 0, t2 = 0;
+  let s1 = 0,
+    s2 = 0,
+    t1 = 0,
+    t2 = 0;
   for (let round = loop ? 0 : 1; round < 2; round++) {
     for (let i = 0; i < channel.length; i++) {
       const x = channel[i];
@@ -56,7 +78,13 @@ const OFFSET_DB = -0.691;
 const HOP_S = 0.1;
 
 /** Mean power of every window of a length in seconds, 100 ms apart; windows of a loop run over its end. */
-function windows(sums: Float64Array, frames: number, sampleRateHz: number, lengthS: number, loop: boolean): number[] {
+function windows(
+  sums: Float64Array,
+  frames: number,
+  sampleRateHz: number,
+  lengthS: number,
+  loop: boolean,
+): number[] {
   const length = Math.round(lengthS * sampleRateHz);
   const upTo = (i: number) => Math.floor(i / frames) * sums[frames] + sums[i % frames];
   const out: number[] = [];
@@ -107,6 +135,11 @@ export function measureLoudness({ channels, sampleRateHz, loop = false }: Audio)
     integrated: momentary.length === 0 ? short(0.4) : gated.length === 0 ? silent : known(lufs(mean(gated))),
     momentaryMax: greatest(momentary, 0.4),
     shortTermMax: greatest(shortTerm, 3),
-    range: shortTerm.length < 2 ? short(3.1) : spread.length === 0 ? silent : known(percentile(0.95) - percentile(0.1)),
+    range:
+      shortTerm.length < 2
+        ? short(3.1)
+        : spread.length === 0
+          ? silent
+          : known(percentile(0.95) - percentile(0.1)),
   };
 }

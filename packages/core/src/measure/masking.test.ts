@@ -3,7 +3,8 @@ import { maskedShare } from './masking.js';
 import { noise, sine } from '../testing/signals.js';
 
 const levels = (signal: Float32Array) => depthSpectrum(signal, 48000, true);
-const mix = (...signals: Float32Array[]) => signals[0].map((_, i) => signals.reduce((sum, signal) => sum + signal[i], 0));
+const mix = (...signals: Float32Array[]) =>
+  signals[0].map((_, i) => signals.reduce((sum, signal) => sum + signal[i], 0));
 const tone = (hz: number, amplitude: number) => sine(hz, 2, { amplitude });
 
 describe('masking', () => {

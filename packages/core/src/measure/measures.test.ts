@@ -13,7 +13,13 @@ describe('levels', () => {
   // Sine: crest 3.01 dB; square: 0 dB (textbook).
   it('finds the crest of a sine and of a square', () => {
     expect(crestDb([sine(100, 1)])).toBeCloseTo(3.01, 2);
-    expect(crestDb([sine(100, 1).map(Math.sign).map((x) => x || 1)])).toBeCloseTo(0, 6);
+    expect(
+      crestDb([
+        sine(100, 1)
+          .map(Math.sign)
+          .map((x) => x || 1),
+      ]),
+    ).toBeCloseTo(0, 6);
   });
 
   it('finds DC over whole periods, whatever is left of the last', () => {
@@ -39,7 +45,10 @@ describe('fundamental (YIN)', () => {
   });
 
   it('is null, with the reason, for silence, noise and what is too short', () => {
-    expect(fundamental(new Float32Array(RATE), RATE)).toMatchObject({ value: null, reason: 'there is only silence' });
+    expect(fundamental(new Float32Array(RATE), RATE)).toMatchObject({
+      value: null,
+      reason: 'there is only silence',
+    });
     expect(fundamental(noise(RATE / 2), RATE).value).toBeNull();
     expect(fundamental(sine(40, 0.06), RATE).value).toBeNull();
     expect(fundamental(new Float32Array(3), RATE).value).toBeNull();
@@ -47,12 +56,17 @@ describe('fundamental (YIN)', () => {
 });
 
 describe('mono loss', () => {
-  const of = (left: Float32Array, right: Float32Array) => measureMono({ channels: [left, right], sampleRateHz: RATE });
+  const of = (left: Float32Array, right: Float32Array) =>
+    measureMono({ channels: [left, right], sampleRateHz: RATE });
   const a = noise(2 * RATE, 1);
   const b = noise(2 * RATE, 2);
 
   it('is 0 for left alike right, and for a mono file', () => {
-    expect(of(a, a.slice()).bands.every(({ lossDb, correlation }) => lossDb.value === 0 && correlation.value === 1)).toBe(true);
+    expect(
+      of(a, a.slice()).bands.every(
+        ({ lossDb, correlation }) => lossDb.value === 0 && correlation.value === 1,
+      ),
+    ).toBe(true);
     expect(measureMono({ channels: [a], sampleRateHz: RATE }).high.value).toBe(0);
   });
 
@@ -68,7 +82,10 @@ describe('mono loss', () => {
   });
 
   it('is without bound for opposed sides', () => {
-    const { bands } = of(a, a.map((x) => -x));
+    const { bands } = of(
+      a,
+      a.map((x) => -x),
+    );
     expect(bands[5].lossDb.value!).toBeLessThan(-60);
     expect(bands[5].correlation.value!).toBeCloseTo(-1, 6);
   });
@@ -76,7 +93,15 @@ describe('mono loss', () => {
   it('tells the bands apart: a wide top over a mono sub loses nothing below', () => {
     const low = sine(50, 2, { amplitude: 0.8 });
     const top = sine(1000, 2, { amplitude: 0.1 });
-    const { low: lost, high, worstHighHz, bands } = of(low.map((x, i) => x + top[i]), low.map((x, i) => x - top[i]));
+    const {
+      low: lost,
+      high,
+      worstHighHz,
+      bands,
+    } = of(
+      low.map((x, i) => x + top[i]),
+      low.map((x, i) => x - top[i]),
+    );
     expect(lost.value!).toBeCloseTo(0, 3);
     expect(high.value!).toBeLessThan(-60);
     expect(worstHighHz).toBe(1000);
@@ -86,7 +111,10 @@ describe('mono loss', () => {
 
 describe('kick', () => {
   /** A sine whose pitch falls exponentially to a tail, with a decaying level. */
-  function kick(tailHz: number, { startHz = 250, dropS = 0.02, decayS = 0.15, seconds = 0.6 } = {}): Float32Array {
+  function kick(
+    tailHz: number,
+    { startHz = 250, dropS = 0.02, decayS = 0.15, seconds = 0.6 } = {},
+  ): Float32Array {
     let phase = 0;
     return Float32Array.from({ length: seconds * RATE }, (_, i) => {
       const t = i / RATE;
@@ -126,10 +154,11 @@ describe('kick', () => {
 describe('click finder', () => {
   const audio = (channel: Float32Array, loop = false) => ({ channels: [channel], sampleRateHz: RATE, loop });
   /** A sine cut at a crest, with a release in seconds. */
-  const cut = (releaseS: number) => sine(50, 1).map((x, i) => {
-    const after = i / RATE - 0.505;
-    return after < 0 ? x : releaseS === 0 ? 0 : x * Math.max(0, 1 - after / releaseS);
-  });
+  const cut = (releaseS: number) =>
+    sine(50, 1).map((x, i) => {
+      const after = i / RATE - 0.505;
+      return after < 0 ? x : releaseS === 0 ? 0 : x * Math.max(0, 1 - after / releaseS);
+    });
 
   it('lists a sine cut off at its crest once, at its time', () => {
     const clicks = findClicks(audio(cut(0)));
@@ -165,16 +194,21 @@ describe('depth spectrum', () => {
     expect(DEPTH_BANDS_HZ[24]).toBeCloseTo(40, 9);
   });
 
-  it.each([43.654, 220, 1500, 6000])('reads a sine of %f Hz at −3.0 dB in its band and far less an octave off', (hz) => {
-    const levels = depthSpectrum(sine(hz, 2), RATE);
-    const band = (of: number) => Math.round(24 * Math.log2(of / 20));
-    expect(levels[band(hz)]).toBeCloseTo(-3.01, 0);
-    expect(levels[band(hz * 2)]).toBeLessThan(-60);
-    expect(levels[band(hz / 2 < 20 ? hz * 4 : hz / 2)]).toBeLessThan(-60);
-  });
+  it.each([43.654, 220, 1500, 6000])(
+    'reads a sine of %f Hz at −3.0 dB in its band and far less an octave off',
+    (hz) => {
+      const levels = depthSpectrum(sine(hz, 2), RATE);
+      const band = (of: number) => Math.round(24 * Math.log2(of / 20));
+      expect(levels[band(hz)]).toBeCloseTo(-3.01, 0);
+      expect(levels[band(hz * 2)]).toBeLessThan(-60);
+      expect(levels[band(hz / 2 < 20 ? hz * 4 : hz / 2)]).toBeLessThan(-60);
+    },
+  );
 
   it('is flat in dB per band for equal sines', () => {
-    const levels = [60, 300, 2400].map((hz) => depthSpectrum(sine(hz, 2, { amplitude: 0.3 }), RATE)[Math.round(24 * Math.log2(hz / 20))]);
+    const levels = [60, 300, 2400].map(
+      (hz) => depthSpectrum(sine(hz, 2, { amplitude: 0.3 }), RATE)[Math.round(24 * Math.log2(hz / 20))],
+    );
     for (const level of levels) expect(Math.abs(level - levels[0])).toBeLessThan(0.5);
   });
 });

@@ -8,7 +8,11 @@ const THRESHOLD = 0.15;
  * normalised difference under 0.15, made finer by a parabola, over the whole signal. The difference function comes from
  * transforms. With `deepest` the deepest dip of the range is taken, not the first, for a range so narrow that only one period lies in it. Null when the part is shorter than four cycles of what is found, or nothing repeats.
  */
-export function fundamental(signal: ArrayLike<number>, sampleRateHz: number, range: { minHz?: number; maxHz?: number; deepest?: boolean } = {}): Figure {
+export function fundamental(
+  signal: ArrayLike<number>,
+  sampleRateHz: number,
+  range: { minHz?: number; maxHz?: number; deepest?: boolean } = {},
+): Figure {
   const { minHz = 22, maxHz = 1500, deepest = false } = range;
   const factor = Math.max(1, Math.floor(sampleRateHz / 12000));
   const x = decimate(signal, factor);

@@ -2,7 +2,10 @@ import { realSpectrum } from '../dsp/index.js';
 import { powerToDb } from '../units/index.js';
 
 /** Centres of the third-octave bands, base two, in hertz: 1000·2^(k/3), IEC 61260-1, from 25 Hz to 16 kHz. */
-export const THIRD_OCTAVES_HZ: readonly number[] = Array.from({ length: 29 }, (_, i) => 1000 * 2 ** ((i - 16) / 3));
+export const THIRD_OCTAVES_HZ: readonly number[] = Array.from(
+  { length: 29 },
+  (_, i) => 1000 * 2 ** ((i - 16) / 3),
+);
 
 const SIZE = 8192;
 
@@ -28,10 +31,12 @@ export function thirdOctaves(signal: Float32Array, sampleRateHz: number): Float6
   const n = signal.length;
   const frames = Math.max(1, Math.ceil(n / (SIZE / 2)));
   for (let f = 0; f < frames && n > 0; f++) {
-    for (let i = 0; i < SIZE; i++) frame[i] = signal[(f * (SIZE / 2) + i) % n] * (0.5 - 0.5 * Math.cos((2 * Math.PI * i) / SIZE));
+    for (let i = 0; i < SIZE; i++)
+      frame[i] = signal[(f * (SIZE / 2) + i) % n] * (0.5 - 0.5 * Math.cos((2 * Math.PI * i) / SIZE));
     realSpectrum(frame, bins);
-    for (let k = 1; k < bands.length; k++) if (bands[k] >= 0) power[bands[k]] += bins[2 * k] ** 2 + bins[2 * k + 1] ** 2;
+    for (let k = 1; k < bands.length; k++)
+      if (bands[k] >= 0) power[bands[k]] += bins[2 * k] ** 2 + bins[2 * k + 1] ** 2;
   }
-  const scale = 8 / 3 / (frames * (SIZE * SIZE) / 2);
+  const scale = 8 / 3 / ((frames * (SIZE * SIZE)) / 2);
   return power.map((value) => Math.max(-200, powerToDb(value * scale + 1e-30)));
 }

@@ -23,7 +23,9 @@ export function truePeak({ channels, loop = false }: Audio): number {
       if (Math.max(Math.abs(channel[i]), Math.abs(next)) * NEAR < peak) continue;
       const inside = i >= REACH && i + REACH < n;
       for (const taps of TAPS) {
-        const size = Math.abs(inside ? between(taps, channel, i - REACH + 1) : betweenEnds(taps, channel, i - REACH + 1, loop));
+        const size = Math.abs(
+          inside ? between(taps, channel, i - REACH + 1) : betweenEnds(taps, channel, i - REACH + 1, loop),
+        );
         if (size > peak) peak = size;
       }
     }

@@ -4,7 +4,14 @@ import { formatDivision, loopFrames, loopTicks, parseDivision, ticksToSeconds } 
 
 describe('notes', () => {
   // MIDI 1.0 and equal temperament; E1, F1, G1, A1 as in any table of note frequencies.
-  it.each([[28, 'E1', 41.203], [29, 'F1', 43.654], [31, 'G1', 48.999], [33, 'A1', 55], [60, 'C4', 261.626], [69, 'A4', 440]])('note %i is %s at %f Hz', (note, name, hz) => {
+  it.each([
+    [28, 'E1', 41.203],
+    [29, 'F1', 43.654],
+    [31, 'G1', 48.999],
+    [33, 'A1', 55],
+    [60, 'C4', 261.626],
+    [69, 'A4', 440],
+  ])('note %i is %s at %f Hz', (note, name, hz) => {
     expect(noteName(note)).toBe(name);
     expect(parseNote(name)).toBe(note);
     expect(noteToHz(note)).toBeCloseTo(hz, 3);
@@ -33,14 +40,24 @@ describe('scales', () => {
   });
 
   it('fold F minor', () => {
-    expect(scaleNotes('F', 'minor', 29, 41).map(noteName)).toEqual(['F1', 'G1', 'G♯1', 'A♯1', 'C2', 'C♯2', 'D♯2', 'F2']);
+    expect(scaleNotes('F', 'minor', 29, 41).map(noteName)).toEqual([
+      'F1',
+      'G1',
+      'G♯1',
+      'A♯1',
+      'C2',
+      'C♯2',
+      'D♯2',
+      'F2',
+    ]);
     expect(inScale(30, 'F', 'minor')).toBe(false);
   });
 });
 
 describe('beats', () => {
   it('turns divisions into beats and back', () => {
-    for (const text of ['1/1', '1/2', '1/4', '1/4T', '1/8.', '1/8', '1/8T', '1/16', '2/1']) expect(formatDivision(parseDivision(text)!)).toBe(text);
+    for (const text of ['1/1', '1/2', '1/4', '1/4T', '1/8.', '1/8', '1/8T', '1/16', '2/1'])
+      expect(formatDivision(parseDivision(text)!)).toBe(text);
     expect(parseDivision('1/3')).toBeCloseTo(4 / 3, 12);
     expect(formatDivision(0.9)).toBeNull();
   });
@@ -53,6 +70,16 @@ describe('beats', () => {
 });
 
 describe('a key that is typed', () => {
-  it.each([['c minor', 'C minor'], ['C# minor', 'C♯ minor'], ['f♯ Dorian', 'F♯ dorian'], ['gb minor', 'F♯ minor'], ['B♭ minor', 'A♯ minor']])('%s is %s', (typed, key) => { expect(parseKey(typed)).toBe(key); });
-  it.each(['c', 'minor', 'h minor', 'c mino', 'trench growl', 'e# minor', ''])('%p is none', (typed) => { expect(parseKey(typed)).toBeNull(); });
+  it.each([
+    ['c minor', 'C minor'],
+    ['C# minor', 'C♯ minor'],
+    ['f♯ Dorian', 'F♯ dorian'],
+    ['gb minor', 'F♯ minor'],
+    ['B♭ minor', 'A♯ minor'],
+  ])('%s is %s', (typed, key) => {
+    expect(parseKey(typed)).toBe(key);
+  });
+  it.each(['c', 'minor', 'h minor', 'c mino', 'trench growl', 'e# minor', ''])('%p is none', (typed) => {
+    expect(parseKey(typed)).toBeNull();
+  });
 });

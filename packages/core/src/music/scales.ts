@@ -29,7 +29,15 @@ export function scaleNotes(key: KeyName, scale: ScaleName, low: number, high: nu
   return notes;
 }
 
-const FLATS: Readonly<Record<string, KeyName>> = { DB: 'C♯', EB: 'D♯', GB: 'F♯', AB: 'G♯', BB: 'A♯', CB: 'B', FB: 'E' };
+const FLATS: Readonly<Record<string, KeyName>> = {
+  DB: 'C♯',
+  EB: 'D♯',
+  GB: 'F♯',
+  AB: 'G♯',
+  BB: 'A♯',
+  CB: 'B',
+  FB: 'E',
+};
 
 /** The key that a text names, as sounds have it: “c minor” is `C minor`, “Gb dorian” is `F♯ dorian`. Null where it is none. */
 export function parseKey(text: string): string | null {

@@ -11,6 +11,10 @@ export function levelsOf({ kick, bass, frames }: LoopRender): number[] {
   };
   return [kick.left, bass.left].flatMap((samples) => {
     const steps = Float64Array.from(samples, (x, i) => (i > 0 ? x - samples[i - 1] : 0));
-    return [samples, steps].flatMap((each) => Array.from({ length: STRETCHES }, (_, s) => level(each, Math.floor((s * frames) / STRETCHES), Math.floor(((s + 1) * frames) / STRETCHES))));
+    return [samples, steps].flatMap((each) =>
+      Array.from({ length: STRETCHES }, (_, s) =>
+        level(each, Math.floor((s * frames) / STRETCHES), Math.floor(((s + 1) * frames) / STRETCHES)),
+      ),
+    );
   });
 }

@@ -1,4 +1,12 @@
-import { cleanFilter, cleanLayer, cleanSound, cleanTone, type Layer, type SoundDocument, type Tone } from '../document/index.js';
+import {
+  cleanFilter,
+  cleanLayer,
+  cleanSound,
+  cleanTone,
+  type Layer,
+  type SoundDocument,
+  type Tone,
+} from '../document/index.js';
 import { LayerPlayer } from '../engine/layer/layer-player.js';
 import type { Assets } from '../engine/base/recording.js';
 
@@ -6,7 +14,8 @@ import type { Assets } from '../engine/base/recording.js';
 export function bareLayer(tones: readonly Partial<Tone>[], patch: Partial<Layer> = {}): Layer {
   const layer = cleanLayer('body');
   return {
-    ...layer, levelDb: 0,
+    ...layer,
+    levelDb: 0,
     tones: [0, 1, 2].map((t) => (tones[t] ? cleanTone({ on: true, ...tones[t] }) : cleanTone())),
     filters: [cleanFilter(), cleanFilter()],
     loudness: { ...layer.loudness, attackMs: 0.5, sustainPct: 100 },
@@ -30,7 +39,20 @@ export interface NoteOptions {
 }
 
 /** Plays one note on a layer by itself. */
-export function playNote(layer: Layer, { pitch = 36, seconds = 1, sampleRateHz = 48000, velocity = 127, offAt, seed = 1, assets = new Map(), document = {}, between }: NoteOptions = {}) {
+export function playNote(
+  layer: Layer,
+  {
+    pitch = 36,
+    seconds = 1,
+    sampleRateHz = 48000,
+    velocity = 127,
+    offAt,
+    seed = 1,
+    assets = new Map(),
+    document = {},
+    between,
+  }: NoteOptions = {},
+) {
   const sound = { ...cleanSound(), layers: [layer], links: [], ...document };
   const player = new LayerPlayer(sound, sound.layers[0], { sampleRateHz, seed, assets });
   const frames = Math.round((seconds * sampleRateHz) / 64) * 64;

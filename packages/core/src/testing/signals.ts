@@ -1,7 +1,11 @@
 /** Test signals. Frequencies in hertz, phases in degrees, lengths in seconds; floats at 48 kHz unless a rate is given. */
 export const RATE = 48000;
 
-export function sine(hz: number, seconds: number, { amplitude = 1, phaseDeg = 0, rate = RATE, fadeS = 0 } = {}): Float32Array {
+export function sine(
+  hz: number,
+  seconds: number,
+  { amplitude = 1, phaseDeg = 0, rate = RATE, fadeS = 0 } = {},
+): Float32Array {
   const frames = Math.round(seconds * rate);
   return Float32Array.from({ length: frames }, (_, i) => {
     const fade = fadeS === 0 ? 1 : Math.min(1, i / (fadeS * rate), (frames - 1 - i) / (fadeS * rate));
@@ -15,7 +19,8 @@ export function saw(hz: number, seconds: number, { belowHz = 20000, rate = RATE 
   // The closed form of Σ sin(nθ)/n has no bound of its own; the cycle is summed once, finely, and read by linear interpolation.
   const size = 65536;
   const cycle = new Float64Array(size + 1);
-  for (let n = 1; n <= partials; n++) for (let i = 0; i <= size; i++) cycle[i] += (0.6 / n) * Math.sin((2 * Math.PI * ((n * i) % size)) / size);
+  for (let n = 1; n <= partials; n++)
+    for (let i = 0; i <= size; i++) cycle[i] += (0.6 / n) * Math.sin((2 * Math.PI * ((n * i) % size)) / size);
   return Float32Array.from({ length: Math.round(seconds * rate) }, (_, i) => {
     const x = (((i * hz) / rate) % 1) * size;
     const k = Math.floor(x);

@@ -12,10 +12,25 @@ export function amplitudes(signal: ArrayLike<number>): Float64Array {
  * left aside. Under a 4-term Blackman–Harris window, six bins on each side of a harmonic counted to it: a pitch is true to 2^-33 of the rate, and what that leaves
  * beside a harmonic is no alias.
  */
-export function aliasingDb(signal: ArrayLike<number>, cycles: number, sampleRateHz: number, belowHz = 20000): number {
+export function aliasingDb(
+  signal: ArrayLike<number>,
+  cycles: number,
+  sampleRateHz: number,
+  belowHz = 20000,
+): number {
   const n = signal.length;
   const turn = (2 * Math.PI) / n;
-  const bins = amplitudes(Float64Array.from(signal, (x, i) => x * (0.35875 - 0.48829 * Math.cos(turn * i) + 0.14128 * Math.cos(2 * turn * i) - 0.01168 * Math.cos(3 * turn * i))));
+  const bins = amplitudes(
+    Float64Array.from(
+      signal,
+      (x, i) =>
+        x *
+        (0.35875 -
+          0.48829 * Math.cos(turn * i) +
+          0.14128 * Math.cos(2 * turn * i) -
+          0.01168 * Math.cos(3 * turn * i)),
+    ),
+  );
   let off = 0;
   let all = 0;
   for (let k = 7; k < bins.length && (k * sampleRateHz) / n < belowHz; k++) {
@@ -27,7 +42,8 @@ export function aliasingDb(signal: ArrayLike<number>, cycles: number, sampleRate
 }
 
 /** The note (a fractional MIDI number) that has `cycles` whole cycles in `frames`. */
-export const lockedNote = (cycles: number, frames: number, sampleRateHz: number) => 69 + 12 * Math.log2((cycles * sampleRateHz) / frames / 440);
+export const lockedNote = (cycles: number, frames: number, sampleRateHz: number) =>
+  69 + 12 * Math.log2((cycles * sampleRateHz) / frames / 440);
 
 /** Bessel function of the first kind by its integral. */
 export function bessel(n: number, x: number): number {

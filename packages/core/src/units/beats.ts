@@ -31,19 +31,42 @@ const KINDS = [
 ] as const;
 
 /** Note values by name, in beats. */
-const NAMED: Readonly<Record<string, number>> = { whole: 4, half: 2, quarter: 1, eighth: 0.5, sixteenth: 0.25, 'thirty-second': 0.125, 'sixty-fourth': 0.0625 };
-const MARKS: Readonly<Record<string, number>> = { t: 2 / 3, triplet: 2 / 3, d: 3 / 2, '.': 3 / 2, dotted: 3 / 2 };
+const NAMED: Readonly<Record<string, number>> = {
+  whole: 4,
+  half: 2,
+  quarter: 1,
+  eighth: 0.5,
+  sixteenth: 0.25,
+  'thirty-second': 0.125,
+  'sixty-fourth': 0.0625,
+};
+const MARKS: Readonly<Record<string, number>> = {
+  t: 2 / 3,
+  triplet: 2 / 3,
+  d: 3 / 2,
+  '.': 3 / 2,
+  dotted: 3 / 2,
+};
 
 /**
  * Beats (quarter notes) of a note division: `1/8` is half a beat, `1/8T` and `1/8 triplet` a third, `1/8.` and `dotted eighth` three quarters, `2/1` eight, `2 bars` eight.
  * Returns null when the text is not a division.
  */
 export function parseDivision(text: string): number | null {
-  const match = /^(?:(dotted|triplet)\s+)?(?:(\d{1,3})\s*\/\s*(\d{1,3})|([a-z-]+?)|(\d+(?:\.\d+)?)\s*bars?)(?:\s+note)?\s*(t|d|\.|triplet|dotted)?$/i.exec(text.trim().toLowerCase());
+  const match =
+    /^(?:(dotted|triplet)\s+)?(?:(\d{1,3})\s*\/\s*(\d{1,3})|([a-z-]+?)|(\d+(?:\.\d+)?)\s*bars?)(?:\s+note)?\s*(t|d|\.|triplet|dotted)?$/i.exec(
+      text.trim().toLowerCase(),
+    );
   if (!match) return null;
   const [, before, numerator, denominator, name, bars, after] = match;
-  const whole = bars !== undefined ? BEATS_PER_BAR * Number(bars) : name !== undefined ? NAMED[name] : (4 * Number(numerator)) / Number(denominator);
-  if (whole === undefined || !Number.isFinite(whole) || (before !== undefined && after !== undefined)) return null;
+  const whole =
+    bars !== undefined
+      ? BEATS_PER_BAR * Number(bars)
+      : name !== undefined
+        ? NAMED[name]
+        : (4 * Number(numerator)) / Number(denominator);
+  if (whole === undefined || !Number.isFinite(whole) || (before !== undefined && after !== undefined))
+    return null;
   return whole * (MARKS[before ?? after ?? ''] ?? 1);
 }
 
@@ -51,7 +74,10 @@ export function parseDivision(text: string): number | null {
 export function formatDivision(beats: number): string | null {
   for (const { suffix, factor } of KINDS) {
     const whole = beats / factor / 4;
-    for (const [numerator, denominator] of [[whole, 1], [1, 1 / whole]] as const) {
+    for (const [numerator, denominator] of [
+      [whole, 1],
+      [1, 1 / whole],
+    ] as const) {
       const a = Math.round(numerator);
       const b = Math.round(denominator);
       if (a < 1 || b < 1 || b > 64 || a > 16) continue;

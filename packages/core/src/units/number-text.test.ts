@@ -2,7 +2,12 @@ import { marginText, missText, plain, signed } from './number-text.js';
 
 describe('a number as text', () => {
   it('has its sign, with the typographic minus', () => {
-    expect([signed(3.14), signed(-2.5), signed(12, 0), signed(-0.126, 2)]).toEqual(['+3.1', '−2.5', '+12', '−0.13']);
+    expect([signed(3.14), signed(-2.5), signed(12, 0), signed(-0.126, 2)]).toEqual([
+      '+3.1',
+      '−2.5',
+      '+12',
+      '−0.13',
+    ]);
     expect([plain(3.14), plain(-2.5), plain(-7, 0)]).toEqual(['3.1', '−2.5', '−7']);
   });
 
@@ -20,7 +25,13 @@ describe('a miss that the text does not show', () => {
   });
 
   it('is none where the bound is met, or the number itself shows it', () => {
-    expect([missText(0, { least: 0 }), missText(0.3, { least: 0 }), missText(-0.06, { least: 0 }), missText(null, { least: 0 }), missText(5, {})]).toEqual([null, null, null, null, null]);
+    expect([
+      missText(0, { least: 0 }),
+      missText(0.3, { least: 0 }),
+      missText(-0.06, { least: 0 }),
+      missText(null, { least: 0 }),
+      missText(5, {}),
+    ]).toEqual([null, null, null, null, null]);
   });
 });
 
@@ -30,6 +41,10 @@ describe('how a value stands to its bounds', () => {
     expect(marginText(0.5, { most: 2 })).toBe('1.5 dB to spare');
     expect(marginText(2, { most: 2 })).toBe('just');
     expect(marginText(2.04, { most: 2 })).toBe('0.04 over');
-    expect([marginText(3, { most: 2 }), marginText(null, { most: 2 }), marginText(3, {})]).toEqual([null, null, null]);
+    expect([marginText(3, { most: 2 }), marginText(null, { most: 2 }), marginText(3, {})]).toEqual([
+      null,
+      null,
+      null,
+    ]);
   });
 });

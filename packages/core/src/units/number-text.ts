@@ -12,7 +12,11 @@ export function plain(value: number, digits = 1): string {
 /**
  * By how much a value misses its bounds where the text of both is the same: "0.02 under" of −0.02 against 0.0. Null where it does not miss, or where the text shows it. `digits` are those of the text.
  */
-export function missText(value: number | null, { least = -Infinity, most = Infinity }: { readonly least?: number; readonly most?: number }, digits = 1): string | null {
+export function missText(
+  value: number | null,
+  { least = -Infinity, most = Infinity }: { readonly least?: number; readonly most?: number },
+  digits = 1,
+): string | null {
   if (value === null) return null;
   const bound = value < least ? least : value > most ? most : null;
   if (bound === null || signed(value, digits) !== signed(bound, digits)) return null;
@@ -25,7 +29,12 @@ export function missText(value: number | null, { least = -Infinity, most = Infin
 /**
  * How a value stands to its bounds, in words: "1.3 dB to spare" within them, "just" where that rounds to nothing, and `missText` outside. Null where there is no value, no bound, or where the texts of value and bound show the miss.
  */
-export function marginText(value: number | null, bounds: { readonly least?: number; readonly most?: number }, unit = 'dB', digits = 1): string | null {
+export function marginText(
+  value: number | null,
+  bounds: { readonly least?: number; readonly most?: number },
+  unit = 'dB',
+  digits = 1,
+): string | null {
   if (value === null) return null;
   const spare = Math.min(value - (bounds.least ?? -Infinity), (bounds.most ?? Infinity) - value);
   if (spare < 0) return missText(value, bounds, digits);

@@ -14,17 +14,56 @@ export function DropDrawing({ made }: { readonly made: MadeKick }) {
   const end = Math.max(60, 1.3 * dropEndMs(made));
   const pitches = Array.from({ length: POINTS }, (_, i) => dropHz(made, (end * i) / (POINTS - 1)));
   const top = Math.max(LEAST_TOP_HZ, 1.15 * Math.max(...pitches));
-  const y = (hz: number) => HEIGHT - 3 - ((HEIGHT - 6) * Math.log(Math.max(LOWEST_HZ, hz) / LOWEST_HZ)) / Math.log(top / LOWEST_HZ);
+  const y = (hz: number) =>
+    HEIGHT - 3 - ((HEIGHT - 6) * Math.log(Math.max(LOWEST_HZ, hz) / LOWEST_HZ)) / Math.log(top / LOWEST_HZ);
   const x = (i: number) => (WIDTH * i) / (POINTS - 1);
   const back = turnsBack(made);
   return (
     <Box>
-      <Box component="svg" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none" role="img" aria-label={`Pitch over ${Math.round(end)} ms: from ${Math.round(pitches[0])} Hz to ${made.tailHz.toFixed(1)} Hz${back ? '; the wave turns back on itself on the way' : ''}`} sx={{ display: 'block', width: '100%', height: HEIGHT, bgcolor: sea.tint1 }}>
-        <line x1={0} x2={WIDTH} y1={y(made.tailHz)} y2={y(made.tailHz)} stroke={sea.sheet} strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
-        {pitches.map((hz, i) => hz < 0 && <rect key={i} x={x(i) - 1} y={0} width={2.4} height={HEIGHT} fill={sea.short} fillOpacity={0.35} />)}
-        <path d={pitches.map((hz, i) => `${i === 0 ? 'M' : 'L'}${x(i).toFixed(1)} ${y(hz).toFixed(1)}`).join('')} fill="none" stroke={sea.kick} strokeWidth={1.6} vectorEffect="non-scaling-stroke" />
+      <Box
+        component="svg"
+        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        preserveAspectRatio="none"
+        role="img"
+        aria-label={`Pitch over ${Math.round(end)} ms: from ${Math.round(pitches[0])} Hz to ${made.tailHz.toFixed(1)} Hz${back ? '; the wave turns back on itself on the way' : ''}`}
+        sx={{ display: 'block', width: '100%', height: HEIGHT, bgcolor: sea.tint1 }}
+      >
+        <line
+          x1={0}
+          x2={WIDTH}
+          y1={y(made.tailHz)}
+          y2={y(made.tailHz)}
+          stroke={sea.sheet}
+          strokeWidth={1.5}
+          vectorEffect="non-scaling-stroke"
+        />
+        {pitches.map(
+          (hz, i) =>
+            hz < 0 && (
+              <rect
+                key={i}
+                x={x(i) - 1}
+                y={0}
+                width={2.4}
+                height={HEIGHT}
+                fill={sea.short}
+                fillOpacity={0.35}
+              />
+            ),
+        )}
+        <path
+          d={pitches.map((hz, i) => `${i === 0 ? 'M' : 'L'}${x(i).toFixed(1)} ${y(hz).toFixed(1)}`).join('')}
+          fill="none"
+          stroke={sea.kick}
+          strokeWidth={1.6}
+          vectorEffect="non-scaling-stroke"
+        />
       </Box>
-      {back && <ToldText verdict="falls short">The wave turns back on itself where it is marked: fewer cycles, or a longer drop, keep its pitch.</ToldText>}
+      {back && (
+        <ToldText verdict="falls short">
+          The wave turns back on itself where it is marked: fewer cycles, or a longer drop, keep its pitch.
+        </ToldText>
+      )}
     </Box>
   );
 }

@@ -1,4 +1,12 @@
-import { FIGURE_IDS, FIGURES, KEY_NAMES, loopTicks, SCALE_NAMES, type KeyName, type ScaleName } from '@abyssal/core';
+import {
+  FIGURE_IDS,
+  FIGURES,
+  KEY_NAMES,
+  loopTicks,
+  SCALE_NAMES,
+  type KeyName,
+  type ScaleName,
+} from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useState } from 'react';
 import { Choice } from '../../controls/Choice';
@@ -14,8 +22,22 @@ import { KickBeats } from './KickBeats';
 import { KickFiguresPanel } from './KickFiguresPanel';
 import { KickPanel } from './KickPanel';
 
-function Pick<T extends string>({ label, options, value, onChange }: { readonly label: string; readonly options: readonly T[]; readonly value: T; readonly onChange: (value: T) => void }) {
-  return <Row label={label}><ListChoice label={label} options={options} value={value} onChange={onChange} /></Row>;
+function Pick<T extends string>({
+  label,
+  options,
+  value,
+  onChange,
+}: {
+  readonly label: string;
+  readonly options: readonly T[];
+  readonly value: T;
+  readonly onChange: (value: T) => void;
+}) {
+  return (
+    <Row label={label}>
+      <ListChoice label={label} options={options} value={value} onChange={onChange} />
+    </Row>
+  );
 }
 
 /** What the bass has to stand on: tempo, key, length, and the kick. */
@@ -26,7 +48,10 @@ export function GroundStation() {
   /** Without notes there is nothing to ask. */
   const setKey = (to: { readonly key: KeyName; readonly scale: ScaleName }) => {
     if (noted) setAsked(to);
-    else edit('key', (draft) => { Object.assign(draft.ground, to); });
+    else
+      edit('key', (draft) => {
+        Object.assign(draft.ground, to);
+      });
   };
   const [third, setThird] = useState<'aims' | 'backing'>('aims');
   /** A shorter loop keeps the notes and hits that lie within it; those beyond are cut, and undo brings them back. */
@@ -36,7 +61,9 @@ export function GroundStation() {
       draft.ground.bars = bars;
       draft.kick.hits = draft.kick.hits.filter(({ tick }) => tick < end);
       for (const part of draft.backing) part.startTick = Math.min(part.startTick, end - 1);
-      draft.line.notes = draft.line.notes.filter(({ tick }) => tick < end).map((note) => ({ ...note, ticks: Math.min(note.ticks, end - note.tick) }));
+      draft.line.notes = draft.line.notes
+        .filter(({ tick }) => tick < end)
+        .map((note) => ({ ...note, ticks: Math.min(note.ticks, end - note.tick) }));
     });
   };
   return (
@@ -45,22 +72,71 @@ export function GroundStation() {
       <Box sx={{ display: 'grid', gap: '10px' }}>
         <Panel title="Ground">
           <ParameterRow path={['ground', 'tempoBpm']} />
-          <Pick label="Key" options={KEY_NAMES} value={ground.key} onChange={(key) => { setKey({ key, scale: ground.scale }); }} />
-          <Pick label="Scale" options={SCALE_NAMES} value={ground.scale} onChange={(scale) => { setKey({ key: ground.key, scale }); }} />
-          <Pick label="Bars" options={['1', '2', '4', '8']} value={String(ground.bars)} onChange={(bars) => { setBars(Number(bars)); }} />
+          <Pick
+            label="Key"
+            options={KEY_NAMES}
+            value={ground.key}
+            onChange={(key) => {
+              setKey({ key, scale: ground.scale });
+            }}
+          />
+          <Pick
+            label="Scale"
+            options={SCALE_NAMES}
+            value={ground.scale}
+            onChange={(scale) => {
+              setKey({ key: ground.key, scale });
+            }}
+          />
+          <Pick
+            label="Bars"
+            options={['1', '2', '4', '8']}
+            value={String(ground.bars)}
+            onChange={(bars) => {
+              setBars(Number(bars));
+            }}
+          />
           <ParameterRow path={['ground', 'a4Hz']} />
         </Panel>
         <KickFiguresPanel />
-        <Panel label={third === 'aims' ? 'Targets' : 'Backing parts'} title={<Choice label="Third panel" options={[{ value: 'aims', label: 'Targets' }, { value: 'backing', label: 'Backing parts' }]} value={third} onChange={setThird} />}>
-          {third === 'backing' ? <BackingPanel /> : <>
-          {FIGURE_IDS.flatMap((id) => FIGURES[id].targets).map((target) => <ParameterRow key={target} path={['targets', target]} />)}
-          <ParameterRow path={['output', 'levelDb']} label="Bass level" />
-          <ParameterRow path={['output', 'ceilingDb']} />
-          </>}
+        <Panel
+          label={third === 'aims' ? 'Targets' : 'Backing parts'}
+          title={
+            <Choice
+              label="Third panel"
+              options={[
+                { value: 'aims', label: 'Targets' },
+                { value: 'backing', label: 'Backing parts' },
+              ]}
+              value={third}
+              onChange={setThird}
+            />
+          }
+        >
+          {third === 'backing' ? (
+            <BackingPanel />
+          ) : (
+            <>
+              {FIGURE_IDS.flatMap((id) => FIGURES[id].targets).map((target) => (
+                <ParameterRow key={target} path={['targets', target]} />
+              ))}
+              <ParameterRow path={['output', 'levelDb']} label="Bass level" />
+              <ParameterRow path={['output', 'ceilingDb']} />
+            </>
+          )}
         </Panel>
       </Box>
-      <Box sx={{ gridColumn: '1 / -1' }}><KickBeats /></Box>
-      {asked && <KeyChangeDialog to={asked} onClose={() => { setAsked(null); }} />}
+      <Box sx={{ gridColumn: '1 / -1' }}>
+        <KickBeats />
+      </Box>
+      {asked && (
+        <KeyChangeDialog
+          to={asked}
+          onClose={() => {
+            setAsked(null);
+          }}
+        />
+      )}
     </Columns>
   );
 }

@@ -3,7 +3,10 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/
 import { edit, useSound } from '../../state/document-store';
 import { foldNotes, semitonesBetween, transposeNotes } from '../line/line-edits';
 
-interface KeyChangeDialogProps { readonly to: { readonly key: KeyName; readonly scale: ScaleName }; readonly onClose: () => void }
+interface KeyChangeDialogProps {
+  readonly to: { readonly key: KeyName; readonly scale: ScaleName };
+  readonly onClose: () => void;
+}
 
 /** Key or scale change under notes: whether they go along is asked once. */
 export function KeyChangeDialog({ to, onClose }: KeyChangeDialogProps) {
@@ -21,15 +24,46 @@ export function KeyChangeDialog({ to, onClose }: KeyChangeDialogProps) {
   };
   return (
     <Dialog open onClose={onClose} aria-labelledby="key-change-title">
-      <DialogTitle id="key-change-title" sx={{ fontSize: 17 }}>{to.key} {to.scale}</DialogTitle>
+      <DialogTitle id="key-change-title" sx={{ fontSize: 17 }}>
+        {to.key} {to.scale}
+      </DialogTitle>
       <DialogContent sx={{ fontSize: 14 }}>
-        The line has {notes.length} {notes.length === 1 ? 'note' : 'notes'} in {key} {scale}; {outside === 0 ? 'all of them lie in the new scale as well' : `${outside} of them ${outside === 1 ? 'lies' : 'lie'} outside the new scale`}. Should they move along?
+        The line has {notes.length} {notes.length === 1 ? 'note' : 'notes'} in {key} {scale};{' '}
+        {outside === 0
+          ? 'all of them lie in the new scale as well'
+          : `${outside} of them ${outside === 1 ? 'lies' : 'lie'} outside the new scale`}
+        . Should they move along?
       </DialogContent>
       <DialogActions sx={{ flexWrap: 'wrap' }}>
         <Button onClick={onClose}>Cancel</Button>
-        <Button variant="outlined" onClick={() => { change(notes); }}>Leave them</Button>
-        <Button variant="outlined" disabled={outside === 0} onClick={() => { change(foldNotes(notes, to.key, to.scale)); }}>Fold to the scale</Button>
-        <Button variant="contained" autoFocus disabled={by === 0} onClick={() => { const moved = transposeNotes(notes, by); change(scale === to.scale ? moved : foldNotes(moved, to.key, to.scale)); }}>{by === 0 ? 'Transpose' : `Transpose by ${by > 0 ? '+' : '−'}${Math.abs(by)}`}</Button>
+        <Button
+          variant="outlined"
+          onClick={() => {
+            change(notes);
+          }}
+        >
+          Leave them
+        </Button>
+        <Button
+          variant="outlined"
+          disabled={outside === 0}
+          onClick={() => {
+            change(foldNotes(notes, to.key, to.scale));
+          }}
+        >
+          Fold to the scale
+        </Button>
+        <Button
+          variant="contained"
+          autoFocus
+          disabled={by === 0}
+          onClick={() => {
+            const moved = transposeNotes(notes, by);
+            change(scale === to.scale ? moved : foldNotes(moved, to.key, to.scale));
+          }}
+        >
+          {by === 0 ? 'Transpose' : `Transpose by ${by > 0 ? '+' : '−'}${Math.abs(by)}`}
+        </Button>
       </DialogActions>
     </Dialog>
   );

@@ -59,39 +59,161 @@ export function KickPanel() {
   const wave = shown?.kickWave;
   const tail = shown?.kick.tail ?? null;
   return (
-    <Box onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={() => { setOver(false); }} onDrop={onDrop} sx={{ outline: over ? `2px dashed ${sea.note}` : 'none', outlineOffset: 2 }}>
+    <Box
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => {
+        setOver(false);
+      }}
+      onDrop={onDrop}
+      sx={{ outline: over ? `2px dashed ${sea.note}` : 'none', outlineOffset: 2 }}
+    >
       <Panel
-        label="Kick" title={<ToggleTitle label="Kick" on={kick.on} onToggle={() => { edit('kick', (draft) => { draft.kick.on = !kick.on; }); }} />}
-        aside={<Choice label="Kick source" options={[{ value: 'made', label: 'synth' }, { value: 'wav', label: 'WAV' }]} value={kick.source} onChange={(source) => { if (source === 'wav' && !kick.wav) picker.current?.click(); else edit('kick source', (draft) => { draft.kick.source = source; }); }} />}
+        label="Kick"
+        title={
+          <ToggleTitle
+            label="Kick"
+            on={kick.on}
+            onToggle={() => {
+              edit('kick', (draft) => {
+                draft.kick.on = !kick.on;
+              });
+            }}
+          />
+        }
+        aside={
+          <Choice
+            label="Kick source"
+            options={[
+              { value: 'made', label: 'synth' },
+              { value: 'wav', label: 'WAV' },
+            ]}
+            value={kick.source}
+            onChange={(source) => {
+              if (source === 'wav' && !kick.wav) picker.current?.click();
+              else
+                edit('kick source', (draft) => {
+                  draft.kick.source = source;
+                });
+            }}
+          />
+        }
       >
-        {kick.source === 'wav' && kick.wav ? <WaveTrim /> : <TimeChart label={`One hit of the kick “${kick.name}” over time`} stepS={wave?.stepS ?? 0.001} traces={[{ name: 'kick', colour: 'kick', values: wave?.values ?? [] }]} marks={tail ? [{ ms: 1000 * tail.fromS, text: 'tail' }] : []} height={96} />}
+        {kick.source === 'wav' && kick.wav ? (
+          <WaveTrim />
+        ) : (
+          <TimeChart
+            label={`One hit of the kick “${kick.name}” over time`}
+            stepS={wave?.stepS ?? 0.001}
+            traces={[{ name: 'kick', colour: 'kick', values: wave?.values ?? [] }]}
+            marks={tail ? [{ ms: 1000 * tail.fromS, text: 'tail' }] : []}
+            height={96}
+          />
+        )}
         {busy && <LinearProgress aria-label="Reading the WAV" />}
-        {problem && <Box role="alert" sx={{ color: sea.short, fontSize: 13.5, mt: 1 }}>{problem}</Box>}
+        {problem && (
+          <Box role="alert" sx={{ color: sea.short, fontSize: 13.5, mt: 1 }}>
+            {problem}
+          </Box>
+        )}
         <Box sx={{ mt: 1 }}>
           <Row label="Oscillator">
-            <Choice label="Oscillator" options={[{ value: 'own', label: 'its own' }, { value: 'shared', label: 'one for both' }]} value={kick.shared ? 'shared' : 'own'} onChange={(value) => { edit('one oscillator for both', (draft) => { draft.kick.shared = value === 'shared'; }); }} />
-            {kick.shared && <Box sx={{ fontSize: 12.5, color: sea.ink2, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }} title="The bass’s oscillator plays the drop on kick beats; the kick adds only its click, or what a WAV has above 120 Hz.">the bass plays the drop</Box>}
+            <Choice
+              label="Oscillator"
+              options={[
+                { value: 'own', label: 'its own' },
+                { value: 'shared', label: 'one for both' },
+              ]}
+              value={kick.shared ? 'shared' : 'own'}
+              onChange={(value) => {
+                edit('one oscillator for both', (draft) => {
+                  draft.kick.shared = value === 'shared';
+                });
+              }}
+            />
+            {kick.shared && (
+              <Box
+                sx={{
+                  fontSize: 12.5,
+                  color: sea.ink2,
+                  overflow: 'hidden',
+                  textOverflow: 'ellipsis',
+                  whiteSpace: 'nowrap',
+                }}
+                title="The bass’s oscillator plays the drop on kick beats; the kick adds only its click, or what a WAV has above 120 Hz."
+              >
+                the bass plays the drop
+              </Box>
+            )}
           </Row>
           <ParameterRow path={['kick', 'levelDb']} of="Kick" />
-          {kick.source === 'made' ? <MadeKickRows /> : kick.wav && WAV.map((field) => <ParameterRow key={field} path={['kick', 'wav', field]} of="Kick" />)}
+          {kick.source === 'made' ? (
+            <MadeKickRows />
+          ) : (
+            kick.wav &&
+            WAV.map((field) => <ParameterRow key={field} path={['kick', 'wav', field]} of="Kick" />)
+          )}
         </Box>
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mt: 1, fontSize: 13, color: sea.ink2 }}>
-          <Button variant="outlined" disabled={busy} onClick={() => picker.current?.click()}>{kick.wav ? 'Another WAV' : 'Take a WAV'}</Button>
-          <input ref={picker} type="file" hidden accept=".wav,audio/wav" aria-label="Kick WAV" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = ''; }} />
-          <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{kick.source === 'wav' && kick.wav ? kick.wav.fileName : 'or drop one here, up to 50 MB'}</Box>
+          <Button variant="outlined" disabled={busy} onClick={() => picker.current?.click()}>
+            {kick.wav ? 'Another WAV' : 'Take a WAV'}
+          </Button>
+          <input
+            ref={picker}
+            type="file"
+            hidden
+            accept=".wav,audio/wav"
+            aria-label="Kick WAV"
+            onChange={(event) => {
+              void take(event.target.files?.[0]);
+              event.target.value = '';
+            }}
+          />
+          <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+            {kick.source === 'wav' && kick.wav ? kick.wav.fileName : 'or drop one here, up to 50 MB'}
+          </Box>
           <Box sx={{ ml: 'auto', display: 'flex', gap: '4px' }}>
-            <Button size="small" variant="outlined" onClick={() => { keepInLibrary('kick', kick.name || 'Kick', kick).then(() => { tell(`${kick.name || 'The kick'} is kept in the library.`); }, tellError); }}>Keep</Button>
-            <Button size="small" variant="outlined" onClick={() => { setFetching(true); }}>Load…</Button>
+            <Button
+              size="small"
+              variant="outlined"
+              onClick={() => {
+                keepInLibrary('kick', kick.name || 'Kick', kick).then(() => {
+                  tell(`${kick.name || 'The kick'} is kept in the library.`);
+                }, tellError);
+              }}
+            >
+              Keep
+            </Button>
+            <Button
+              size="small"
+              variant="outlined"
+              onClick={() => {
+                setFetching(true);
+              }}
+            >
+              Load…
+            </Button>
           </Box>
         </Box>
       </Panel>
       {fetching && (
         <KeptPartsDialog
-          kind="kick" title="Kept kicks" empty="No kicks kept yet. Press “Keep” below a kick to keep it." onClose={() => { setFetching(false); }}
+          kind="kick"
+          title="Kept kicks"
+          empty="No kicks kept yet. Press “Keep” below a kick to keep it."
+          onClose={() => {
+            setFetching(false);
+          }}
           onChoose={(id) => {
             setFetching(false);
             // The beats belong to the sound: a fetched kick falls where the one before it did.
-            fetchPartAs<Kick>(id, findKickProblems).then((kept) => { edit(`fetch ${kept.name}`, (draft) => { draft.kick = { ...kept, hits: draft.kick.hits, swingPct: draft.kick.swingPct }; }); }, tellError);
+            fetchPartAs<Kick>(id, findKickProblems).then((kept) => {
+              edit(`fetch ${kept.name}`, (draft) => {
+                draft.kick = { ...kept, hits: draft.kick.hits, swingPct: draft.kick.swingPct };
+              });
+            }, tellError);
           }}
         />
       )}

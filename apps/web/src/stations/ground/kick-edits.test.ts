@@ -12,14 +12,22 @@ describe('the tail on the root', () => {
 
   it('moves a made kick by its own tail, and a WAV by its tuning', () => {
     expect(tailOnRoot(sound, sound.kick.made.tailHz)!.made.tailHz).toBeCloseTo(noteToHz(31), 2);
-    const wav = { ...sound, kick: { ...sound.kick, source: 'wav' as const, wav: { ...cleanWavKick('a'.repeat(64), 'k.wav'), retuneSt: 1 } } };
+    const wav = {
+      ...sound,
+      kick: {
+        ...sound.kick,
+        source: 'wav' as const,
+        wav: { ...cleanWavKick('a'.repeat(64), 'k.wav'), retuneSt: 1 },
+      },
+    };
     expect(tailOnRoot(wav, 46.2)!.wav!.retuneSt).toBeCloseTo(1 + 12 * Math.log2(noteToHz(31) / 46.2), 3);
   });
 });
 
 describe('common starts', () => {
   it('fall in every bar of the loop', () => {
-    const ticks = (name: string, bars: number) => startHits(STARTS.find((start) => start.name === name)!.beats, bars).map(({ tick }) => tick);
+    const ticks = (name: string, bars: number) =>
+      startHits(STARTS.find((start) => start.name === name)!.beats, bars).map(({ tick }) => tick);
     expect(ticks('every beat', 1)).toEqual([0, 480, 960, 1440]);
     expect(ticks('half-time', 2)).toEqual([0, 1920]);
     expect(ticks('broken', 2)).toEqual([0, 1200, 1920, 3120]);

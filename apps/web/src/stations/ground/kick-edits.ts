@@ -1,4 +1,12 @@
-import { BEATS_PER_BAR, KEY_NAMES, noteToHz, TICKS_PER_BEAT, withTailTuned, type Kick, type SoundDocument } from '@abyssal/core';
+import {
+  BEATS_PER_BAR,
+  KEY_NAMES,
+  noteToHz,
+  TICKS_PER_BEAT,
+  withTailTuned,
+  type Kick,
+  type SoundDocument,
+} from '@abyssal/core';
 
 const EVEN = 108;
 
@@ -24,7 +32,12 @@ export const STARTS: readonly { readonly name: string; readonly beats: readonly 
 
 /** The hits of a common start over so many bars. */
 export function startHits(beats: readonly number[], bars: number): Kick['hits'] {
-  return Array.from({ length: bars }, (_, bar) => beats.map((beat) => ({ tick: Math.round((bar * BEATS_PER_BAR + beat) * TICKS_PER_BEAT), velocity: EVEN }))).flat();
+  return Array.from({ length: bars }, (_, bar) =>
+    beats.map((beat) => ({
+      tick: Math.round((bar * BEATS_PER_BAR + beat) * TICKS_PER_BEAT),
+      velocity: EVEN,
+    })),
+  ).flat();
 }
 
 /** The frame nearest to `frame`, within `reach` frames, at which a signal passes through zero; `frame` itself where it does not. */
@@ -32,7 +45,8 @@ export function nearestCrossing(signal: ArrayLike<number>, frame: number, reach:
   for (let d = 0; d <= reach; d++) {
     for (const at of [frame - d, frame + d]) {
       if (at < 1 || at >= signal.length) continue;
-      if (signal[at] === 0 || signal[at - 1] * signal[at] < 0) return Math.abs(signal[at - 1]) < Math.abs(signal[at]) ? at - 1 : at;
+      if (signal[at] === 0 || signal[at - 1] * signal[at] < 0)
+        return Math.abs(signal[at - 1]) < Math.abs(signal[at]) ? at - 1 : at;
     }
   }
   return Math.max(0, Math.min(signal.length, frame));

@@ -9,16 +9,26 @@ async function soundOf(id: string): Promise<SoundDocument> {
   try {
     return (await readSound(id)).document;
   } catch (error) {
-    if (error instanceof ApiProblem && error.status === 404) throw new Error('That sound is no longer in the library. What was rendered from it stays.', { cause: error });
+    if (error instanceof ApiProblem && error.status === 404)
+      throw new Error('That sound is no longer in the library. What was rendered from it stays.', {
+        cause: error,
+      });
     throw error;
   }
 }
 
 /** A sound on its way to a backing part. */
-export interface RenderedSound { readonly asset: Promise<string>; cancel(): void }
+export interface RenderedSound {
+  readonly asset: Promise<string>;
+  cancel(): void;
+}
 
 /** Renders a sound of the library for the open one and keeps the recording; gives its hash. The promise is rejected with an `AbortError` when it is cancelled. */
-export function renderSound(id: string, under: Pick<Ground, 'tempoBpm' | 'bars'>, onProgress: (done: number) => void): RenderedSound {
+export function renderSound(
+  id: string,
+  under: Pick<Ground, 'tempoBpm' | 'bars'>,
+  onProgress: (done: number) => void,
+): RenderedSound {
   let bounce: Bounce | null = null;
   let cancelled = false;
   const asset = soundOf(id).then(async (document) => {
@@ -27,5 +37,11 @@ export function renderSound(id: string, under: Pick<Ground, 'tempoBpm' | 'bars'>
     const [{ bytes }] = await bounce.files;
     return takeWav(new Blob([bytes as Uint8Array<ArrayBuffer>]));
   });
-  return { asset, cancel: () => { cancelled = true; bounce?.cancel(); } };
+  return {
+    asset,
+    cancel: () => {
+      cancelled = true;
+      bounce?.cancel();
+    },
+  };
 }

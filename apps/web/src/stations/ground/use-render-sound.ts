@@ -9,7 +9,12 @@ export function useRenderSound() {
   /** Share done, 0 to 1; null while nothing is under way. */
   const [done, setDone] = useState<number | null>(null);
   const render = useRef<RenderedSound | null>(null);
-  useEffect(() => () => { render.current?.cancel(); }, []);
+  useEffect(
+    () => () => {
+      render.current?.cancel();
+    },
+    [],
+  );
   /** Gives the hash of the recording; null where it was cancelled, or failed, which is told. */
   const start = async (id: string, under: Pick<Ground, 'tempoBpm' | 'bars'>): Promise<string | null> => {
     setDone(0);
@@ -23,5 +28,11 @@ export function useRenderSound() {
       setDone(null);
     }
   };
-  return { done, start, cancel: () => { render.current?.cancel(); } };
+  return {
+    done,
+    start,
+    cancel: () => {
+      render.current?.cancel();
+    },
+  };
 }

@@ -13,14 +13,51 @@ export function AddLayer() {
   const add = (role: (typeof ROLES)[number]) => {
     setMenu(null);
     const added = newLayer(useDocumentStore.getState().document!.layers, role);
-    edit(`add ${added.name}`, (draft) => { draft.layers.push(added); });
+    edit(`add ${added.name}`, (draft) => {
+      draft.layers.push(added);
+    });
     useView.setState({ layerId: added.id, tone: 0 });
   };
   return (
     <>
-      <Box component="button" onClick={(event) => { setMenu(event.currentTarget); }} aria-haspopup="menu" sx={{ border: 0, bgcolor: 'transparent', font: 'inherit', fontSize: 13.5, color: sea.ink2, height: 24, p: '0 22px', cursor: 'pointer', whiteSpace: 'nowrap' }}>+ layer</Box>
-      <Menu anchorEl={menu} open={menu !== null} onClose={() => { setMenu(null); }}>
-        {ROLES.map((role) => <MenuItem key={role} onClick={() => { add(role); }}>{role[0].toUpperCase()}{role.slice(1)}</MenuItem>)}
+      <Box
+        component="button"
+        onClick={(event) => {
+          setMenu(event.currentTarget);
+        }}
+        aria-haspopup="menu"
+        sx={{
+          border: 0,
+          bgcolor: 'transparent',
+          font: 'inherit',
+          fontSize: 13.5,
+          color: sea.ink2,
+          height: 24,
+          p: '0 22px',
+          cursor: 'pointer',
+          whiteSpace: 'nowrap',
+        }}
+      >
+        + layer
+      </Box>
+      <Menu
+        anchorEl={menu}
+        open={menu !== null}
+        onClose={() => {
+          setMenu(null);
+        }}
+      >
+        {ROLES.map((role) => (
+          <MenuItem
+            key={role}
+            onClick={() => {
+              add(role);
+            }}
+          >
+            {role[0].toUpperCase()}
+            {role.slice(1)}
+          </MenuItem>
+        ))}
       </Menu>
     </>
   );

@@ -28,29 +28,71 @@ export function LayersDepth(plot: DepthPlot) {
   );
 }
 
-function Pocket({ y, left, right, fromHz, toHz }: DepthPlot & { readonly fromHz: number; readonly toHz: number }) {
-  return <rect x={left} width={right - left} y={y(toHz)} height={Math.max(2, y(fromHz) - y(toHz))} fill={sea.note} fillOpacity={0.12} stroke={sea.note} strokeDasharray="2 3" />;
+function Pocket({
+  y,
+  left,
+  right,
+  fromHz,
+  toHz,
+}: DepthPlot & { readonly fromHz: number; readonly toHz: number }) {
+  return (
+    <rect
+      x={left}
+      width={right - left}
+      y={y(toHz)}
+      height={Math.max(2, y(fromHz) - y(toHz))}
+      fill={sea.note}
+      fillOpacity={0.12}
+      stroke={sea.note}
+      strokeDasharray="2 3"
+    />
+  );
 }
 
-interface FilterCurveProps extends DepthPlot { readonly id: string; readonly name: string; readonly filter: Filter; readonly number: number }
+interface FilterCurveProps extends DepthPlot {
+  readonly id: string;
+  readonly name: string;
+  readonly filter: Filter;
+  readonly number: number;
+}
 
 /** The selected layer's filter: its curve, and a handle on its cutoff. */
 function FilterCurve({ id, name, filter, number, y, hzAt, left, right }: FilterCurveProps) {
   const x = scaleLinear().domain([-36, 24]).range([left, right]).clamp(true);
   const depths = Array.from({ length: 240 }, (_, i) => BED_HZ * (SURFACE_HZ / BED_HZ) ** (i / 239));
-  const path = line<number>().y((hz) => y(hz)).x((hz) => x(gainToDb(filterMagnitude(filter, hz, 48000) ?? 1) + filter.levelDb))(depths) ?? '';
+  const path =
+    line<number>()
+      .y((hz) => y(hz))
+      .x((hz) => x(gainToDb(filterMagnitude(filter, hz, 48000) ?? 1) + filter.levelDb))(depths) ?? '';
   const at = y(Math.min(SURFACE_HZ, filter.cutoffHz));
   return (
     <>
       <path d={path} fill="none" stroke={sea.ink} strokeWidth={1.6} />
       <DepthHandle
-        label={`${name} cutoff`} row={parameter('layers.*.filters.*.cutoffHz')} value={filter.cutoffHz} hzAt={hzAt} y={at}
-        onChange={(hz) => { edit(`${name} · cutoff`, (draft) => { draft.layers.find((layer) => layer.id === id)!.filters[number].cutoffHz = hz; }, `cutoff ${id} ${number}`); }}
+        label={`${name} cutoff`}
+        row={parameter('layers.*.filters.*.cutoffHz')}
+        value={filter.cutoffHz}
+        hzAt={hzAt}
+        y={at}
+        onChange={(hz) => {
+          edit(
+            `${name} · cutoff`,
+            (draft) => {
+              draft.layers.find((layer) => layer.id === id)!.filters[number].cutoffHz = hz;
+            },
+            `cutoff ${id} ${number}`,
+          );
+        }}
       >
         <line x1={left} x2={right} y1={at} y2={at} stroke={sea.tint6} strokeWidth={1} />
         <circle cx={right - 12} cy={at} r={6} fill={sea.sheet} stroke={sea.ink} strokeWidth={1.6} />
         <rect x={left + 4} y={at - 17} width={98} height={15} fill={sea.sheet} fillOpacity={0.85} />
-        <text x={left + 8} y={at - 5} fontSize={12} fontWeight={600} fill={sea.ink}>cutoff {filter.cutoffHz >= 1000 ? `${(filter.cutoffHz / 1000).toFixed(2)} kHz` : `${Math.round(filter.cutoffHz)} Hz`}</text>
+        <text x={left + 8} y={at - 5} fontSize={12} fontWeight={600} fill={sea.ink}>
+          cutoff{' '}
+          {filter.cutoffHz >= 1000
+            ? `${(filter.cutoffHz / 1000).toFixed(2)} kHz`
+            : `${Math.round(filter.cutoffHz)} Hz`}
+        </text>
       </DepthHandle>
     </>
   );

@@ -19,10 +19,23 @@ import { ToneTuning } from './tones/ToneTuning';
 import { VowelEditor } from './tones/VowelEditor';
 
 const KINDS: readonly { readonly value: ToneKind; readonly label: string }[] = [
-  { value: 'shape', label: 'Shape' }, { value: 'harmonics', label: 'Harmonics' }, { value: 'frames', label: 'Frames' }, { value: 'fm', label: 'FM' },
-  { value: 'vowel', label: 'Vowel' }, { value: 'noise', label: 'Noise' }, { value: 'sample', label: 'Sample' },
+  { value: 'shape', label: 'Shape' },
+  { value: 'harmonics', label: 'Harmonics' },
+  { value: 'frames', label: 'Frames' },
+  { value: 'fm', label: 'FM' },
+  { value: 'vowel', label: 'Vowel' },
+  { value: 'noise', label: 'Noise' },
+  { value: 'sample', label: 'Sample' },
 ];
-const EDITORS = { shape: ShapeEditor, harmonics: HarmonicsEditor, frames: FramesEditor, fm: FmEditor, vowel: VowelEditor, noise: NoiseEditor, sample: SampleEditor } as const;
+const EDITORS = {
+  shape: ShapeEditor,
+  harmonics: HarmonicsEditor,
+  frames: FramesEditor,
+  fm: FmEditor,
+  vowel: VowelEditor,
+  noise: NoiseEditor,
+  sample: SampleEditor,
+} as const;
 
 /** One of the three tones of a layer: what makes it, how it is tuned, and its copies. */
 export const TonePanel = memo(function TonePanel({ index }: { readonly index: number }) {
@@ -40,31 +53,119 @@ export const TonePanel = memo(function TonePanel({ index }: { readonly index: nu
   const changeKind = (next: ToneKind) => {
     // What is kept of the kind that is left must outlive the edit, as a draft does not.
     const tone = withKind(useDocumentStore.getState().document!.layers[index].tones[t], next, name);
-    edit(`${of} · kind ${next}`, (draft) => { draft.layers[index].tones[t] = tone; });
+    edit(`${of} · kind ${next}`, (draft) => {
+      draft.layers[index].tones[t] = tone;
+    });
   };
   const Editor = EDITORS[kind];
   return (
     <Panel
       label="Tone"
-      title={(
+      title={
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
-          <Choice label="Tone" options={[0, 1, 2].map((n) => ({ value: String(n), label: `${n + 1}${on[n] === '1' ? '' : ' ·'}` }))} value={String(t)} onChange={(value) => { useView.setState({ tone: Number(value) }); }} />
-          <ToggleButton value="on" size="small" selected={on[t] === '1'} onChange={() => { edit(`${of} ${on[t] === '1' ? 'off' : 'on'}`, (draft) => { draft.layers[index].tones[t].on = on[t] !== '1'; }); }} aria-label={`Tone ${t + 1} on`}>{on[t] === '1' ? 'on' : 'off'}</ToggleButton>
-          <ToggleButton value="solo" size="small" selected={solo.includes(name)} onChange={() => { useView.setState({ solo: toggleSolo(solo, name) }); }} aria-label={`Solo tone ${t + 1}`}>solo</ToggleButton>
-          <IconButton size="small" aria-label={`More for tone ${t + 1}`} aria-haspopup="menu" onClick={(event) => { setMenu(event.currentTarget); }}><MoreHorizontal size={16} /></IconButton>
-          <Menu anchorEl={menu} open={menu !== null} onClose={() => { setMenu(null); }}>
-            <MenuItem onClick={() => { setMenu(null); useView.setState({ copiedTone: useDocumentStore.getState().document!.layers[index].tones[t] }); tell(`Tone ${t + 1} of ${layerName} is copied; paste it over another tone, here or in another sound.`); }}>Copy tone</MenuItem>
-            <MenuItem disabled={!copied} onClick={() => { setMenu(null); if (copied) edit(`paste over ${of}`, (draft) => { draft.layers[index].tones[t] = { ...structuredClone(copied), on: true }; }); }}>Paste over this tone</MenuItem>
+          <Choice
+            label="Tone"
+            options={[0, 1, 2].map((n) => ({
+              value: String(n),
+              label: `${n + 1}${on[n] === '1' ? '' : ' ·'}`,
+            }))}
+            value={String(t)}
+            onChange={(value) => {
+              useView.setState({ tone: Number(value) });
+            }}
+          />
+          <ToggleButton
+            value="on"
+            size="small"
+            selected={on[t] === '1'}
+            onChange={() => {
+              edit(`${of} ${on[t] === '1' ? 'off' : 'on'}`, (draft) => {
+                draft.layers[index].tones[t].on = on[t] !== '1';
+              });
+            }}
+            aria-label={`Tone ${t + 1} on`}
+          >
+            {on[t] === '1' ? 'on' : 'off'}
+          </ToggleButton>
+          <ToggleButton
+            value="solo"
+            size="small"
+            selected={solo.includes(name)}
+            onChange={() => {
+              useView.setState({ solo: toggleSolo(solo, name) });
+            }}
+            aria-label={`Solo tone ${t + 1}`}
+          >
+            solo
+          </ToggleButton>
+          <IconButton
+            size="small"
+            aria-label={`More for tone ${t + 1}`}
+            aria-haspopup="menu"
+            onClick={(event) => {
+              setMenu(event.currentTarget);
+            }}
+          >
+            <MoreHorizontal size={16} />
+          </IconButton>
+          <Menu
+            anchorEl={menu}
+            open={menu !== null}
+            onClose={() => {
+              setMenu(null);
+            }}
+          >
+            <MenuItem
+              onClick={() => {
+                setMenu(null);
+                useView.setState({
+                  copiedTone: useDocumentStore.getState().document!.layers[index].tones[t],
+                });
+                tell(
+                  `Tone ${t + 1} of ${layerName} is copied; paste it over another tone, here or in another sound.`,
+                );
+              }}
+            >
+              Copy tone
+            </MenuItem>
+            <MenuItem
+              disabled={!copied}
+              onClick={() => {
+                setMenu(null);
+                if (copied)
+                  edit(`paste over ${of}`, (draft) => {
+                    draft.layers[index].tones[t] = { ...structuredClone(copied), on: true };
+                  });
+              }}
+            >
+              Paste over this tone
+            </MenuItem>
           </Menu>
         </Box>
-      )}
+      }
     >
-      <Box sx={{ mb: '6px', '& .MuiToggleButtonGroup-root': { display: 'flex' }, '& .MuiToggleButton-root': { flex: '1 0 auto', px: '4px' } }}>
+      <Box
+        sx={{
+          mb: '6px',
+          '& .MuiToggleButtonGroup-root': { display: 'flex' },
+          '& .MuiToggleButton-root': { flex: '1 0 auto', px: '4px' },
+        }}
+      >
         <Choice label="Kind of tone" options={KINDS} value={kind} onChange={changeKind} />
       </Box>
       <Box sx={{ opacity: on[t] === '1' ? 1 : 0.5 }}>
         <Editor key={`${name} ${kind}`} index={index} tone={t} />
-        <Box sx={{ display: 'flex', m: '6px 0 2px' }}><Choice label="Part of the tone" options={[{ value: 'tuning', label: 'Tuning' }, { value: 'copies', label: 'Copies' }]} value={part} onChange={setPart} /></Box>
+        <Box sx={{ display: 'flex', m: '6px 0 2px' }}>
+          <Choice
+            label="Part of the tone"
+            options={[
+              { value: 'tuning', label: 'Tuning' },
+              { value: 'copies', label: 'Copies' },
+            ]}
+            value={part}
+            onChange={setPart}
+          />
+        </Box>
         {part === 'tuning' ? <ToneTuning index={index} tone={t} /> : <ToneCopies index={index} tone={t} />}
       </Box>
     </Panel>

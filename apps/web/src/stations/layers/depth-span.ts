@@ -12,6 +12,7 @@ export function depthSpan(levels: ArrayLike<number> | undefined): string {
   const most = Math.max(...all);
   if (most < SILENT_DB) return 'silent';
   const heard = DEPTH_BANDS_HZ.filter((_, band) => all[band] > most - WITHIN_DB);
-  const say = (hz: number) => formatValue(parameter('layers.*.filters.*.cutoffHz'), Number(hz.toPrecision(2)));
+  const say = (hz: number) =>
+    formatValue(parameter('layers.*.filters.*.cutoffHz'), Number(hz.toPrecision(2)));
   return `${say(heard[0])} – ${say(heard[heard.length - 1])}`;
 }

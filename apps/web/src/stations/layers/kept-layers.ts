@@ -6,7 +6,9 @@ import { tell } from '../../state/view-store';
 /** Keeps a layer in the library under its name, and remembers under which id. */
 export async function keepLayer(layer: Layer, index: number): Promise<void> {
   const id = await keepInLibrary('layer', layer.name, { ...layer, kept: '' });
-  edit(`keep ${layer.name}`, (draft) => { if (draft.layers[index]?.id === layer.id) draft.layers[index].kept = id; });
+  edit(`keep ${layer.name}`, (draft) => {
+    if (draft.layers[index]?.id === layer.id) draft.layers[index].kept = id;
+  });
   tell(`${layer.name} is kept in the library.`);
 }
 
@@ -22,13 +24,18 @@ const before = new Map<string, Layer>();
 export async function swapWithKept(layer: Layer, index: number): Promise<void> {
   const mine = before.get(layer.id);
   before.delete(layer.id);
-  const next = mine ?? await fetchKept(layer.kept);
+  const next = mine ?? (await fetchKept(layer.kept));
   if (!mine) before.set(layer.id, layer);
-  edit(mine ? `${layer.name} as it was` : `${layer.name} as it was kept`, (draft) => { if (draft.layers[index]?.id === layer.id) draft.layers[index] = { ...structuredClone(next), id: layer.id, kept: layer.kept }; });
+  edit(mine ? `${layer.name} as it was` : `${layer.name} as it was kept`, (draft) => {
+    if (draft.layers[index]?.id === layer.id)
+      draft.layers[index] = { ...structuredClone(next), id: layer.id, kept: layer.kept };
+  });
   tell(mine ? `${layer.name} is as you had it.` : `${layer.name} is as it was kept; press again for yours.`);
 }
 
 /** A layer from clean, under its own name. */
 export function cleanAgain(layer: Layer, index: number): void {
-  edit(`${layer.name} clean`, (draft) => { draft.layers[index] = cleanLayer(layer.role, { id: layer.id, name: layer.name, kept: layer.kept }); });
+  edit(`${layer.name} clean`, (draft) => {
+    draft.layers[index] = cleanLayer(layer.role, { id: layer.id, name: layer.name, kept: layer.kept });
+  });
 }

@@ -1,4 +1,14 @@
-import { cleanLayer, cleanSound, cleanSource, cleanTone, ebbDrift, findLayerProblems, findProblems, trenchGrowl, type ToneKind } from '@abyssal/core';
+import {
+  cleanLayer,
+  cleanSound,
+  cleanSource,
+  cleanTone,
+  ebbDrift,
+  findLayerProblems,
+  findProblems,
+  trenchGrowl,
+  type ToneKind,
+} from '@abyssal/core';
 import { freeId } from '../../state/free-id';
 import { soloed, toggleSolo } from '../../state/solo';
 import { addCopy, linksOf, moveLayer, newLayer, removeLayer, withKind } from './layer-edits';
@@ -7,9 +17,21 @@ const KINDS: readonly ToneKind[] = ['shape', 'harmonics', 'frames', 'fm', 'vowel
 
 describe('edits of layers', () => {
   it('a tone that changes its kind keeps what kinds share, and finds its kind’s settings again', () => {
-    const tone = cleanTone({ on: true, semitones: 5, copies: 4, startPhaseDeg: 40, source: cleanSource('fm', { scale: 2 }) });
+    const tone = cleanTone({
+      on: true,
+      semitones: 5,
+      copies: 4,
+      startPhaseDeg: 40,
+      source: cleanSource('fm', { scale: 2 }),
+    });
     const vowel = withKind(tone, 'vowel', 'x 0');
-    expect(vowel).toMatchObject({ on: true, semitones: 5, copies: 4, startPhaseDeg: 40, source: { kind: 'vowel' } });
+    expect(vowel).toMatchObject({
+      on: true,
+      semitones: 5,
+      copies: 4,
+      startPhaseDeg: 40,
+      source: { kind: 'vowel' },
+    });
     expect(withKind(vowel, 'fm', 'x 0').source).toMatchObject({ kind: 'fm', scale: 2 });
     // Another tone knows nothing of it.
     expect(withKind(cleanTone(), 'fm', 'x 1').source).toMatchObject({ kind: 'fm', scale: 1 });

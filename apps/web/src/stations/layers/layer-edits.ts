@@ -1,6 +1,13 @@
-import { cleanLayer, cleanSource, MOST_LINKS, type Layer, type SoundDocument, type Tone, type ToneKind } from '@abyssal/core';
+import {
+  cleanLayer,
+  cleanSource,
+  MOST_LINKS,
+  type Layer,
+  type SoundDocument,
+  type Tone,
+  type ToneKind,
+} from '@abyssal/core';
 import { freeId } from '../../state/free-id';
-
 
 /** What a tone of a kind was when it was last one, by layer and tone: changing the kind and back loses nothing while the sound is open. */
 const left = new Map<string, Tone['source']>();
@@ -13,22 +20,36 @@ export function withKind(tone: Tone, kind: ToneKind, key: string): Tone {
 }
 
 /** An id for a new layer: its role's own, else with a number. */
-const layerId = (layers: readonly Layer[], role: Layer['role']) => freeId(layers, (n) => (n === 1 ? role : `${role}-${n}`));
+const layerId = (layers: readonly Layer[], role: Layer['role']) =>
+  freeId(layers, (n) => (n === 1 ? role : `${role}-${n}`));
 
 /** A layer added above the others of its depth; knocks go on top. */
 export function newLayer(layers: readonly Layer[], role: Layer['role']): Layer {
   const id = layerId(layers, role);
   const number = id.slice(role.length + 1);
-  return cleanLayer(role, { id, name: `${role[0].toUpperCase()}${role.slice(1)}${number ? ` ${number}` : ''}` });
+  return cleanLayer(role, {
+    id,
+    name: `${role[0].toUpperCase()}${role.slice(1)}${number ? ` ${number}` : ''}`,
+  });
 }
 
 /** A layer as another of the sound's: with an id of its own. Its links go with it where they are given. */
-export function addCopy(draft: SoundDocument, layer: Layer, links: readonly { mover: string; target: string; reachPct: number; on: boolean }[] = []): string {
+export function addCopy(
+  draft: SoundDocument,
+  layer: Layer,
+  links: readonly { mover: string; target: string; reachPct: number; on: boolean }[] = [],
+): string {
   const id = layerId(draft.layers, layer.role);
   draft.layers.push({ ...structuredClone(layer), id });
   for (const link of links) {
     if (draft.links.length >= MOST_LINKS || !draft.movers.some((mover) => mover.id === link.mover)) continue;
-    draft.links.push({ id: freeId(draft.links, (n) => `link-${n}`), mover: link.mover, target: `layers.${id}.${link.target}`, reachPct: link.reachPct, on: link.on });
+    draft.links.push({
+      id: freeId(draft.links, (n) => `link-${n}`),
+      mover: link.mover,
+      target: `layers.${id}.${link.target}`,
+      reachPct: link.reachPct,
+      on: link.on,
+    });
   }
   return id;
 }
@@ -36,7 +57,9 @@ export function addCopy(draft: SoundDocument, layer: Layer, links: readonly { mo
 /** The links of a layer, their targets within it. */
 export function linksOf(document: SoundDocument, layerId: string) {
   const start = `layers.${layerId}.`;
-  return document.links.filter(({ target }) => target.startsWith(start)).map(({ mover, target, reachPct, on }) => ({ mover, target: target.slice(start.length), reachPct, on }));
+  return document.links
+    .filter(({ target }) => target.startsWith(start))
+    .map(({ mover, target, reachPct, on }) => ({ mover, target: target.slice(start.length), reachPct, on }));
 }
 
 /** Moves a layer to another place among the layers. */

@@ -1,4 +1,14 @@
-import { fileNameOf, inScale, NOTE_GRIDS, noteName, parseDivision, readMidi, scaleNotes, TICKS_PER_BEAT, writeMidi } from '@abyssal/core';
+import {
+  fileNameOf,
+  inScale,
+  NOTE_GRIDS,
+  noteName,
+  parseDivision,
+  readMidi,
+  scaleNotes,
+  TICKS_PER_BEAT,
+  writeMidi,
+} from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { useRef, useState } from 'react';
 import { Choice } from '../../controls/Choice';
@@ -44,7 +54,9 @@ export function LineStation() {
         draft.ground.bars = Math.max(draft.ground.bars, found.bars);
       });
       setChosen(new Set());
-      tell(`Imported ${found.notes.length} notes from ${file.name}${found.dropped > 0 ? `; ${found.dropped} past bar 8 were left out` : ''}. Undo brings the old line back.`);
+      tell(
+        `Imported ${found.notes.length} notes from ${file.name}${found.dropped > 0 ? `; ${found.dropped} past bar 8 were left out` : ''}. Undo brings the old line back.`,
+      );
     } catch (error) {
       tellError(new Error(`${file.name}: ${error instanceof Error ? error.message : String(error)}`));
     }
@@ -53,38 +65,166 @@ export function LineStation() {
   const firstIndex = [...selection][0];
   const toggle = (field: 'accent' | 'tie') => {
     const to = !first?.[field];
-    edit(field, (draft) => { draft.line.notes = changeNotes(line.notes, selection, () => ({ [field]: to })); });
+    edit(field, (draft) => {
+      draft.line.notes = changeNotes(line.notes, selection, () => ({ [field]: to }));
+    });
   };
   return (
     <Box sx={{ display: 'grid', gap: '10px' }}>
       <Panel
         title="The line"
-        aside={<>
-          <Choice label="Rows" options={[{ value: 'scale', label: 'scale rows' }, { value: 'all', label: 'all rows' }]} value={rowsOf} onChange={setRowsOf} />
-          <Choice label="Grid" options={NOTE_GRIDS} value={document.noteGrid} onChange={(grid) => { edit('grid', (draft) => { draft.noteGrid = grid; }); }} />
-          <Button variant="outlined" onClick={() => picker.current?.click()}>MIDI in</Button>
-          <Button variant="outlined" disabled={line.notes.length === 0} onClick={() => { download(`${fileNameOf(document.name, 'line')}.mid`, writeMidi(line.notes, ground.tempoBpm, document.name) as Uint8Array<ArrayBuffer>, 'audio/midi'); }}>MIDI out</Button>
-          <input ref={picker} type="file" hidden accept=".mid,.midi,audio/midi" aria-label="MIDI file" onChange={(event) => { void importMidi(event.target.files?.[0]); event.target.value = ''; }} />
-        </>}
+        aside={
+          <>
+            <Choice
+              label="Rows"
+              options={[
+                { value: 'scale', label: 'scale rows' },
+                { value: 'all', label: 'all rows' },
+              ]}
+              value={rowsOf}
+              onChange={setRowsOf}
+            />
+            <Choice
+              label="Grid"
+              options={NOTE_GRIDS}
+              value={document.noteGrid}
+              onChange={(grid) => {
+                edit('grid', (draft) => {
+                  draft.noteGrid = grid;
+                });
+              }}
+            />
+            <Button variant="outlined" onClick={() => picker.current?.click()}>
+              MIDI in
+            </Button>
+            <Button
+              variant="outlined"
+              disabled={line.notes.length === 0}
+              onClick={() => {
+                download(
+                  `${fileNameOf(document.name, 'line')}.mid`,
+                  writeMidi(line.notes, ground.tempoBpm, document.name) as Uint8Array<ArrayBuffer>,
+                  'audio/midi',
+                );
+              }}
+            >
+              MIDI out
+            </Button>
+            <input
+              ref={picker}
+              type="file"
+              hidden
+              accept=".mid,.midi,audio/midi"
+              aria-label="MIDI file"
+              onChange={(event) => {
+                void importMidi(event.target.files?.[0]);
+                event.target.value = '';
+              }}
+            />
+          </>
+        }
       >
-        <NoteSheet rows={rows} outside={outside} gridTicks={Math.round(parseDivision(document.noteGrid)! * TICKS_PER_BEAT)} chosen={selection} onChoose={setChosen} />
+        <NoteSheet
+          rows={rows}
+          outside={outside}
+          gridTicks={Math.round(parseDivision(document.noteGrid)! * TICKS_PER_BEAT)}
+          chosen={selection}
+          onChoose={setChosen}
+        />
         <PadStrip />
-        <Box sx={{ fontSize: 13, color: sea.ink2, mt: '6px' }}>Thickness is velocity and its ripple is the wobble on that note. Magenta notes are accents; a curved tie glides; hatched rows lie outside the scale. Red cones mark the kick; over a note that meets it stands their sum gain in dB: ● holds, ◐ watch, ✕ falls short.</Box>
+        <Box sx={{ fontSize: 13, color: sea.ink2, mt: '6px' }}>
+          Thickness is velocity and its ripple is the wobble on that note. Magenta notes are accents; a curved
+          tie glides; hatched rows lie outside the scale. Red cones mark the kick; over a note that meets it
+          stands their sum gain in dB: ● holds, ◐ watch, ✕ falls short.
+        </Box>
       </Panel>
-        <Panel title={first === null ? 'Note' : selection.size === 1 ? `Note ${noteName(first.pitch)}` : `${selection.size} notes`} label="Note" aside={first ? <><ToggleTitle label="Accent" on={first.accent} onToggle={() => { toggle('accent'); }} /><ToggleTitle label="Tie" on={first.tie} onToggle={() => { toggle('tie'); }} /></> : undefined}>
-          {first === null
-            ? <Box sx={{ color: sea.ink2, fontSize: 13.5, lineHeight: 1.55 }}>Click an empty place to draw a note; drag a note to move it, its end to lengthen it. With a note in focus: arrows move, Shift and arrows lengthen, plus and minus change the velocity, Q accents, T ties, Delete removes.</Box>
-            : (
-              <>
-                <ParameterRow path={['line', 'notes', firstIndex, 'velocity']} of="Note" />
-                {document.kick.shared && <Row label="Under a kick"><Choice label="Under a kick the note is" options={[{ value: 'both', label: 'both' }, { value: 'kick', label: 'kick only' }, { value: 'bass', label: 'bass only' }]} value={first.carries} onChange={(carries) => { edit('under a kick', (draft) => { draft.line.notes = changeNotes(line.notes, selection, () => ({ carries })); }); }} /></Row>}
-                <Box sx={{ display: 'flex', gap: 1, mt: '4px' }}>
-                  {selection.size > 1 && <Button variant="outlined" onClick={() => { edit('velocity', (draft) => { draft.line.notes = changeNotes(line.notes, selection, () => ({ velocity: first.velocity })); }); }}>The same velocity for all</Button>}
-                  <Button variant="outlined" onClick={() => { edit('delete notes', (draft) => { draft.line.notes = line.notes.filter((_note, i) => !selection.has(i)); }); setChosen(new Set()); }}>Delete</Button>
-                </Box>
-              </>
+      <Panel
+        title={
+          first === null
+            ? 'Note'
+            : selection.size === 1
+              ? `Note ${noteName(first.pitch)}`
+              : `${selection.size} notes`
+        }
+        label="Note"
+        aside={
+          first ? (
+            <>
+              <ToggleTitle
+                label="Accent"
+                on={first.accent}
+                onToggle={() => {
+                  toggle('accent');
+                }}
+              />
+              <ToggleTitle
+                label="Tie"
+                on={first.tie}
+                onToggle={() => {
+                  toggle('tie');
+                }}
+              />
+            </>
+          ) : undefined
+        }
+      >
+        {first === null ? (
+          <Box sx={{ color: sea.ink2, fontSize: 13.5, lineHeight: 1.55 }}>
+            Click an empty place to draw a note; drag a note to move it, its end to lengthen it. With a note
+            in focus: arrows move, Shift and arrows lengthen, plus and minus change the velocity, Q accents, T
+            ties, Delete removes.
+          </Box>
+        ) : (
+          <>
+            <ParameterRow path={['line', 'notes', firstIndex, 'velocity']} of="Note" />
+            {document.kick.shared && (
+              <Row label="Under a kick">
+                <Choice
+                  label="Under a kick the note is"
+                  options={[
+                    { value: 'both', label: 'both' },
+                    { value: 'kick', label: 'kick only' },
+                    { value: 'bass', label: 'bass only' },
+                  ]}
+                  value={first.carries}
+                  onChange={(carries) => {
+                    edit('under a kick', (draft) => {
+                      draft.line.notes = changeNotes(line.notes, selection, () => ({ carries }));
+                    });
+                  }}
+                />
+              </Row>
             )}
-        </Panel>
+            <Box sx={{ display: 'flex', gap: 1, mt: '4px' }}>
+              {selection.size > 1 && (
+                <Button
+                  variant="outlined"
+                  onClick={() => {
+                    edit('velocity', (draft) => {
+                      draft.line.notes = changeNotes(line.notes, selection, () => ({
+                        velocity: first.velocity,
+                      }));
+                    });
+                  }}
+                >
+                  The same velocity for all
+                </Button>
+              )}
+              <Button
+                variant="outlined"
+                onClick={() => {
+                  edit('delete notes', (draft) => {
+                    draft.line.notes = line.notes.filter((_note, i) => !selection.has(i));
+                  });
+                  setChosen(new Set());
+                }}
+              >
+                Delete
+              </Button>
+            </Box>
+          </>
+        )}
+      </Panel>
     </Box>
   );
 }

@@ -2,7 +2,11 @@ import type { LineNote } from '@abyssal/core';
 import { sea } from '../../theme/sea';
 
 interface NoteShapeProps {
-  readonly note: LineNote; readonly x: number; readonly width: number; readonly y: number; readonly height: number;
+  readonly note: LineNote;
+  readonly x: number;
+  readonly width: number;
+  readonly y: number;
+  readonly height: number;
   /** The wobble's value over the whole loop, 0 to 1; null where none is on. */
   readonly wobble: Float32Array | null;
   readonly total: number;
@@ -16,15 +20,36 @@ export function NoteShape({ note, x, width, y, height, wobble, total, chosen }: 
   const points = Math.max(2, Math.round(width / 2));
   const edge = Array.from({ length: points + 1 }, (_, i) => {
     const tick = note.tick + (note.ticks * i) / points;
-    const value = wobble ? wobble[Math.min(wobble.length - 1, Math.floor((tick / total) * wobble.length))] : 1;
+    const value = wobble
+      ? wobble[Math.min(wobble.length - 1, Math.floor((tick / total) * wobble.length))]
+      : 1;
     return [x + (width * i) / points, half * (0.18 + 0.82 * value)] as const;
   });
-  const upper = edge.map(([px, h], i) => `${i === 0 ? 'M' : 'L'}${px.toFixed(1)} ${(middle - h).toFixed(1)}`).join('');
-  const lower = [...edge].reverse().map(([px, h]) => `L${px.toFixed(1)} ${(middle + h).toFixed(1)}`).join('');
+  const upper = edge
+    .map(([px, h], i) => `${i === 0 ? 'M' : 'L'}${px.toFixed(1)} ${(middle - h).toFixed(1)}`)
+    .join('');
+  const lower = [...edge]
+    .reverse()
+    .map(([px, h]) => `L${px.toFixed(1)} ${(middle + h).toFixed(1)}`)
+    .join('');
   return (
     <>
-      <rect x={x} y={y} width={width} height={height} fill={chosen ? sea.sheet : 'transparent'} fillOpacity={0.7} stroke={chosen ? sea.note : 'none'} strokeDasharray="3 2" />
-      <path d={`${upper}${lower}Z`} fill={note.accent ? sea.note : sea.tint5} stroke={sea.tint6} strokeWidth={0.8} />
+      <rect
+        x={x}
+        y={y}
+        width={width}
+        height={height}
+        fill={chosen ? sea.sheet : 'transparent'}
+        fillOpacity={0.7}
+        stroke={chosen ? sea.note : 'none'}
+        strokeDasharray="3 2"
+      />
+      <path
+        d={`${upper}${lower}Z`}
+        fill={note.accent ? sea.note : sea.tint5}
+        stroke={sea.tint6}
+        strokeWidth={0.8}
+      />
     </>
   );
 }

@@ -1,12 +1,18 @@
 import { cleanNote, inScale } from '@abyssal/core';
 import { foldNotes, semitonesBetween, transposeNotes } from './line-edits';
 
-const notes = (...pitches: number[]) => pitches.map((pitch, i) => cleanNote({ tick: 240 * i, ticks: 240, pitch }));
+const notes = (...pitches: number[]) =>
+  pitches.map((pitch, i) => cleanNote({ tick: 240 * i, ticks: 240, pitch }));
 const pitches = (line: readonly { pitch: number }[]) => line.map(({ pitch }) => pitch);
 
 describe('a line under another key', () => {
   it('goes the shorter way', () => {
-    expect([semitonesBetween('F', 'G'), semitonesBetween('G', 'F'), semitonesBetween('C', 'B'), semitonesBetween('C', 'F♯')]).toEqual([2, -2, -1, 6]);
+    expect([
+      semitonesBetween('F', 'G'),
+      semitonesBetween('G', 'F'),
+      semitonesBetween('C', 'B'),
+      semitonesBetween('C', 'F♯'),
+    ]).toEqual([2, -2, -1, 6]);
   });
 
   it('is transposed as a whole, and stays in the new scale', () => {
@@ -14,7 +20,9 @@ describe('a line under another key', () => {
     const moved = transposeNotes(line, semitonesBetween('F', 'A'));
     expect(pitches(moved)).toEqual([33, 36, 40, 45]);
     expect(moved.every(({ pitch }) => inScale(pitch, 'A', 'minor'))).toBe(true);
-    expect(moved.map(({ tick, ticks }) => [tick, ticks])).toEqual(line.map(({ tick, ticks }) => [tick, ticks]));
+    expect(moved.map(({ tick, ticks }) => [tick, ticks])).toEqual(
+      line.map(({ tick, ticks }) => [tick, ticks]),
+    );
   });
 
   it('is folded to the nearest notes of the scale, of two as near the deeper', () => {

@@ -1,4 +1,13 @@
-import { cleanNote, HIGHEST_NOTE, inScale, KEY_NAMES, loopTicks, type KeyName, type LineNote, type ScaleName } from '@abyssal/core';
+import {
+  cleanNote,
+  HIGHEST_NOTE,
+  inScale,
+  KEY_NAMES,
+  loopTicks,
+  type KeyName,
+  type LineNote,
+  type ScaleName,
+} from '@abyssal/core';
 
 /** Notes are told apart by their place in the list; edits return a new list and never leave the loop. */
 export type Notes = readonly LineNote[];
@@ -8,20 +17,48 @@ const clamp = (value: number, low: number, high: number) => Math.min(high, Math.
 export const LOWEST_PITCH = 12;
 
 /** Moves notes by ticks and to other pitches; all of them or none go beyond the loop. */
-export function moveNotes(notes: Notes, chosen: ReadonlySet<number>, ticks: number, pitchOf: (pitch: number) => number, bars: number): LineNote[] {
+export function moveNotes(
+  notes: Notes,
+  chosen: ReadonlySet<number>,
+  ticks: number,
+  pitchOf: (pitch: number) => number,
+  bars: number,
+): LineNote[] {
   const end = loopTicks(bars);
   const mine = notes.filter((_note, i) => chosen.has(i));
-  const by = clamp(ticks, -Math.min(...mine.map(({ tick }) => tick)), end - Math.max(...mine.map((note) => note.tick + note.ticks)));
-  return notes.map((note, i) => (chosen.has(i) ? { ...note, tick: note.tick + by, pitch: clamp(pitchOf(note.pitch), LOWEST_PITCH, HIGHEST_NOTE) } : note));
+  const by = clamp(
+    ticks,
+    -Math.min(...mine.map(({ tick }) => tick)),
+    end - Math.max(...mine.map((note) => note.tick + note.ticks)),
+  );
+  return notes.map((note, i) =>
+    chosen.has(i)
+      ? { ...note, tick: note.tick + by, pitch: clamp(pitchOf(note.pitch), LOWEST_PITCH, HIGHEST_NOTE) }
+      : note,
+  );
 }
 
 /** Makes notes longer or shorter by ticks, at least `least` long. */
-export function lengthenNotes(notes: Notes, chosen: ReadonlySet<number>, ticks: number, least: number, bars: number): LineNote[] {
+export function lengthenNotes(
+  notes: Notes,
+  chosen: ReadonlySet<number>,
+  ticks: number,
+  least: number,
+  bars: number,
+): LineNote[] {
   const end = loopTicks(bars);
-  return notes.map((note, i) => (chosen.has(i) ? { ...note, ticks: clamp(note.ticks + ticks, Math.min(least, note.ticks), end - note.tick) } : note));
+  return notes.map((note, i) =>
+    chosen.has(i)
+      ? { ...note, ticks: clamp(note.ticks + ticks, Math.min(least, note.ticks), end - note.tick) }
+      : note,
+  );
 }
 
-export function changeNotes(notes: Notes, chosen: ReadonlySet<number>, change: (note: LineNote) => Partial<LineNote>): LineNote[] {
+export function changeNotes(
+  notes: Notes,
+  chosen: ReadonlySet<number>,
+  change: (note: LineNote) => Partial<LineNote>,
+): LineNote[] {
   return notes.map((note, i) => (chosen.has(i) ? { ...note, ...change(note) } : note));
 }
 
@@ -44,14 +81,17 @@ export function semitonesBetween(from: KeyName, to: KeyName): number {
 
 /** Moves every note by semitones; one that would leave the range goes an octave back. */
 export function transposeNotes(notes: Notes, semitones: number): LineNote[] {
-  const within = (pitch: number) => (pitch < LOWEST_PITCH ? pitch + 12 : pitch > HIGHEST_NOTE ? pitch - 12 : pitch);
+  const within = (pitch: number) =>
+    pitch < LOWEST_PITCH ? pitch + 12 : pitch > HIGHEST_NOTE ? pitch - 12 : pitch;
   return notes.map((note) => ({ ...note, pitch: within(note.pitch + semitones) }));
 }
 
 /** Moves every note outside a scale to the nearest note of it; of two as near to the deeper. */
 export function foldNotes(notes: Notes, key: KeyName, scale: ScaleName): LineNote[] {
   const nearest = (pitch: number) => {
-    for (let away = 0; away <= 12; away++) for (const to of [pitch - away, pitch + away]) if (to >= LOWEST_PITCH && to <= HIGHEST_NOTE && inScale(to, key, scale)) return to;
+    for (let away = 0; away <= 12; away++)
+      for (const to of [pitch - away, pitch + away])
+        if (to >= LOWEST_PITCH && to <= HIGHEST_NOTE && inScale(to, key, scale)) return to;
     return pitch;
   };
   return notes.map((note) => ({ ...note, pitch: nearest(note.pitch) }));

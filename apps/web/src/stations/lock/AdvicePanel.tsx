@@ -10,7 +10,15 @@ import { sea } from '../../theme/sea';
 import { NUMERALS } from '../../theme/theme';
 import { costWords, gainNumeral } from './words';
 
-function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; readonly shown: boolean; readonly onShow: () => void }) {
+function Offer({
+  proposal,
+  shown,
+  onShow,
+}: {
+  readonly proposal: ShownProposal;
+  readonly shown: boolean;
+  readonly onShow: () => void;
+}) {
   const hearing = useHearing();
   const heard = hearing.name === proposal.title;
   const { says, after } = proposal;
@@ -18,40 +26,125 @@ function Offer({ proposal, shown, onShow }: { readonly proposal: ShownProposal; 
     <Box component="li" sx={{ listStyle: 'none', borderTop: `1px solid ${sea.hair}`, py: '6px' }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: '4px' }}>
         <Box sx={{ whiteSpace: 'nowrap', flex: 1 }}>
-          <Box component="span" sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 21, lineHeight: 1.1 }}>{gainNumeral(proposal)}</Box>
-          {after.worstSumGainDb !== null && <Box component="span" sx={{ fontSize: 12, color: sea.ink2, ml: '3px' }}>dB</Box>}
+          <Box
+            component="span"
+            sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 21, lineHeight: 1.1 }}
+          >
+            {gainNumeral(proposal)}
+          </Box>
+          {after.worstSumGainDb !== null && (
+            <Box component="span" sx={{ fontSize: 12, color: sea.ink2, ml: '3px' }}>
+              dB
+            </Box>
+          )}
         </Box>
-        <Button size="small" variant="outlined" aria-pressed={shown} aria-label={`Show on the overlay: ${proposal.title}`} onClick={onShow}>{shown ? 'Hide' : 'Show'}</Button>
-        <Button size="small" variant="outlined" aria-label={`Hear it: ${proposal.title}`} onClick={() => { toggleHearing(proposal); }}>{heard ? 'Stop' : 'Hear it'}</Button>
-        <Button size="small" variant="contained" aria-label={`Apply: ${proposal.title}`} onClick={() => { applyProposal(proposal); }}>Apply</Button>
+        <Button
+          size="small"
+          variant="outlined"
+          aria-pressed={shown}
+          aria-label={`Show on the overlay: ${proposal.title}`}
+          onClick={onShow}
+        >
+          {shown ? 'Hide' : 'Show'}
+        </Button>
+        <Button
+          size="small"
+          variant="outlined"
+          aria-label={`Hear it: ${proposal.title}`}
+          onClick={() => {
+            toggleHearing(proposal);
+          }}
+        >
+          {heard ? 'Stop' : 'Hear it'}
+        </Button>
+        <Button
+          size="small"
+          variant="contained"
+          aria-label={`Apply: ${proposal.title}`}
+          onClick={() => {
+            applyProposal(proposal);
+          }}
+        >
+          Apply
+        </Button>
       </Box>
-      <Box sx={{ fontSize: 14, fontWeight: 500, lineHeight: 1.25 }}>{proposal.title}: {says}.</Box>
-      <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{costWords(proposal)}{heard ? ` You hear it ${hearing.now}.` : ''}</Box>
+      <Box sx={{ fontSize: 14, fontWeight: 500, lineHeight: 1.25 }}>
+        {proposal.title}: {says}.
+      </Box>
+      <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>
+        {costWords(proposal)}
+        {heard ? ` You hear it ${hearing.now}.` : ''}
+      </Box>
     </Box>
   );
 }
 
 /** What may be done so that kick and bass agree, best first, as it is found. */
-export const AdvicePanel = memo(function AdvicePanel({ drawn, onDraw }: { readonly drawn: string | null; readonly onDraw: (id: string | null) => void }) {
+export const AdvicePanel = memo(function AdvicePanel({
+  drawn,
+  onDraw,
+}: {
+  readonly drawn: string | null;
+  readonly onDraw: (id: string | null) => void;
+}) {
   const fit = useSounding((state) => state.fit);
   const done = useSounding((state) => state.fitDone);
-  const meets = useSounding((state) => state.shown?.notes.some(({ lock, meetings }) => meetings.length > 0 || isLock(lock)) ?? true);
-  if (!meets) return <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>No kick lands on a note of the line, so there is nothing to fit.</Box>;
+  const meets = useSounding(
+    (state) => state.shown?.notes.some(({ lock, meetings }) => meetings.length > 0 || isLock(lock)) ?? true,
+  );
+  if (!meets)
+    return (
+      <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>
+        No kick lands on a note of the line, so there is nothing to fit.
+      </Box>
+    );
   const ended = fit !== null && done >= 1;
   return (
     <>
-      {fit && <Box role="status" sx={{ fontSize: 13.5, lineHeight: 1.35, color: fit.before.verdict === 'holds' ? sea.ink2 : sea.ink, mb: '4px' }}>{fit.why}</Box>}
+      {fit && (
+        <Box
+          role="status"
+          sx={{
+            fontSize: 13.5,
+            lineHeight: 1.35,
+            color: fit.before.verdict === 'holds' ? sea.ink2 : sea.ink,
+            mb: '4px',
+          }}
+        >
+          {fit.why}
+        </Box>
+      )}
       {fit?.against && <ToldText>{fit.against}</ToldText>}
       {!ended && (
-        <Box sx={{ fontSize: 12.5, color: sea.ink2, display: 'grid', gridTemplateColumns: 'auto minmax(0, 1fr)', alignItems: 'center', gap: 1 }}>
+        <Box
+          sx={{
+            fontSize: 12.5,
+            color: sea.ink2,
+            display: 'grid',
+            gridTemplateColumns: 'auto minmax(0, 1fr)',
+            alignItems: 'center',
+            gap: 1,
+          }}
+        >
           <span role="status">Proposals are being rendered and measured.</span>
           <LinearProgress variant="determinate" value={100 * done} aria-label="Proposals measured" />
         </Box>
       )}
       <Box component="ul" aria-label="Proposals" sx={{ m: 0, p: 0 }}>
-        {fit?.proposals.map((proposal) => <Offer key={proposal.id} proposal={proposal} shown={drawn === proposal.id} onShow={() => { onDraw(drawn === proposal.id ? null : proposal.id); }} />)}
+        {fit?.proposals.map((proposal) => (
+          <Offer
+            key={proposal.id}
+            proposal={proposal}
+            shown={drawn === proposal.id}
+            onShow={() => {
+              onDraw(drawn === proposal.id ? null : proposal.id);
+            }}
+          />
+        ))}
       </Box>
-      {ended && fit.proposals.length === 0 && !fit.against && fit.before.verdict !== 'holds' && <Box sx={{ fontSize: 13, color: sea.ink2 }}>None of the changes tried makes it better.</Box>}
+      {ended && fit.proposals.length === 0 && !fit.against && fit.before.verdict !== 'holds' && (
+        <Box sx={{ fontSize: 13, color: sea.ink2 }}>None of the changes tried makes it better.</Box>
+      )}
     </>
   );
 });

@@ -9,7 +9,11 @@ import type { Met } from './met';
 import { NotesTable } from './NotesTable';
 
 const LABELS = { advice: 'Advice for the lock', notes: 'Note by note', ducking: 'Ducking' } as const;
-const OPTIONS = [{ value: 'advice', label: 'advice' }, { value: 'notes', label: 'note by note' }, { value: 'ducking', label: 'ducking' }] as const;
+const OPTIONS = [
+  { value: 'advice', label: 'advice' },
+  { value: 'notes', label: 'note by note' },
+  { value: 'ducking', label: 'ducking' },
+] as const;
 const NO_CLICKS: readonly Click[] = [];
 
 interface FurtherProps {
@@ -26,7 +30,10 @@ export const Further = memo(function Further({ met, chosen, onChoose, drawn, onD
   const hardHoldMs = useSounding((state) => state.shown?.hardHoldMs ?? 0);
   const clicks = useSounding((state) => state.shown?.clicks ?? NO_CLICKS);
   return (
-    <Panel label={LABELS[below]} title={<Choice label="Below" options={OPTIONS} value={below} onChange={setBelow} />}>
+    <Panel
+      label={LABELS[below]}
+      title={<Choice label="Below" options={OPTIONS} value={below} onChange={setBelow} />}
+    >
       {below === 'advice' && <AdvicePanel drawn={drawn} onDraw={onDraw} />}
       {below === 'notes' && <NotesTable met={met} chosen={chosen} onChoose={onChoose} />}
       {below === 'ducking' && <DuckPanel hardHoldMs={hardHoldMs} clicks={clicks} />}

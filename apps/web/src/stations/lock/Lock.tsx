@@ -1,4 +1,12 @@
-import { bestTurnFor, bestTurnOfLine, isLock, runsFree, spreadDeg, wrapDegrees, type NoteLevels } from '@abyssal/core';
+import {
+  bestTurnFor,
+  bestTurnOfLine,
+  isLock,
+  runsFree,
+  spreadDeg,
+  wrapDegrees,
+  type NoteLevels,
+} from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Columns } from '../../controls/Columns';
@@ -26,11 +34,14 @@ export function LockStation() {
   const { lock } = document;
   const notes = look?.notes ?? NO_NOTES;
   const met = useMemo(() => meetingsOf(notes), [notes]);
-  const sought = chosen === null ? -1 : met.findIndex(({ index, place }) => index === chosen.index && place === chosen.place);
+  const sought =
+    chosen === null
+      ? -1
+      : met.findIndex(({ index, place }) => index === chosen.index && place === chosen.place);
   const at = sought < 0 ? worstPlace(met) : sought;
   const present = at < 0 ? null : met[at];
   const measured = present && isLock(present.meeting.lock) ? present.meeting.lock : null;
-  const rose = present ? roses?.[present.index]?.[present.place] ?? null : null;
+  const rose = present ? (roses?.[present.index]?.[present.place] ?? null) : null;
   const best = useMemo(() => (rose ? bestTurnFor([rose]) : null), [rose]);
   const common = useMemo(() => (roses ? bestTurnOfLine(notes, roses) : null), [notes, roses]);
 
@@ -38,28 +49,51 @@ export function LockStation() {
   // since, and what is proposed counts from the state that was measured, so that asking twice is asking once.
   const from = lookOf?.lock ?? lock;
   const since = lock.turnDeg - from.turnDeg;
-  const turnTo = (turnDeg: number, group: string | null = null) => { edit('turn', (draft) => { draft.lock.turnDeg = Math.round(wrapDegrees(turnDeg) * 10) / 10; }, group); };
+  const turnTo = (turnDeg: number, group: string | null = null) => {
+    edit(
+      'turn',
+      (draft) => {
+        draft.lock.turnDeg = Math.round(wrapDegrees(turnDeg) * 10) / 10;
+      },
+      group,
+    );
+  };
   const spread = useMemo(() => spreadDeg(bearings(met)), [met]);
   const free = runsFree(document);
   const oneWave = document.kick.on && document.kick.shared;
-  const passSpread = present && shown ? spreadDeg(shown.bearings[present.index]?.[present.place] ?? []) : null;
-  const choose = useCallback((index: number, place: number) => { setChosen({ index, place }); }, []);
-  const step = useCallback((by: number) => {
-    const next = met[(at + by + met.length) % met.length];
-    choose(next.index, next.place);
-  }, [met, at, choose]);
-  const after = drawn === null ? null : fitLows.get(drawn) ?? null;
+  const passSpread =
+    present && shown ? spreadDeg(shown.bearings[present.index]?.[present.place] ?? []) : null;
+  const choose = useCallback((index: number, place: number) => {
+    setChosen({ index, place });
+  }, []);
+  const step = useCallback(
+    (by: number) => {
+      const next = met[(at + by + met.length) % met.length];
+      choose(next.index, next.place);
+    },
+    [met, at, choose],
+  );
+  const after = drawn === null ? null : (fitLows.get(drawn) ?? null);
 
   return (
-    <Box sx={{ display: 'grid', gap: '10px' }} aria-busy={look !== null && roses === null} data-station="lock">
+    <Box
+      sx={{ display: 'grid', gap: '10px' }}
+      aria-busy={look !== null && roses === null}
+      data-station="lock"
+    >
       <Overlay
-        present={present} after={after} onStep={met.length < 2 ? null : step}
+        present={present}
+        after={after}
+        onStep={met.length < 2 ? null : step}
         empty={emptyWords(document, look !== null)}
       />
       <Columns of="minmax(0, 3fr) minmax(0, 4fr)">
         <Panel title="Phase bearing" aside={free ? 'its phase runs free' : 'drag to turn the bass'}>
           <RoseDial
-            rose={rose} measuredDeg={measured?.bearingDeg ?? null} since={since} bestTurnDeg={best?.turnDeg ?? null}
+            rose={rose}
+            measuredDeg={measured?.bearingDeg ?? null}
+            since={since}
+            bestTurnDeg={best?.turnDeg ?? null}
             reason={noRoseWords(document, look !== null, present, rose)}
             onTurn={(by) => {
               // The hit that is looked at stays while the bass is turned, though another may be the worst by then.
@@ -69,10 +103,27 @@ export function LockStation() {
           />
           <ParameterRow path={['lock', 'turnDeg']} linkRoom={false} labelWidth={52} />
           <ParameterRow path={['lock', 'nudgeMs']} linkRoom={false} labelWidth={52} disabled={oneWave} />
-          {oneWave && <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>With one oscillator for both, kick and bass cannot drift apart: there is nothing to nudge.</Box>}
+          {oneWave && (
+            <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>
+              With one oscillator for both, kick and bass cannot drift apart: there is nothing to nudge.
+            </Box>
+          )}
         </Panel>
         <Box sx={{ display: 'grid', gap: '10px' }}>
-          <Standing present={present} measured={measured} rose={rose} best={best} common={common} spread={spread} passSpread={passSpread} free={free} from={from} inverted={lock.invert} written={lock.turnDeg === 0 && lock.nudgeMs === 0 && !lock.invert && lock.turns.length === 0} tried={fit?.tried ?? null} />
+          <Standing
+            present={present}
+            measured={measured}
+            rose={rose}
+            best={best}
+            common={common}
+            spread={spread}
+            passSpread={passSpread}
+            free={free}
+            from={from}
+            inverted={lock.invert}
+            written={lock.turnDeg === 0 && lock.nudgeMs === 0 && !lock.invert && lock.turns.length === 0}
+            tried={fit?.tried ?? null}
+          />
           <Further met={met} chosen={present} onChoose={choose} drawn={drawn} onDraw={setDrawn} />
         </Box>
       </Columns>

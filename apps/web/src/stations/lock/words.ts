@@ -1,4 +1,20 @@
-import { barBeat, GROOVE_MS, hitsWords, isLock, NO_LOCK_WORDS, noPhaseWords, noteName, plain, roseGainDb, signed, TICKS_PER_BEAT, type Lock, type Rose, type SoundDocument, type Turn } from '@abyssal/core';
+import {
+  barBeat,
+  GROOVE_MS,
+  hitsWords,
+  isLock,
+  NO_LOCK_WORDS,
+  noPhaseWords,
+  noteName,
+  plain,
+  roseGainDb,
+  signed,
+  TICKS_PER_BEAT,
+  type Lock,
+  type Rose,
+  type SoundDocument,
+  type Turn,
+} from '@abyssal/core';
 import type { ShownProposal } from '../../sounding/protocol';
 import type { Met } from './met';
 
@@ -24,7 +40,12 @@ export function emptyWords({ line, kick }: SoundDocument, looked: boolean): stri
 }
 
 /** Why there is no rose; null where there is one. */
-export function noRoseWords({ ground }: SoundDocument, looked: boolean, present: Met | null, rose: Rose | null): string | null {
+export function noRoseWords(
+  { ground }: SoundDocument,
+  looked: boolean,
+  present: Met | null,
+  rose: Rose | null,
+): string | null {
   if (!looked) return 'measuring';
   if (!present) return 'no kick lands on a note';
   const { lock } = present.meeting;
@@ -47,7 +68,9 @@ export function heldWords({ note: { note, meetings, spreadDeg } }: Met): string 
 /** What a turn gives, or that there is none better. */
 export function turnWords(measured: Lock | null, rose: Rose | null, best: Turn | null): string {
   if (measured?.bearingDeg == null || !best || !rose) return 'Turn';
-  return Math.abs(best.turnDeg) < LEAST_TURN_DEG ? 'Already best' : `Turn by ${signed(best.turnDeg, 0)}°: ${signed(roseGainDb(rose, best.turnDeg))} dB`;
+  return Math.abs(best.turnDeg) < LEAST_TURN_DEG
+    ? 'Already best'
+    : `Turn by ${signed(best.turnDeg, 0)}°: ${signed(roseGainDb(rose, best.turnDeg))} dB`;
 }
 
 /** The same for all hits of the line. */
@@ -70,7 +93,9 @@ export function actionWords(label: string, { after, takes }: Pick<ShownProposal,
 }
 
 /** What a proposal costs. */
-export const costWords = ({ costText }: ShownProposal) => (costText ? sentence(costText) : 'It costs nothing.');
+export const costWords = ({ costText }: ShownProposal) =>
+  costText ? sentence(costText) : 'It costs nothing.';
 
 /** What a proposal does, says and costs, in one line. */
-export const proposalWords = ({ title, says, costText }: ShownProposal) => `${title}: ${says}${costText ? `; ${costText}` : ''}`;
+export const proposalWords = ({ title, says, costText }: ShownProposal) =>
+  `${title}: ${says}${costText ? `; ${costText}` : ''}`;

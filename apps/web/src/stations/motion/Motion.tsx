@@ -13,10 +13,16 @@ import { MoverList } from './MoverList';
 export function MotionStation() {
   const document = useDocument();
   const wanted = useView((state) => state.moverId);
-  const index = Math.max(0, document.movers.findIndex(({ id }) => id === wanted));
+  const index = Math.max(
+    0,
+    document.movers.findIndex(({ id }) => id === wanted),
+  );
   const mover = document.movers[index];
   const settled = useDeferredValue(document);
-  const traces = useMemo(() => new Map(moverTraces(settled).map(({ id, values }) => [id, values])), [settled]);
+  const traces = useMemo(
+    () => new Map(moverTraces(settled).map(({ id, values }) => [id, values])),
+    [settled],
+  );
   if (!mover) return <Panel title="Movers">This sound has no movers.</Panel>;
   const { Panel: MoverPanel } = viewOf(mover);
   return (

@@ -3,15 +3,33 @@ import { useMemo } from 'react';
 import { sea } from '../../theme/sea';
 
 /** A value from 0 to 1 as it runs over the loop. */
-export function TraceLine({ values, label, height = 30, filled = false }: { readonly values: ArrayLike<number>; readonly label: string; readonly height?: number; readonly filled?: boolean }) {
+export function TraceLine({
+  values,
+  label,
+  height = 30,
+  filled = false,
+}: {
+  readonly values: ArrayLike<number>;
+  readonly label: string;
+  readonly height?: number;
+  readonly filled?: boolean;
+}) {
   const path = useMemo(() => {
     const every = Math.max(1, Math.floor(values.length / 500));
     let text = '';
-    for (let i = 0; i < values.length; i += every) text += `${i === 0 ? 'M' : 'L'}${((1000 * i) / values.length).toFixed(1)} ${(96 - 92 * values[i]).toFixed(1)}`;
+    for (let i = 0; i < values.length; i += every)
+      text += `${i === 0 ? 'M' : 'L'}${((1000 * i) / values.length).toFixed(1)} ${(96 - 92 * values[i]).toFixed(1)}`;
     return text;
   }, [values]);
   return (
-    <Box component="svg" viewBox="0 0 1000 100" preserveAspectRatio="none" role="img" aria-label={label} sx={{ width: '100%', height, bgcolor: sea.tint1 }}>
+    <Box
+      component="svg"
+      viewBox="0 0 1000 100"
+      preserveAspectRatio="none"
+      role="img"
+      aria-label={label}
+      sx={{ width: '100%', height, bgcolor: sea.tint1 }}
+    >
       {filled && <path d={`${path}L1000 100L0 100Z`} fill={sea.tint2} />}
       <path d={path} fill="none" stroke={sea.tint5} strokeWidth={1.4} vectorEffect="non-scaling-stroke" />
     </Box>

@@ -7,7 +7,9 @@ import { wobble } from './wobble.js';
 export const MOVER_KINDS = { wobble, envelope } satisfies Record<string, MoverKindSpec>;
 
 type Kinds = typeof MOVER_KINDS;
-const shapes = Object.fromEntries(Object.entries(MOVER_KINDS).map(([kind, { shape }]) => [kind, shape])) as { [K in keyof Kinds]: Kinds[K]['shape'] };
+const shapes = Object.fromEntries(Object.entries(MOVER_KINDS).map(([kind, { shape }]) => [kind, shape])) as {
+  [K in keyof Kinds]: Kinds[K]['shape'];
+};
 
 export const moverShape = variant(shapes);
 

@@ -5,4 +5,7 @@
 export type Rebuild = 'events' | 'instrument' | 'layers' | 'carried' | 'hard hold';
 
 /** A mark on a node; `as` says what of the value counts, where not all of it does. */
-export interface Mark { readonly what: Rebuild; readonly as?: (value: never) => unknown }
+export interface Mark {
+  readonly what: Rebuild;
+  readonly as?: (value: never) => unknown;
+}

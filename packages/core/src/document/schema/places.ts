@@ -1,19 +1,28 @@
 import type { ListNode, NumberNode, ObjectNode, SchemaNode, VariantNode } from './schema.js';
 
-type Bears<N> = N extends NumberNode<true> | ObjectNode | VariantNode ? true : N extends ListNode<infer I> ? Bears<I> : false;
+type Bears<N> = N extends NumberNode<true> | ObjectNode | VariantNode
+  ? true
+  : N extends ListNode<infer I>
+    ? Bears<I>
+    : false;
 
 /** Places of the numbers of a shape that movers may reach, by field; a list stands as its first place, how many an entry takes, and the places within an entry. */
 export type Places<N> =
-  N extends NumberNode<true> ? number
-  : N extends ListNode<infer I> ? { readonly first: number; readonly each: number; readonly of: Places<I> }
-  : N extends ObjectNode<infer F> ? { readonly [K in keyof F as Bears<F[K]> extends true ? K : never]: Places<F[K]> }
-  : N extends VariantNode<infer C> ? { readonly [K in keyof C]: Places<C[K]> }
-  : never;
+  N extends NumberNode<true>
+    ? number
+    : N extends ListNode<infer I>
+      ? { readonly first: number; readonly each: number; readonly of: Places<I> }
+      : N extends ObjectNode<infer F>
+        ? { readonly [K in keyof F as Bears<F[K]> extends true ? K : never]: Places<F[K]> }
+        : N extends VariantNode<infer C>
+          ? { readonly [K in keyof C]: Places<C[K]> }
+          : never;
 
 /** Places of a node that begins at `from`, and the place after it: not a number where entries or kinds make its length differ. */
 function walk(node: SchemaNode, from: number): { places: unknown; next: number } {
   switch (node.kind) {
-    case 'number': return node.movable ? { places: from, next: from + 1 } : { places: undefined, next: from };
+    case 'number':
+      return node.movable ? { places: from, next: from + 1 } : { places: undefined, next: from };
     case 'object': {
       const places: Record<string, unknown> = {};
       let next = from;
@@ -32,9 +41,13 @@ function walk(node: SchemaNode, from: number): { places: unknown; next: number }
     case 'variant': {
       const cases = Object.entries(node.cases).map(([kind, shape]) => [kind, walk(shape, from)] as const);
       const { next } = cases[0][1];
-      return { places: Object.fromEntries(cases.map(([kind, { places }]) => [kind, places])), next: cases.every(([, each]) => each.next === next) ? next : NaN };
+      return {
+        places: Object.fromEntries(cases.map(([kind, { places }]) => [kind, places])),
+        next: cases.every(([, each]) => each.next === next) ? next : NaN,
+      };
     }
-    default: return { places: undefined, next: from };
+    default:
+      return { places: undefined, next: from };
   }
 }
 

@@ -4,7 +4,8 @@ import type { SchemaNode } from './schema.js';
 /** Marks a field with the version of the document that brought it. */
 export const since = <N extends SchemaNode>(version: number, node: N): N => ({ ...node, since: version });
 
-const isTree = (value: unknown): value is Record<string, unknown> => typeof value === 'object' && value !== null && !Array.isArray(value);
+const isTree = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /**
  * A value of an older version with the fields that came after it at their defaults. A field that was there in its version already is not filled in where it is missing, and what is of another
@@ -20,9 +21,15 @@ export function filled(node: SchemaNode, value: unknown, version: number): unkno
       });
       return { ...value, ...Object.fromEntries(entries) };
     }
-    case 'list': return Array.isArray(value) ? value.map((entry) => filled(node.of, entry, version)) : value;
-    case 'nullable': return value === null ? null : filled(node.of, value, version);
-    case 'variant': return isTree(value) && typeof value.kind === 'string' && value.kind in node.cases ? filled(node.cases[value.kind], value, version) : value;
-    default: return value;
+    case 'list':
+      return Array.isArray(value) ? value.map((entry) => filled(node.of, entry, version)) : value;
+    case 'nullable':
+      return value === null ? null : filled(node.of, value, version);
+    case 'variant':
+      return isTree(value) && typeof value.kind === 'string' && value.kind in node.cases
+        ? filled(node.cases[value.kind], value, version)
+        : value;
+    default:
+      return value;
   }
 }

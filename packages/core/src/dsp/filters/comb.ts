@@ -44,7 +44,11 @@ export class Comb {
       const b = ring[(place - 1) & (LONGEST - 1)];
       const c = ring[(place - 2) & (LONGEST - 1)];
       const e = ring[(place - 3) & (LONGEST - 1)];
-      const late = (-(d - 1) * (d - 2) * (d - 3) * a) / 6 + (d * (d - 2) * (d - 3) * b) / 2 - (d * (d - 1) * (d - 3) * c) / 2 + (d * (d - 1) * (d - 2) * e) / 6;
+      const late =
+        (-(d - 1) * (d - 2) * (d - 3) * a) / 6 +
+        (d * (d - 2) * (d - 3) * b) / 2 -
+        (d * (d - 1) * (d - 3) * c) / 2 +
+        (d * (d - 1) * (d - 2) * e) / 6;
       const x = samples[i];
       const y = x + gain * (rounds > 0 ? late / Math.sqrt(1 + rounds * late * late) : late);
       ring[at & (LONGEST - 1)] = dips ? x : y < 1e-18 && y > -1e-18 ? 0 : y;

@@ -75,14 +75,21 @@ function ladderPeak(mix: readonly number[], k: number): number | null {
       re += mix[i] * length ** i * Math.cos(i * angle);
       im += mix[i] * length ** i * Math.sin(i * angle);
     }
-    return (re * re + im * im) / ((1 + k * length ** 4 * Math.cos(4 * angle)) ** 2 + (k * length ** 4 * Math.sin(4 * angle)) ** 2);
+    return (
+      (re * re + im * im) /
+      ((1 + k * length ** 4 * Math.cos(4 * angle)) ** 2 + (k * length ** 4 * Math.sin(4 * angle)) ** 2)
+    );
   };
   const pole = (k / 4) ** 0.25;
   // In steps of two cents.
   const powers = Array.from({ length: 2401 }, (_, i) => power(pole * 2 ** ((2 * i - 2400) / 1200)));
   let best = -1;
   let most = 0;
-  for (let i = 1; i < 2400; i++) if (powers[i] > most && powers[i] > powers[i - 1] && powers[i] > powers[i + 1]) { most = powers[i]; best = i; }
+  for (let i = 1; i < 2400; i++)
+    if (powers[i] > most && powers[i] > powers[i - 1] && powers[i] > powers[i + 1]) {
+      most = powers[i];
+      best = i;
+    }
   return best < 0 ? null : pole * 2 ** ((2 * best - 2400) / 1200);
 }
 

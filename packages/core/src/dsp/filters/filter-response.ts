@@ -1,4 +1,18 @@
-import { bellOf, combGain, damping, dampingOf, FLAT, LADDER_MIX, ladderFeedback, ladderTuning, ladderTunings, octavesOf, VOWEL_AT_HZ, VOWEL_LEVELS, vowelQ } from './filter-design.js';
+import {
+  bellOf,
+  combGain,
+  damping,
+  dampingOf,
+  FLAT,
+  LADDER_MIX,
+  ladderFeedback,
+  ladderTuning,
+  ladderTunings,
+  octavesOf,
+  VOWEL_AT_HZ,
+  VOWEL_LEVELS,
+  vowelQ,
+} from './filter-design.js';
 import { FORMANTS, type Vowel } from '../waves/formants.js';
 import type { LadderMode, Slope } from './ladder.js';
 import { BUTTERWORTH_4, prewarp, type SectionMode } from './state-variable.js';
@@ -26,14 +40,18 @@ export function filterFormantHz(formant: number, vowelPct: number): number {
 
 type Complex = readonly [number, number];
 const times = ([a, b]: Complex, [c, d]: Complex): Complex => [a * c - b * d, a * d + b * c];
-const over = (a: Complex, [c, d]: Complex): Complex => { const m = c * c + d * d; return times(a, [c / m, -d / m]); };
+const over = (a: Complex, [c, d]: Complex): Complex => {
+  const m = c * c + d * d;
+  return times(a, [c / m, -d / m]);
+};
 const plus = ([a, b]: Complex, [c, d]: Complex): Complex => [a + c, b + d];
 const scaled = ([a, b]: Complex, k: number): Complex => [a * k, b * k];
 
 /** Transfer of a section on the warped axis: w is the frequency over the cutoff. */
 export function sectionTransfer(mode: SectionMode, w: number, k: number): Complex {
   const below: Complex = [1 - w * w, k * w];
-  const above: Complex = mode === 'low' ? [1, 0] : mode === 'high' ? [-w * w, 0] : mode === 'band' ? [0, k * w] : [1 - w * w, 0];
+  const above: Complex =
+    mode === 'low' ? [1, 0] : mode === 'high' ? [-w * w, 0] : mode === 'band' ? [0, k * w] : [1 - w * w, 0];
   return over(above, below);
 }
 
@@ -43,7 +61,12 @@ function bellTransfer(w: number, resonance: number, widthOct: number): Complex {
 }
 
 /** Damping of each second-order section, and whether a one-pole stands before them, for a form of state variables. */
-export function sectionsOf(mode: SectionMode, slope: Slope, resonance: number, widthOct: number): { onePole: boolean; ks: number[]; bell: boolean } {
+export function sectionsOf(
+  mode: SectionMode,
+  slope: Slope,
+  resonance: number,
+  widthOct: number,
+): { onePole: boolean; ks: number[]; bell: boolean } {
   const corner = mode === 'low' || mode === 'high';
   const k = damping(resonance);
   if (corner) {
@@ -61,14 +84,26 @@ export function sectionsOf(mode: SectionMode, slope: Slope, resonance: number, w
   return { onePole: false, ks: [slope === '18' ? dull : wide, wide], bell: false };
 }
 
-function stateTransfer(mode: SectionMode, slope: Slope, w: number, resonance: number, widthOct: number): Complex {
+function stateTransfer(
+  mode: SectionMode,
+  slope: Slope,
+  w: number,
+  resonance: number,
+  widthOct: number,
+): Complex {
   const { onePole, ks, bell } = sectionsOf(mode, slope, resonance, widthOct);
   let h: Complex = onePole ? over(mode === 'high' ? [0, w] : [1, 0], [1, w]) : [1, 0];
   for (const k of ks) h = times(h, sectionTransfer(mode, w, k));
   return bell ? times(h, bellTransfer(w, resonance, widthOct)) : h;
 }
 
-function ladderTransfer(mode: LadderMode, slope: Slope, w: number, resonance: number, widthOct: number): Complex {
+function ladderTransfer(
+  mode: LadderMode,
+  slope: Slope,
+  w: number,
+  resonance: number,
+  widthOct: number,
+): Complex {
   const wide = widthOct > 0 && resonance !== 0;
   const k = wide ? 0 : ladderFeedback(resonance);
   const stage = over([1, 0], [1, w / ladderTuning(ladderTunings(mode, slope), k)]);
@@ -81,34 +116,65 @@ function ladderTransfer(mode: LadderMode, slope: Slope, w: number, resonance: nu
 }
 
 /** Frequency over cutoff on the warped axis. */
-const warped = (hz: number, cutoffHz: number, sampleRateHz: number) => prewarp(hz, sampleRateHz) / prewarp(cutoffHz, sampleRateHz);
+const warped = (hz: number, cutoffHz: number, sampleRateHz: number) =>
+  prewarp(hz, sampleRateHz) / prewarp(cutoffHz, sampleRateHz);
 
 /** Magnitude at a frequency of a filter of state variables, digital by the bilinear transform. */
-export function stateMagnitude(mode: SectionMode, { slope, cutoffHz, resonancePct, widthOct }: FilterSetting, hz: number, sampleRateHz: number): number {
-  return Math.hypot(...stateTransfer(mode, slope, warped(hz, cutoffHz, sampleRateHz), resonancePct / 100, widthOct));
+export function stateMagnitude(
+  mode: SectionMode,
+  { slope, cutoffHz, resonancePct, widthOct }: FilterSetting,
+  hz: number,
+  sampleRateHz: number,
+): number {
+  return Math.hypot(
+    ...stateTransfer(mode, slope, warped(hz, cutoffHz, sampleRateHz), resonancePct / 100, widthOct),
+  );
 }
 
 /** The same of a ladder. */
-export function ladderMagnitude(mode: LadderMode, { slope, cutoffHz, resonancePct, widthOct }: FilterSetting, hz: number, sampleRateHz: number): number {
-  return Math.hypot(...ladderTransfer(mode, slope, warped(hz, cutoffHz, sampleRateHz), resonancePct / 100, widthOct));
+export function ladderMagnitude(
+  mode: LadderMode,
+  { slope, cutoffHz, resonancePct, widthOct }: FilterSetting,
+  hz: number,
+  sampleRateHz: number,
+): number {
+  return Math.hypot(
+    ...ladderTransfer(mode, slope, warped(hz, cutoffHz, sampleRateHz), resonancePct / 100, widthOct),
+  );
 }
 
 /** The same of a comb; negative resonance makes its peaks dips. */
-export function combMagnitude(negative: boolean, { cutoffHz, resonancePct, widthOct }: FilterSetting, hz: number): number {
+export function combMagnitude(
+  negative: boolean,
+  { cutoffHz, resonancePct, widthOct }: FilterSetting,
+  hz: number,
+): number {
   const gain = combGain(resonancePct / 100, widthOct);
   const turn = -2 * Math.PI * (hz / cutoffHz) * (negative ? 0.5 : 1);
   const signed = (negative ? -1 : 1) * gain;
   const late: Complex = [signed * Math.cos(turn), signed * Math.sin(turn)];
   const through: Complex = [1 - late[0], -late[1]];
-  return Math.hypot(...(resonancePct < 0 ? scaled(through, 1 / (1 + gain)) : over([Math.sqrt(1 - 0.9 * gain), 0], through)));
+  return Math.hypot(
+    ...(resonancePct < 0 ? scaled(through, 1 / (1 + gain)) : over([Math.sqrt(1 - 0.9 * gain), 0], through)),
+  );
 }
 
 /** The same of the vowel filter: three bands in parallel, the middle one turned about. */
-export function vowelMagnitude({ cutoffHz, resonancePct, widthOct, vowelPct }: FilterSetting, hz: number, sampleRateHz: number): number {
+export function vowelMagnitude(
+  { cutoffHz, resonancePct, widthOct, vowelPct }: FilterSetting,
+  hz: number,
+  sampleRateHz: number,
+): number {
   const k = dampingOf(octavesOf(1 / vowelQ(resonancePct / 100)) + widthOct);
-  const h = VOWEL_LEVELS.reduce<Complex>((sum, level, i) => {
-    const centre = filterFormantHz(i, vowelPct) * (cutoffHz / VOWEL_AT_HZ);
-    return plus(sum, scaled(sectionTransfer('band', warped(hz, centre, sampleRateHz), k), level * (i === 1 ? -1 : 1)));
-  }, [0, 0]);
+  const h = VOWEL_LEVELS.reduce<Complex>(
+    (sum, level, i) => {
+      const centre = filterFormantHz(i, vowelPct) * (cutoffHz / VOWEL_AT_HZ);
+      return plus(
+        sum,
+        scaled(sectionTransfer('band', warped(hz, centre, sampleRateHz), k), level * (i === 1 ? -1 : 1)),
+      );
+    },
+    [0, 0],
+  );
   return Math.hypot(...h);
 }

@@ -23,21 +23,36 @@ function responseAt(h: Float64Array, hz: number): { re: number; im: number } {
   }
   return { re, im };
 }
-const magnitudeAt = (h: Float64Array, hz: number) => { const { re, im } = responseAt(h, hz); return Math.hypot(re, im); };
+const magnitudeAt = (h: Float64Array, hz: number) => {
+  const { re, im } = responseAt(h, hz);
+  return Math.hypot(re, im);
+};
 
 const DEPTHS = [30, 60, 120, 250, 500, 900, 1000, 1200, 2000, 5000, 10000];
 
 describe('state-variable filter', () => {
   // Against SciPy: the analogue section H(s) through scipy.signal.bilinear at the warped cutoff, evaluated by freqz.
-  it.each<[SectionMode, number]>([['low', 0.7071], ['low', 4], ['high', 0.7071], ['high', 2], ['band', 3], ['notch', 1]])('%s at 1 kHz and Q %f has the magnitude of SciPy\'s bilinear section', (mode, q) => {
+  it.each<[SectionMode, number]>([
+    ['low', 0.7071],
+    ['low', 4],
+    ['high', 0.7071],
+    ['high', 2],
+    ['band', 3],
+    ['notch', 1],
+  ])("%s at 1 kHz and Q %f has the magnitude of SciPy's bilinear section", (mode, q) => {
     const g = prewarp(1000, RATE);
-    const h = impulse((x) => { new StateVariable(mode).process(x, 0, x.length, Float64Array.of(g, g, 1 / q)); });
-    const wanted = python<number[]>(`
+    const h = impulse((x) => {
+      new StateVariable(mode).process(x, 0, x.length, Float64Array.of(g, g, 1 / q));
+    });
+    const wanted = python<number[]>(
+      `
 w0 = 2 * data['rate'] * np.tan(np.pi * 1000 / data['rate'])
 num = {'low': [0, 0, w0**2], 'high': [1, 0, 0], 'band': [0, w0 / data['q'], 0], 'notch': [1, 0, w0**2]}[data['mode']]
 b, a = signal.bilinear(num, [1, w0 / data['q'], w0**2], data['rate'])
 w, h = signal.freqz(b, a, worN=np.array(data['hz']), fs=data['rate'])
-print(json.dumps(list(np.abs(h))))`, { rate: RATE, mode, q, hz: DEPTHS });
+print(json.dumps(list(np.abs(h))))`,
+      { rate: RATE, mode, q, hz: DEPTHS },
+    );
     DEPTHS.forEach((hz, i) => {
       if (wanted[i] < 1e-3) expect(magnitudeAt(h, hz)).toBeLessThan(2e-3);
       else expect(db(magnitudeAt(h, hz)) - db(wanted[i])).toBeCloseTo(0, 2);
@@ -58,8 +73,12 @@ print(json.dumps(list(np.abs(h))))`, { rate: RATE, mode, q, hz: DEPTHS });
 describe('Linkwitz–Riley crossover', () => {
   // Linkwitz and Riley (1976): both sides −6.02 dB at the crossover, in phase, their sum flat in magnitude.
   const g = Float64Array.of(prewarp(90, RATE), prewarp(90, RATE));
-  const low = impulse((x) => { new CrossoverSide('low').process(x, x.length, g); });
-  const high = impulse((x) => { new CrossoverSide('high').process(x, x.length, g); });
+  const low = impulse((x) => {
+    new CrossoverSide('low').process(x, x.length, g);
+  });
+  const high = impulse((x) => {
+    new CrossoverSide('high').process(x, x.length, g);
+  });
 
   it('has both sides at −6.02 dB at the crossover', () => {
     expect(db(magnitudeAt(low, 90))).toBeCloseTo(-6.02, 2);

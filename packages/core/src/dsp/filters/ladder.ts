@@ -28,8 +28,15 @@ export class Ladder {
   process(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state, mix } = this;
     const k = numbers[2];
-    const c0 = mix[0], c1 = mix[1], c2 = mix[2], c3 = mix[3], c4 = mix[4];
-    let s1 = state[0], s2 = state[1], s3 = state[2], s4 = state[3];
+    const c0 = mix[0],
+      c1 = mix[1],
+      c2 = mix[2],
+      c3 = mix[3],
+      c4 = mix[4];
+    let s1 = state[0],
+      s2 = state[1],
+      s3 = state[2],
+      s4 = state[3];
     let g = numbers[0];
     const step = (numbers[1] - g) / (to - from);
     for (let i = from; i < to; i++) {
@@ -56,7 +63,10 @@ export class Ladder {
       s4 = y4 + v4;
       samples[i] = c0 * u + c1 * y1 + c2 * y2 + c3 * y3 + c4 * y4;
     }
-    state[0] = s1; state[1] = s2; state[2] = s3; state[3] = s4;
+    state[0] = s1;
+    state[1] = s2;
+    state[2] = s3;
+    state[3] = s4;
     for (let i = 0; i < 4; i++) if (state[i] < 1e-18 && state[i] > -1e-18) state[i] = 0;
   }
 }

@@ -35,8 +35,14 @@ export class SteepHigh {
   /** Filters in place; the warped crossover runs from `g[0]` (exclusive) to `g[1]`. */
   process(samples: Float64Array, frames: number, g: Float64Array): void {
     const { state } = this;
-    let p1 = state[0], p2 = state[1], q1 = state[2], q2 = state[3];
-    let r1 = state[4], r2 = state[5], t1 = state[6], t2 = state[7];
+    let p1 = state[0],
+      p2 = state[1],
+      q1 = state[2],
+      q2 = state[3];
+    let r1 = state[4],
+      r2 = state[5],
+      t1 = state[6],
+      t2 = state[7];
     const step = (g[1] - g[0]) / frames;
     let now = g[1];
     let ga = W1 * now;
@@ -74,8 +80,14 @@ export class SteepHigh {
       t2 = low + low - t2;
       samples[i] = x + (Z2 - 1) * low - K2 * band;
     }
-    state[0] = p1; state[1] = p2; state[2] = q1; state[3] = q2;
-    state[4] = r1; state[5] = r2; state[6] = t1; state[7] = t2;
+    state[0] = p1;
+    state[1] = p2;
+    state[2] = q1;
+    state[3] = q2;
+    state[4] = r1;
+    state[5] = r2;
+    state[6] = t1;
+    state[7] = t2;
     settle(state);
   }
 }
@@ -91,7 +103,12 @@ export class SteepAllpass {
   /** Filters in place; the warped crossover runs from `g[0]` (exclusive) to `g[1]`. */
   process(samples: Float64Array, frames: number, g: Float64Array): void {
     const { state } = this;
-    let p1 = state[0], p2 = state[1], q1 = state[2], q2 = state[3], r1 = state[4], r2 = state[5];
+    let p1 = state[0],
+      p2 = state[1],
+      q1 = state[2],
+      q2 = state[3],
+      r1 = state[4],
+      r2 = state[5];
     const step = (g[1] - g[0]) / frames;
     let gc = g[0];
     for (let i = 0; i < frames; i++) {
@@ -115,7 +132,12 @@ export class SteepAllpass {
       r2 = low + low - r2;
       samples[i] = x - 2 * K2 * band;
     }
-    state[0] = p1; state[1] = p2; state[2] = q1; state[3] = q2; state[4] = r1; state[5] = r2;
+    state[0] = p1;
+    state[1] = p2;
+    state[2] = q1;
+    state[3] = q2;
+    state[4] = r1;
+    state[5] = r2;
     settle(state);
   }
 }

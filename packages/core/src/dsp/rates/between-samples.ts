@@ -130,7 +130,8 @@ export class TruePeakFollower {
           z += C[k] * v;
         }
         between = Math.max(x < 0 ? -x : x, y < 0 ? -y : y, z < 0 ? -z : z);
-        if (between > NEAR * matters || size > NEAR * matters) between = Math.max(between, this.finely(i + 1));
+        if (between > NEAR * matters || size > NEAR * matters)
+          between = Math.max(between, this.finely(i + 1));
       }
       if (cutAt > i + 1 && cutAt <= i + WIDTH) between = Math.max(between, this.besideCut(at));
       let peak = size > before ? size : before;

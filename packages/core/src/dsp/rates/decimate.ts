@@ -51,5 +51,7 @@ function stage(signal: ArrayLike<number>, factor: number, whole: number, loop: b
  */
 export function decimate(signal: ArrayLike<number>, factor: number, loop = false): Float64Array {
   if (factor === 1) return Float64Array.from(signal);
-  return factor % 4 === 0 && factor > 4 ? decimate(stage(signal, 4, factor, loop), factor / 4, loop) : stage(signal, factor, factor, loop);
+  return factor % 4 === 0 && factor > 4
+    ? decimate(stage(signal, 4, factor, loop), factor / 4, loop)
+    : stage(signal, factor, factor, loop);
 }

@@ -9,7 +9,9 @@ const A1 = INNER[2];
 /** Delay of doubling and halving together at low frequencies, in samples of the lower rate. */
 export const INNER_DELAY = branchDelay(INNER, 0) + branchDelay(INNER, 1);
 
-const settle = (s: Float64Array) => { for (let i = 0; i < s.length; i++) if (s[i] < 1e-18 && s[i] > -1e-18) s[i] = 0; };
+const settle = (s: Float64Array) => {
+  for (let i = 0; i < s.length; i++) if (s[i] < 1e-18 && s[i] > -1e-18) s[i] = 0;
+};
 
 /** Doubles a rate that is already twice as high as it need be. */
 export class InnerUp {
@@ -26,18 +28,29 @@ export class InnerUp {
   /** Writes 2·`count` samples to `upper`. */
   process(samples: Float64Array, count: number, upper: Float64Array): void {
     const s = this.state;
-    let p0 = s[0], p1 = s[1], p2 = s[2], q0 = s[3], q1 = s[4];
+    let p0 = s[0],
+      p1 = s[1],
+      p2 = s[2],
+      q0 = s[3],
+      q1 = s[4];
     for (let i = 0, j = 0; i < count; i++, j += 2) {
       const x = samples[i];
       const a = A0 * (x - p1) + p0;
       const a2 = A1 * (a - p2) + p1;
-      p0 = x; p1 = a; p2 = a2;
+      p0 = x;
+      p1 = a;
+      p2 = a2;
       const b = B0 * (x - q1) + q0;
-      q0 = x; q1 = b;
+      q0 = x;
+      q1 = b;
       upper[j] = a2;
       upper[j + 1] = b;
     }
-    s[0] = p0; s[1] = p1; s[2] = p2; s[3] = q0; s[4] = q1;
+    s[0] = p0;
+    s[1] = p1;
+    s[2] = p2;
+    s[3] = q0;
+    s[4] = q1;
     settle(s);
   }
 }
@@ -57,18 +70,29 @@ export class InnerDown {
   /** Writes `count` samples from twice as many. */
   process(upper: Float64Array, samples: Float64Array, count: number): void {
     const s = this.state;
-    let p0 = s[0], p1 = s[1], p2 = s[2], q0 = s[3], q1 = s[4];
+    let p0 = s[0],
+      p1 = s[1],
+      p2 = s[2],
+      q0 = s[3],
+      q1 = s[4];
     for (let i = 0, j = 0; i < count; i++, j += 2) {
       const even = upper[j];
       const odd = upper[j + 1];
       const a = A0 * (odd - p1) + p0;
       const a2 = A1 * (a - p2) + p1;
-      p0 = odd; p1 = a; p2 = a2;
+      p0 = odd;
+      p1 = a;
+      p2 = a2;
       const b = B0 * (even - q1) + q0;
-      q0 = even; q1 = b;
+      q0 = even;
+      q1 = b;
       samples[i] = 0.5 * (a2 + b);
     }
-    s[0] = p0; s[1] = p1; s[2] = p2; s[3] = q0; s[4] = q1;
+    s[0] = p0;
+    s[1] = p1;
+    s[2] = p2;
+    s[3] = q0;
+    s[4] = q1;
     settle(s);
   }
 }

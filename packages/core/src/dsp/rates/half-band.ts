@@ -14,8 +14,11 @@ export function halfBandCoefficients(count: number, transition: number): Float64
     const c = index + 1;
     let numerator = 0;
     let denominator = 1;
-    for (let i = 0; i < 12; i++) numerator += (i % 2 === 0 ? 2 : -2) * q ** (i * (i + 1) + 0.25) * Math.sin(((2 * i + 1) * c * Math.PI) / order);
-    for (let i = 1; i < 12; i++) denominator += (i % 2 === 0 ? 2 : -2) * q ** (i * i) * Math.cos((2 * i * c * Math.PI) / order);
+    for (let i = 0; i < 12; i++)
+      numerator +=
+        (i % 2 === 0 ? 2 : -2) * q ** (i * (i + 1) + 0.25) * Math.sin(((2 * i + 1) * c * Math.PI) / order);
+    for (let i = 1; i < 12; i++)
+      denominator += (i % 2 === 0 ? 2 : -2) * q ** (i * i) * Math.cos((2 * i * c * Math.PI) / order);
     const w = (numerator / denominator) ** 2;
     const r = Math.sqrt((1 - w * k) * (1 - w / k)) / (1 + w);
     return (1 - r) / (1 + r);
@@ -25,7 +28,8 @@ export function halfBandCoefficients(count: number, transition: number): Float64
 /** Delay of one branch's allpass sections at 0 Hz, in frames of the lower rate. */
 export function branchDelay(coefficients: Float64Array, branch: 0 | 1): number {
   let delay = 0;
-  for (let i = branch; i < coefficients.length; i += 2) delay += (1 - coefficients[i]) / (1 + coefficients[i]);
+  for (let i = branch; i < coefficients.length; i += 2)
+    delay += (1 - coefficients[i]) / (1 + coefficients[i]);
   return delay;
 }
 

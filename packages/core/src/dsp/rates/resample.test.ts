@@ -8,7 +8,9 @@ import { realSpectrum, spectrum } from '../transforms/transform.js';
 import { blackmanHarris, hann, kaiser, kaiserBeta } from '../transforms/windows.js';
 
 const files = scratch();
-afterAll(() => { files.remove(); });
+afterAll(() => {
+  files.remove();
+});
 
 describe('resampling', () => {
   it('gives the same rate back untouched', () => {
@@ -16,7 +18,13 @@ describe('resampling', () => {
     expect(resample(x, 48000, 48000)).toBe(x);
   });
 
-  it.each([[44100, 48000], [48000, 44100], [96000, 48000], [8000, 48000], [192000, 48000]])('from %i to %i Hz keeps a sine, its phase and its level', (from, to) => {
+  it.each([
+    [44100, 48000],
+    [48000, 44100],
+    [96000, 48000],
+    [8000, 48000],
+    [192000, 48000],
+  ])('from %i to %i Hz keeps a sine, its phase and its level', (from, to) => {
     const y = resample(sine(1000, 0.5, { rate: from }), from, to);
     const wanted = sine(1000, 0.5, { rate: to });
     expect(y.length).toBe(wanted.length);
@@ -34,7 +42,11 @@ describe('resampling', () => {
   it('agrees with sox within −75 dB', () => {
     const source = new Float32Array(22050);
     const rough = noise(22050, 3);
-    for (let i = 4; i < source.length; i++) source[i] = 0.2 * (0.5 * rough[i] + rough[i - 1] + 1.5 * rough[i - 2] + rough[i - 3] + 0.5 * rough[i - 4]) * Math.sin((Math.PI * i) / source.length);
+    for (let i = 4; i < source.length; i++)
+      source[i] =
+        0.2 *
+        (0.5 * rough[i] + rough[i - 1] + 1.5 * rough[i - 2] + rough[i - 3] + 0.5 * rough[i - 4]) *
+        Math.sin((Math.PI * i) / source.length);
     // Low-passed well below the lower Nyquist frequency by a first pass through our own decimation pair.
     const smooth = resample(resample(source, 44100, 22050), 22050, 44100);
     const input = files.write('in.wav', writeWav([smooth], 44100, '32f'));
@@ -70,7 +82,10 @@ describe('decimation', () => {
 describe('transforms and windows', () => {
   it('agree with NumPy', () => {
     const x = noise(64);
-    const wanted = python<{ re: number[]; im: number[] }>('f = np.fft.fft(np.array(data)); print(json.dumps({"re": list(f.real), "im": list(f.imag)}))', Array.from(x));
+    const wanted = python<{ re: number[]; im: number[] }>(
+      'f = np.fft.fft(np.array(data)); print(json.dumps({"re": list(f.real), "im": list(f.imag)}))',
+      Array.from(x),
+    );
     const real = realSpectrum(x);
     const complex = spectrum(Float64Array.from({ length: 128 }, (_, i) => (i % 2 === 0 ? x[i / 2] : 0)));
     for (let k = 0; k <= 32; k++) {
@@ -81,10 +96,17 @@ describe('transforms and windows', () => {
 
   it('agree with SciPy', () => {
     const wanted = python<{ hann: number[]; bh: number[]; kaiser: number[]; beta: number }>(
-      'print(json.dumps({"hann": list(signal.get_window("hann", 32)), "bh": list(signal.get_window("blackmanharris", 32)), "kaiser": list(signal.windows.kaiser(33, 7.5)), "beta": signal.kaiser_beta(80)}))');
-    hann(32).forEach((value, i) => { expect(value).toBeCloseTo(wanted.hann[i], 12); });
-    blackmanHarris(32).forEach((value, i) => { expect(value).toBeCloseTo(wanted.bh[i], 12); });
-    kaiser(33, 7.5).forEach((value, i) => { expect(value).toBeCloseTo(wanted.kaiser[i], 10); });
+      'print(json.dumps({"hann": list(signal.get_window("hann", 32)), "bh": list(signal.get_window("blackmanharris", 32)), "kaiser": list(signal.windows.kaiser(33, 7.5)), "beta": signal.kaiser_beta(80)}))',
+    );
+    hann(32).forEach((value, i) => {
+      expect(value).toBeCloseTo(wanted.hann[i], 12);
+    });
+    blackmanHarris(32).forEach((value, i) => {
+      expect(value).toBeCloseTo(wanted.bh[i], 12);
+    });
+    kaiser(33, 7.5).forEach((value, i) => {
+      expect(value).toBeCloseTo(wanted.kaiser[i], 10);
+    });
     expect(kaiserBeta(80)).toBeCloseTo(wanted.beta, 9);
   });
 });

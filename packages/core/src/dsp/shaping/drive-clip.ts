@@ -42,7 +42,12 @@ class Curve {
       if (d > CLOSE || d < -CLOSE) {
         const w = x * f1 - x1 * f;
         const ww = w * w;
-        const arc = ww < SERIES_TO * SERIES_TO ? w * (1 - ww * (1 / 6 - ww * (3 / 40 - ww * (15 / 336)))) : w > 0 ? Math.log(w + Math.sqrt(1 + ww)) : -Math.log(Math.sqrt(1 + ww) - w);
+        const arc =
+          ww < SERIES_TO * SERIES_TO
+            ? w * (1 - ww * (1 / 6 - ww * (3 / 40 - ww * (15 / 336))))
+            : w > 0
+              ? Math.log(w + Math.sqrt(1 + ww))
+              : -Math.log(Math.sqrt(1 + ww) - w);
         quotient = (0.5 * (x * f - x1 * f1 + arc)) / d;
       }
       const e = x - x2;

@@ -19,7 +19,11 @@ export class FeedbackPath {
   /** Running mean of what comes back, taken off so that a compare brings no DC. */
   private readonly mean = new Float64Array(1);
 
-  constructor(private readonly compares: boolean, longestFrames: number, private readonly meanRate: number) {
+  constructor(
+    private readonly compares: boolean,
+    longestFrames: number,
+    private readonly meanRate: number,
+  ) {
     this.ring = new Float64Array(2 ** Math.ceil(Math.log2(longestFrames + 4)));
   }
 
@@ -49,7 +53,8 @@ export class FeedbackPath {
       delay += delayStep;
       const whole = delay | 0;
       const part = delay - whole;
-      const late = ring[(at - whole) & mask] + part * (ring[(at - whole - 1) & mask] - ring[(at - whole) & mask]);
+      const late =
+        ring[(at - whole) & mask] + part * (ring[(at - whole - 1) & mask] - ring[(at - whole) & mask]);
       const x = samples[i];
       const v = compares ? COMPARE * (late - x) : late;
       const back = v / Math.sqrt(1 + v * v);

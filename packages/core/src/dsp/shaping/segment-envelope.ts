@@ -4,10 +4,13 @@ import { bendInPlace } from './curve.js';
 export interface SegmentTimes {
   readonly delayMs?: number;
   readonly holdMs?: number;
-  readonly attackMs: number; readonly attackBend: number;
-  readonly decayMs: number; readonly decayBend: number;
+  readonly attackMs: number;
+  readonly attackBend: number;
+  readonly decayMs: number;
+  readonly decayBend: number;
   readonly sustainPct: number;
-  readonly releaseMs: number; readonly releaseBend: number;
+  readonly releaseMs: number;
+  readonly releaseBend: number;
 }
 
 const IDLE = 0;
@@ -37,7 +40,10 @@ export class SegmentEnvelope {
   private readonly bend = new Float64Array(STAGES);
   private readonly to = new Float64Array(STAGES);
 
-  constructor(times: SegmentTimes, private readonly sampleRateHz: number) {
+  constructor(
+    times: SegmentTimes,
+    private readonly sampleRateHz: number,
+  ) {
     this.setTimes(times);
   }
 

@@ -10,7 +10,13 @@ const RATE = 48000;
 function clipped(hz: number, gain: number, seconds = 0.5): Float64Array {
   const x = Float64Array.from(sine(hz, seconds));
   const clip = new SoftClipTwice();
-  for (let at = 0; at < x.length; at += 64) clip.process(x.subarray(at, at + 64), Math.min(64, x.length - at), Float64Array.of(gain, gain), new Float64Array(128));
+  for (let at = 0; at < x.length; at += 64)
+    clip.process(
+      x.subarray(at, at + 64),
+      Math.min(64, x.length - at),
+      Float64Array.of(gain, gain),
+      new Float64Array(128),
+    );
   return x.slice(4800, 4800 + RATE / 5);
 }
 
@@ -20,7 +26,8 @@ describe('soft clip, twice oversampled', () => {
     const y = x.slice();
     new SoftClipTwice().process(y, y.length, Float64Array.of(1, 1), new Float64Array(2 * y.length));
     // The delay is rounded to whole frames: half a frame of a sine of 100 Hz is 0.0065 of its amplitude.
-    for (let i = 1000; i < 2000; i++) expect(Math.abs(y[i] - x[i - SOFT_CLIP_DELAY])).toBeLessThan(1e-3 * ((0.5 * 2 * Math.PI * 100) / RATE));
+    for (let i = 1000; i < 2000; i++)
+      expect(Math.abs(y[i] - x[i - SOFT_CLIP_DELAY])).toBeLessThan(1e-3 * ((0.5 * 2 * Math.PI * 100) / RATE));
   });
 
   // The curve's own Fourier series, by the mean over a cycle of x/√(1+x²)·sin(nθ).
@@ -40,7 +47,8 @@ describe('soft clip, twice oversampled', () => {
     const y = clipped(5000, 4);
     // Harmonics of 5 kHz fold at 48 kHz to 48 − 35 = 13 kHz, 48 − 45 = 3 kHz and so on; none of them is a harmonic below 20 kHz.
     const level = db(amplitudeAt(y, 5000));
-    for (const hz of [13000, 3000, 7000, 17000]) expect(db(amplitudeAt(y, hz) + 1e-9) - level).toBeLessThan(-70);
+    for (const hz of [13000, 3000, 7000, 17000])
+      expect(db(amplitudeAt(y, hz) + 1e-9) - level).toBeLessThan(-70);
   });
 });
 
@@ -48,7 +56,10 @@ describe('ceiling', () => {
   it('lets nothing stand above it, and returns to 1', () => {
     const ceiling = new Ceiling(RATE);
     const n = 24000;
-    const x = Float64Array.from({ length: n }, (_, i) => (i > 5000 && i < 5400 ? 3 : 0.4) * Math.sin(0.05 * i));
+    const x = Float64Array.from(
+      { length: n },
+      (_, i) => (i > 5000 && i < 5400 ? 3 : 0.4) * Math.sin(0.05 * i),
+    );
     const gains = new Float64Array(n).fill(1);
     for (let at = 0; at < n; at += 64) {
       const peaks = x.subarray(at, at + 64).map(Math.abs);
@@ -57,7 +68,8 @@ describe('ceiling', () => {
       if (ceiling.gains(peaks, out, peaks.length)) gains.set(out.subarray(0, peaks.length), at);
     }
     let most = 0;
-    for (let i = ceiling.delayFrames; i < n; i++) most = Math.max(most, Math.abs(x[i - ceiling.delayFrames] * gains[i]));
+    for (let i = ceiling.delayFrames; i < n; i++)
+      most = Math.max(most, Math.abs(x[i - ceiling.delayFrames] * gains[i]));
     expect(most).toBeLessThanOrEqual(0.5 + 1e-9);
     expect(gains[4000]).toBe(1);
     expect(gains[n - 1]).toBeCloseTo(1, 2);
@@ -76,7 +88,12 @@ describe('bent lines', () => {
   });
 
   it('read a drawn shape, jumps and all', () => {
-    const gate = [{ x: 0, y: 1, bend: 0 }, { x: 0.5, y: 1, bend: 0 }, { x: 0.5, y: 0, bend: 0 }, { x: 1, y: 0.5, bend: 0 }];
+    const gate = [
+      { x: 0, y: 1, bend: 0 },
+      { x: 0.5, y: 1, bend: 0 },
+      { x: 0.5, y: 0, bend: 0 },
+      { x: 1, y: 0.5, bend: 0 },
+    ];
     expect(shapeAt(gate, 0.25)).toBe(1);
     expect(shapeAt(gate, 0.5)).toBe(0);
     expect(shapeAt(gate, 0.75)).toBeCloseTo(0.25, 12);
@@ -84,7 +101,15 @@ describe('bent lines', () => {
 });
 
 describe('segment envelope', () => {
-  const times = { attackMs: 10, attackBend: 0, decayMs: 20, decayBend: 0, sustainPct: 40, releaseMs: 50, releaseBend: 0 };
+  const times = {
+    attackMs: 10,
+    attackBend: 0,
+    decayMs: 20,
+    decayBend: 0,
+    sustainPct: 40,
+    releaseMs: 50,
+    releaseBend: 0,
+  };
   const after = (envelope: SegmentEnvelope, ms: number) => {
     envelope.step((ms * RATE) / 1000);
     return envelope.level;
@@ -122,7 +147,10 @@ describe('segment envelope', () => {
 
 describe('seeded random numbers', () => {
   it('repeat for a seed and stream, and differ between streams', () => {
-    const run = (seed: number, stream: number) => { const random = new Random(seed, stream); return Array.from({ length: 5 }, () => random.next()); };
+    const run = (seed: number, stream: number) => {
+      const random = new Random(seed, stream);
+      return Array.from({ length: 5 }, () => random.next());
+    };
     expect(run(7, 1)).toEqual(run(7, 1));
     expect(run(7, 1)).not.toEqual(run(7, 2));
     expect(run(0, 0)).not.toEqual(run(1, 0));

@@ -20,7 +20,10 @@ export function nextPowerOfTwo(n: number): number {
  * Spectrum of a real signal whose length N is a power of two: interleaved re, im of 2N values, of which bins 0 to N/2
  * are filled. Not scaled.
  */
-export function realSpectrum(signal: ArrayLike<number>, out = new Float64Array(2 * signal.length)): Float64Array {
+export function realSpectrum(
+  signal: ArrayLike<number>,
+  out = new Float64Array(2 * signal.length),
+): Float64Array {
   plan(signal.length).realTransform(out, signal);
   return out;
 }

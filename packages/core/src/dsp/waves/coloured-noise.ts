@@ -42,7 +42,8 @@ function levelsFor(sampleRateHz: number): Float64Array {
       const span = Math.log(sampleRateHz / 2);
       for (let k = 0; k < bins; k++) {
         const hz = Math.exp((span * (k + 0.5)) / bins);
-        power += (slopeMagnitude(LEAST_SLOPE + i, hz, sampleRateHz) ** 2 * hz * (span / bins)) / (sampleRateHz / 2);
+        power +=
+          (slopeMagnitude(LEAST_SLOPE + i, hz, sampleRateHz) ** 2 * hz * (span / bins)) / (sampleRateHz / 2);
       }
       return RMS / Math.sqrt(power / 3);
     });
@@ -67,7 +68,11 @@ export class ColouredNoise {
   private readonly last = Float64Array.of(NaN, 0);
   private readonly levels: Float64Array;
 
-  constructor(seed: number, stream: number, private readonly sampleRateHz: number) {
+  constructor(
+    seed: number,
+    stream: number,
+    private readonly sampleRateHz: number,
+  ) {
     this.random = new Random(seed, stream);
     this.start = new Random(seed, stream);
     this.levels = levelsFor(sampleRateHz);

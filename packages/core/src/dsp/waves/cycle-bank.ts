@@ -46,7 +46,10 @@ export class CycleBank {
   /** The same frames at other shifts, by semitones above −24. */
   private readonly shifts: (CycleBank | undefined)[] = [];
 
-  constructor(readonly frames: readonly CycleSpectrum[], private readonly options: CycleBankOptions) {
+  constructor(
+    readonly frames: readonly CycleSpectrum[],
+    private readonly options: CycleBankOptions,
+  ) {
     const { limitHz, oversize = 32, least = 2048, most = 8192, shiftSt = 0 } = options;
     this.shiftSt = shiftSt;
     this.count = Math.ceil(frames[0].sine.length * Math.max(1, 2 ** (shiftSt / 12)));
@@ -77,7 +80,13 @@ export class CycleBank {
   /** The same frames with their spectra `semitones` (a whole number from −24 to 24) apart from the note; made when first asked for. Their tables are as long as its own. */
   shifted(semitones: number): CycleBank {
     if (semitones === 0) return this;
-    return this.shifts[semitones + MOST_SHIFT] ?? (this.shifts[semitones + MOST_SHIFT] = new CycleBank(this.frames, { ...this.options, shiftSt: semitones }));
+    return (
+      this.shifts[semitones + MOST_SHIFT] ??
+      (this.shifts[semitones + MOST_SHIFT] = new CycleBank(this.frames, {
+        ...this.options,
+        shiftSt: semitones,
+      }))
+    );
   }
 
   has(frame: number, level: number): boolean {
@@ -93,7 +102,10 @@ export class CycleBank {
   private make(frame: number, level: number): Float32Array {
     const count = this.harmonics(level);
     const size = Math.min(this.most, Math.max(this.least, nextPowerOfTwo(this.oversize * count)));
-    const { sine, cosine } = this.shiftSt === 0 ? this.frames[frame] : shiftSpectrum(this.frames[frame], 2 ** (this.shiftSt / 12), count);
+    const { sine, cosine } =
+      this.shiftSt === 0
+        ? this.frames[frame]
+        : shiftSpectrum(this.frames[frame], 2 ** (this.shiftSt / 12), count);
     const bins = new Float64Array(2 * size);
     for (let n = 1; n <= count; n++) {
       const x = (Math.PI * n) / size;
@@ -113,7 +125,10 @@ export class CycleBank {
 
 /** A spectrum from amplitudes of sines. */
 export function sineSpectrum(series: (n: number) => number, count: number): CycleSpectrum {
-  return { sine: Float64Array.from({ length: count }, (_, i) => series(i + 1)), cosine: new Float64Array(count) };
+  return {
+    sine: Float64Array.from({ length: count }, (_, i) => series(i + 1)),
+    cosine: new Float64Array(count),
+  };
 }
 
 const made = new Map<string, CycleBank>();
@@ -122,6 +137,10 @@ const made = new Map<string, CycleBank>();
 export function waveBank(name: WaveName, limitHz: number): CycleBank {
   const key = `${name} ${limitHz}`;
   let bank = made.get(key);
-  if (!bank) made.set(key, (bank = new CycleBank([sineSpectrum(SERIES[name], name === 'sine' ? 1 : 2048)], { limitHz })));
+  if (!bank)
+    made.set(
+      key,
+      (bank = new CycleBank([sineSpectrum(SERIES[name], name === 'sine' ? 1 : 2048)], { limitHz })),
+    );
   return bank;
 }

@@ -10,7 +10,8 @@ export const MOST_FRAMES = 128;
 /** RMS of every frame of the built-in tables. */
 const RMS = 0.4;
 
-const bump = (n: number, centre: number, octaves: number) => Math.exp(-((Math.log2(n / centre) / octaves) ** 2));
+const bump = (n: number, centre: number, octaves: number) =>
+  Math.exp(-((Math.log2(n / centre) / octaves) ** 2));
 const sine = (amplitude: number): Harmonic => ({ sine: amplitude, cosine: 0 });
 const mix = (a: number, b: number, p: number) => a + (b - a) * p;
 
@@ -53,28 +54,38 @@ export const FRAME_SERIES = {
   'comb drift': (p) => (n) => sine((1 / n) * Math.abs(Math.cos(Math.PI * n * (0.02 + 0.33 * p)))),
   'formant climb': (p) => (n) => sine(1 / (n * n) + 0.7 * bump(n, 2 * 12 ** p, 0.5)),
   'folded sine': (p) => sampled((x) => Math.sin((1 + 11 * p) * Math.sin(2 * Math.PI * x))),
-  'phase bow': (p) => sampled((x) => {
-    const knee = 0.5 - 0.46 * p;
-    return -Math.cos(2 * Math.PI * (x < knee ? (0.5 * x) / knee : 0.5 + (0.5 * (x - knee)) / (1 - knee)));
-  }),
+  'phase bow': (p) =>
+    sampled((x) => {
+      const knee = 0.5 - 0.46 * p;
+      return -Math.cos(2 * Math.PI * (x < knee ? (0.5 * x) / knee : 0.5 + (0.5 * (x - knee)) / (1 - knee)));
+    }),
   'hollow bell': (p) => (n) => {
     const place = [1, 3, 4, 7, 9, 14, 17, 23, 31].indexOf(n);
     return sine(place < 0 ? 0 : (place === 0 ? 0.6 : 0) + Math.exp(-(((place - 8 * p) / 2) ** 2)));
   },
-  'growl mouth': (p) => (n) => sine((1 / Math.sqrt(n)) * (0.15 + bump(n, mix(3, 9, p), 0.4) + 0.8 * bump(n, mix(14, 6, p), 0.3))),
-  'power chord': (p) => (n) => sine(((n % 2 === 0 ? 1 - p : 0) + (n % 3 === 0 ? 0.2 + 0.8 * p : 0)) / Math.sqrt(n)),
+  'growl mouth': (p) => (n) =>
+    sine((1 / Math.sqrt(n)) * (0.15 + bump(n, mix(3, 9, p), 0.4) + 0.8 * bump(n, mix(14, 6, p), 0.3))),
+  'power chord': (p) => (n) =>
+    sine(((n % 2 === 0 ? 1 - p : 0) + (n % 3 === 0 ? 0.2 + 0.8 * p : 0)) / Math.sqrt(n)),
   'tide noise': (p) => (n) => {
     const at = Math.min(3, Math.floor(4 * p));
     const part = 4 * p - at;
     const a = TIDE[at][n - 1];
     const b = TIDE[at + 1][n - 1];
-    return { sine: mix(Math.cos(a), Math.cos(b), part) / Math.sqrt(n), cosine: mix(Math.sin(a), Math.sin(b), part) / Math.sqrt(n) };
+    return {
+      sine: mix(Math.cos(a), Math.cos(b), part) / Math.sqrt(n),
+      cosine: mix(Math.sin(a), Math.sin(b), part) / Math.sqrt(n),
+    };
   },
   'sync rise': (p) => {
     const r = 8 ** p;
     const over = (k: number, value: number) => (Math.abs(k) < 1e-9 ? 0 : value / (2 * Math.PI * k));
     const through = (k: number) => (Math.abs(k) < 1e-9 ? 1 : Math.sin(2 * Math.PI * k) / (2 * Math.PI * k));
-    return (n) => ({ sine: through(r - n) - through(r + n), cosine: over(r + n, 1 - Math.cos(2 * Math.PI * (r + n))) + over(r - n, 1 - Math.cos(2 * Math.PI * (r - n))) });
+    return (n) => ({
+      sine: through(r - n) - through(r + n),
+      cosine:
+        over(r + n, 1 - Math.cos(2 * Math.PI * (r + n))) + over(r - n, 1 - Math.cos(2 * Math.PI * (r - n))),
+    });
   },
 } as const satisfies Record<string, (p: number) => (n: number) => Harmonic>;
 
@@ -109,7 +120,9 @@ export function framesFromAudio(audio: ArrayLike<number>, cycleFrames: number): 
   const count = Math.min(MOST_FRAMES, Math.floor(audio.length / cycleFrames));
   const harmonics = Math.min(FRAME_HARMONICS, Math.floor((cycleFrames - 1) / 2));
   const quick = nextPowerOfTwo(cycleFrames) === cycleFrames;
-  const turns = Float64Array.from({ length: cycleFrames }, (_, i) => Math.sin((2 * Math.PI * i) / cycleFrames));
+  const turns = Float64Array.from({ length: cycleFrames }, (_, i) =>
+    Math.sin((2 * Math.PI * i) / cycleFrames),
+  );
   const quarter = cycleFrames / 4;
   return Array.from({ length: count }, (_, frame) => {
     const cycle = Float64Array.from({ length: cycleFrames }, (_unused, i) => audio[frame * cycleFrames + i]);
@@ -125,7 +138,11 @@ export function framesFromAudio(audio: ArrayLike<number>, cycleFrames: number): 
         for (let i = 0; i < cycleFrames; i++) {
           const turn = (n * i) % cycleFrames;
           s += cycle[i] * turns[turn];
-          c += cycle[i] * (Number.isInteger(quarter) ? turns[(turn + quarter) % cycleFrames] : Math.cos((2 * Math.PI * turn) / cycleFrames));
+          c +=
+            cycle[i] *
+            (Number.isInteger(quarter)
+              ? turns[(turn + quarter) % cycleFrames]
+              : Math.cos((2 * Math.PI * turn) / cycleFrames));
         }
       }
       spectrum.sine[n - 1] = (2 * s) / cycleFrames;
@@ -152,8 +169,10 @@ export function cycleOf({ sine: s, cosine: c }: CycleSpectrum, size: number): Fl
       sum += s[n] * s1 + c[n] * c1;
       const c2 = k * c1 - c0;
       const s2 = k * s1 - s0;
-      c0 = c1; c1 = c2;
-      s0 = s1; s1 = s2;
+      c0 = c1;
+      c1 = c2;
+      s0 = s1;
+      s1 = s2;
     }
     out[i] = sum;
   }

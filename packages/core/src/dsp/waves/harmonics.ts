@@ -8,7 +8,12 @@ export interface HarmonicTreatment {
   readonly stopAfter: number;
   readonly tiltDb: number;
   readonly evenDb: number;
-  readonly pocket: { readonly on: boolean; readonly fromHz: number; readonly toHz: number; readonly amountDb: number } | null;
+  readonly pocket: {
+    readonly on: boolean;
+    readonly fromHz: number;
+    readonly toHz: number;
+    readonly amountDb: number;
+  } | null;
   /** Fundamental on which the pocket is cleared, in hertz. */
   readonly pocketHz: number;
 }
@@ -28,7 +33,11 @@ export function harmonicDb(levelDb: number, n: number, treatment: HarmonicTreatm
 }
 
 /** The spectrum of a drawn set as it sounds: harmonic n is a·sin(2πnx + φ), a = 10^(dB/20). Phases that are not given are 0. */
-export function harmonicSpectrum(set: { readonly levelsDb: readonly number[]; readonly phasesDeg: readonly number[] }, treatment: HarmonicTreatment, count = set.levelsDb.length): CycleSpectrum {
+export function harmonicSpectrum(
+  set: { readonly levelsDb: readonly number[]; readonly phasesDeg: readonly number[] },
+  treatment: HarmonicTreatment,
+  count = set.levelsDb.length,
+): CycleSpectrum {
   const sine = new Float64Array(count);
   const cosine = new Float64Array(count);
   for (let i = 0; i < Math.min(count, set.levelsDb.length); i++) {
@@ -44,16 +53,27 @@ export const HARMONIC_FILLS = ['1/n', 'odd 1/n', 'odd 1/n²', 'octaves'] as cons
 export type HarmonicFill = (typeof HARMONIC_FILLS)[number];
 
 /** Quick fills: levels in dB of `count` harmonics, and the phases that go with them (a triangle's turn about). */
-export function fillHarmonics(fill: HarmonicFill, count: number): { levelsDb: number[]; phasesDeg: number[] } {
+export function fillHarmonics(
+  fill: HarmonicFill,
+  count: number,
+): { levelsDb: number[]; phasesDeg: number[] } {
   const numbers = Array.from({ length: count }, (_, i) => i + 1);
-  const db = (amplitude: number) => (amplitude > 0 ? Math.max(FLOOR_DB, Number((20 * Math.log10(amplitude)).toFixed(2))) : FLOOR_DB);
+  const db = (amplitude: number) =>
+    amplitude > 0 ? Math.max(FLOOR_DB, Number((20 * Math.log10(amplitude)).toFixed(2))) : FLOOR_DB;
   const amplitude = (n: number) => {
     switch (fill) {
-      case '1/n': return 1 / n;
-      case 'odd 1/n': return n % 2 === 1 ? 1 / n : 0;
-      case 'odd 1/n²': return n % 2 === 1 ? 1 / (n * n) : 0;
-      case 'octaves': return Number.isInteger(Math.log2(n)) ? 1 / n : 0;
+      case '1/n':
+        return 1 / n;
+      case 'odd 1/n':
+        return n % 2 === 1 ? 1 / n : 0;
+      case 'odd 1/n²':
+        return n % 2 === 1 ? 1 / (n * n) : 0;
+      case 'octaves':
+        return Number.isInteger(Math.log2(n)) ? 1 / n : 0;
     }
   };
-  return { levelsDb: numbers.map((n) => db(amplitude(n))), phasesDeg: fill === 'odd 1/n²' ? numbers.map((n) => (n % 4 === 3 ? 180 : 0)) : [] };
+  return {
+    levelsDb: numbers.map((n) => db(amplitude(n))),
+    phasesDeg: fill === 'odd 1/n²' ? numbers.map((n) => (n % 4 === 3 ? 180 : 0)) : [],
+  };
 }

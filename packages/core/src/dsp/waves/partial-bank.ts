@@ -63,7 +63,10 @@ export class PartialBank {
   private readonly last = Float64Array.of(NaN, NaN, NaN, 1, 0);
   private falls = false;
 
-  constructor(count: number, private readonly sampleRateHz: number) {
+  constructor(
+    count: number,
+    private readonly sampleRateHz: number,
+  ) {
     this.count = count;
     // One place more than there are partials: it is always silent.
     const made = () => new Float64Array(count + 1);
@@ -144,7 +147,8 @@ export class PartialBank {
     this.falls = true;
     this.counts[2] = -1;
     for (let n = 0; n < this.count; n++) {
-      this.decay[n] = seconds > 0 ? Math.exp((-6.907755 * (n + 1) ** tilt) / (seconds * this.sampleRateHz)) : 0;
+      this.decay[n] =
+        seconds > 0 ? Math.exp((-6.907755 * (n + 1) ** tilt) / (seconds * this.sampleRateHz)) : 0;
       this.decayStep[n] = this.decay[n] ** STEP;
     }
   }
@@ -163,12 +167,20 @@ export class PartialBank {
     last[1] = stretch;
     if (last[2] !== stretch) {
       const more = stretch - last[2];
-      const small = more * log[this.count - 1] < SMALL && more * log[this.count - 1] > -SMALL && stretch !== 0 && last[4] < SERIES_TIMES;
+      const small =
+        more * log[this.count - 1] < SMALL &&
+        more * log[this.count - 1] > -SMALL &&
+        stretch !== 0 &&
+        last[4] < SERIES_TIMES;
       last[2] = stretch;
       last[4] = small ? last[4] + 1 : 0;
       for (let n = 0; n < this.count; n++) {
         const x = more * log[n];
-        ratio[n] = small ? ratio[n] * (1 + x * (1 + x * (1 / 2 + x * (1 / 6 + x * (1 / 24))))) : stretch === 0 ? n + 1 : Math.exp((1 + stretch) * log[n]);
+        ratio[n] = small
+          ? ratio[n] * (1 + x * (1 + x * (1 / 2 + x * (1 / 6 + x * (1 / 24)))))
+          : stretch === 0
+            ? n + 1
+            : Math.exp((1 + stretch) * log[n]);
       }
     }
     const unit = 1 / this.sampleRateHz;
@@ -184,8 +196,30 @@ export class PartialBank {
       // Sine and cosine by their series at half the angle, which is at most 0.45 π: true to 1e-10, and several times as fast as the functions.
       const h = Math.PI * share;
       const hh = h * h;
-      const sine = h * (1 - hh * (1 / 6) * (1 - hh * (1 / 20) * (1 - hh * (1 / 42) * (1 - hh * (1 / 72) * (1 - hh * (1 / 110) * (1 - hh * (1 / 156) * (1 - hh * (1 / 210))))))));
-      const cosine = 1 - hh * (1 / 2) * (1 - hh * (1 / 12) * (1 - hh * (1 / 30) * (1 - hh * (1 / 56) * (1 - hh * (1 / 90) * (1 - hh * (1 / 132) * (1 - hh * (1 / 182)))))));
+      const sine =
+        h *
+        (1 -
+          hh *
+            (1 / 6) *
+            (1 -
+              hh *
+                (1 / 20) *
+                (1 -
+                  hh *
+                    (1 / 42) *
+                    (1 -
+                      hh * (1 / 72) * (1 - hh * (1 / 110) * (1 - hh * (1 / 156) * (1 - hh * (1 / 210))))))));
+      const cosine =
+        1 -
+        hh *
+          (1 / 2) *
+          (1 -
+            hh *
+              (1 / 12) *
+              (1 -
+                hh *
+                  (1 / 30) *
+                  (1 - hh * (1 / 56) * (1 - hh * (1 / 90) * (1 - hh * (1 / 132) * (1 - hh * (1 / 182)))))));
       let c = 1 - 2 * sine * sine;
       let s = 2 * sine * cosine;
       turnRe[n] = c;
@@ -280,11 +314,16 @@ export class PartialBank {
     if (looks || counts[2] < 0) this.choose(frames);
     counts[2]++;
     if (counts[3] === 0) for (let k = 0; k < counts[0]; k++) this.set(even[k]);
-    if (this.falls) for (let k = 0; k < counts[0]; k += 4) this.fall(out, from, to, even[k], even[k + 1], even[k + 2], even[k + 3]);
-    else for (let k = 0; k < counts[0]; k += 4) this.goOn(out, from, to, even[k], even[k + 1], even[k + 2], even[k + 3]);
+    if (this.falls)
+      for (let k = 0; k < counts[0]; k += 4)
+        this.fall(out, from, to, even[k], even[k + 1], even[k + 2], even[k + 3]);
+    else
+      for (let k = 0; k < counts[0]; k += 4)
+        this.goOn(out, from, to, even[k], even[k + 1], even[k + 2], even[k + 3]);
     if (frames === STEP) counts[3]++;
     else for (let k = 0; k < counts[0]; k++) this.turn(even[k], frames, this.falls ? 1 : 0);
-    for (let k = 0; k < counts[1]; k += 4) this.ramp(out, from, to, ramps[k], ramps[k + 1], ramps[k + 2], ramps[k + 3]);
+    for (let k = 0; k < counts[1]; k += 4)
+      this.ramp(out, from, to, ramps[k], ramps[k + 1], ramps[k + 2], ramps[k + 3]);
     for (let k = 0; k < counts[1]; k++) {
       this.gain[ramps[k]] = this.end[ramps[k]];
       this.turn(ramps[k], frames, this.falls ? 2 : 0);
@@ -299,11 +338,28 @@ export class PartialBank {
   }
 
   /** Four that go on as they are: their gains are in the recurrence itself. */
-  private goOn(out: Float64Array, from: number, to: number, a: number, b: number, c: number, d: number): void {
+  private goOn(
+    out: Float64Array,
+    from: number,
+    to: number,
+    a: number,
+    b: number,
+    c: number,
+    d: number,
+  ): void {
     const { turnRe, value, before } = this;
-    let ya = value[a], yb = value[b], yc = value[c], yd = value[d];
-    let za = before[a], zb = before[b], zc = before[c], zd = before[d];
-    const ka = 2 * turnRe[a], kb = 2 * turnRe[b], kc = 2 * turnRe[c], kd = 2 * turnRe[d];
+    let ya = value[a],
+      yb = value[b],
+      yc = value[c],
+      yd = value[d];
+    let za = before[a],
+      zb = before[b],
+      zc = before[c],
+      zd = before[d];
+    const ka = 2 * turnRe[a],
+      kb = 2 * turnRe[b],
+      kc = 2 * turnRe[c],
+      kd = 2 * turnRe[d];
     for (let i = from; i < to; i++) {
       out[i] += ya + yb + (yc + yd);
       const na = ka * ya - za;
@@ -330,13 +386,36 @@ export class PartialBank {
   }
 
   /** Four that ring on: their fall is in the recurrence as well. */
-  private fall(out: Float64Array, from: number, to: number, a: number, b: number, c: number, d: number): void {
+  private fall(
+    out: Float64Array,
+    from: number,
+    to: number,
+    a: number,
+    b: number,
+    c: number,
+    d: number,
+  ): void {
     const { turnRe, decay, value, before } = this;
-    const ra = decay[a], rb = decay[b], rc = decay[c], rd = decay[d];
-    let ya = value[a], yb = value[b], yc = value[c], yd = value[d];
-    let za = before[a], zb = before[b], zc = before[c], zd = before[d];
-    const ka = 2 * ra * turnRe[a], kb = 2 * rb * turnRe[b], kc = 2 * rc * turnRe[c], kd = 2 * rd * turnRe[d];
-    const qa = ra * ra, qb = rb * rb, qc = rc * rc, qd = rd * rd;
+    const ra = decay[a],
+      rb = decay[b],
+      rc = decay[c],
+      rd = decay[d];
+    let ya = value[a],
+      yb = value[b],
+      yc = value[c],
+      yd = value[d];
+    let za = before[a],
+      zb = before[b],
+      zc = before[c],
+      zd = before[d];
+    const ka = 2 * ra * turnRe[a],
+      kb = 2 * rb * turnRe[b],
+      kc = 2 * rc * turnRe[c],
+      kd = 2 * rd * turnRe[d];
+    const qa = ra * ra,
+      qb = rb * rb,
+      qc = rc * rc,
+      qd = rd * rd;
     for (let i = from; i < to; i++) {
       out[i] += ya + yb + (yc + yd);
       const na = ka * ya - za;
@@ -363,18 +442,38 @@ export class PartialBank {
   }
 
   /** Four whose gains run evenly to others. */
-  private ramp(out: Float64Array, from: number, to: number, a: number, b: number, c: number, d: number): void {
+  private ramp(
+    out: Float64Array,
+    from: number,
+    to: number,
+    a: number,
+    b: number,
+    c: number,
+    d: number,
+  ): void {
     const { re, im, turnRe, turnIm, gain, end } = this;
     const each = 1 / (to - from);
-    const ka = 2 * turnRe[a], kb = 2 * turnRe[b], kc = 2 * turnRe[c], kd = 2 * turnRe[d];
-    let ya = im[a], yb = im[b], yc = im[c], yd = im[d];
+    const ka = 2 * turnRe[a],
+      kb = 2 * turnRe[b],
+      kc = 2 * turnRe[c],
+      kd = 2 * turnRe[d];
+    let ya = im[a],
+      yb = im[b],
+      yc = im[c],
+      yd = im[d];
     // Each as it was a sample before.
     let za = ya * turnRe[a] - re[a] * turnIm[a];
     let zb = yb * turnRe[b] - re[b] * turnIm[b];
     let zc = yc * turnRe[c] - re[c] * turnIm[c];
     let zd = yd * turnRe[d] - re[d] * turnIm[d];
-    let ga = gain[a], gb = gain[b], gc = gain[c], gd = gain[d];
-    const sa = (end[a] - ga) * each, sb = (end[b] - gb) * each, sc = (end[c] - gc) * each, sd = (end[d] - gd) * each;
+    let ga = gain[a],
+      gb = gain[b],
+      gc = gain[c],
+      gd = gain[d];
+    const sa = (end[a] - ga) * each,
+      sb = (end[b] - gb) * each,
+      sc = (end[c] - gc) * each,
+      sd = (end[d] - gd) * each;
     for (let i = from; i < to; i++) {
       ga += sa;
       gb += sb;

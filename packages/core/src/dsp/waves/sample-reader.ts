@@ -21,7 +21,8 @@ function kernel(index: number): Float64Array {
       const t = k - TAPS / 2 + 1 - f / FINE;
       const x = t / (TAPS / 2);
       const sinc = t === 0 ? cutoff : Math.sin(Math.PI * cutoff * t) / (Math.PI * t);
-      sum += table[f * TAPS + k] = Math.abs(x) >= 1 ? 0 : (sinc * besselI0(beta * Math.sqrt(1 - x * x))) / besselI0(beta);
+      sum += table[f * TAPS + k] =
+        Math.abs(x) >= 1 ? 0 : (sinc * besselI0(beta * Math.sqrt(1 - x * x))) / besselI0(beta);
     }
     for (let k = 0; k < TAPS; k++) table[f * TAPS + k] /= sum;
   }
@@ -52,7 +53,14 @@ export const READ_NUMBERS = 5;
  * Writes the samples from `from` up to `to`; frames outside the recording are 0. The place moves on in `numbers` only where `moves` is set, so
  * that a second channel can be read from the same one.
  */
-export function readRecording(recording: Float32Array, out: Float64Array, from: number, to: number, numbers: Float64Array, moves: boolean): void {
+export function readRecording(
+  recording: Float32Array,
+  out: Float64Array,
+  from: number,
+  to: number,
+  numbers: Float64Array,
+  moves: boolean,
+): void {
   let place = numbers[READ_PLACE];
   let speed = numbers[READ_SPEED_0];
   const grow = (numbers[READ_SPEED_1] - speed) / (to - from);

@@ -78,7 +78,8 @@ export class StepCorrector {
       if (place < 0 || place >= 2 * REACH * FINE) continue;
       const i = place | 0;
       const part = place - i;
-      ring[(now + k) & (RING - 1)] += height * tableAt(STEP, i, part) + slope * (CORNER[i] + part * (CORNER[i + 1] - CORNER[i]));
+      ring[(now + k) & (RING - 1)] +=
+        height * tableAt(STEP, i, part) + slope * (CORNER[i] + part * (CORNER[i + 1] - CORNER[i]));
     }
   }
 

@@ -2,7 +2,10 @@
 export type Series = (n: number) => number;
 
 /** One harmonic: amplitudes of its sine and its cosine. */
-export interface Harmonic { readonly sine: number; readonly cosine: number }
+export interface Harmonic {
+  readonly sine: number;
+  readonly cosine: number;
+}
 
 /** Fourier series of the classic waves, all of sines, so that every wave starts with its fundamental at phase 0. */
 export const SERIES = {

@@ -23,7 +23,12 @@ export class BackingPlayer {
   private gain: number;
 
   /** Parts sound `delayFrames` after their event, as the kick does. */
-  constructor(private readonly recording: Recording | null, gainDb: number, sampleRateHz: number, private readonly delayFrames: number) {
+  constructor(
+    private readonly recording: Recording | null,
+    gainDb: number,
+    sampleRateHz: number,
+    private readonly delayFrames: number,
+  ) {
     this.fadeFrames = Math.round(FADE_S * sampleRateHz);
     this.gain = dbToGain(gainDb);
     this.state[GAIN] = this.gain;
@@ -90,7 +95,11 @@ export class BackingPlayer {
 }
 
 /** Recordings of the backing parts at the engine's rate, each at its part's place; null where one is off or not there. */
-export function backingRecordings({ backing }: SoundDocument, assets: Assets, sampleRateHz: number): (Recording | null)[] {
+export function backingRecordings(
+  { backing }: SoundDocument,
+  assets: Assets,
+  sampleRateHz: number,
+): (Recording | null)[] {
   return backing.map(({ on, asset }) => {
     const found = on ? assets.get(asset) : undefined;
     return found ? atEngineRate(found, sampleRateHz) : null;

@@ -34,7 +34,10 @@ export class DelayBank {
   private readonly ring: Float64Array;
   private readonly at = new Int32Array(1);
 
-  constructor(readonly frames: number, private readonly blocks: readonly Float64Array[]) {
+  constructor(
+    readonly frames: number,
+    private readonly blocks: readonly Float64Array[],
+  ) {
     this.ring = new Float64Array(LANES * 2 ** Math.ceil(Math.log2(frames + BLOCK)));
   }
 

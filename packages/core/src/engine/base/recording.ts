@@ -1,10 +1,16 @@
 import { resample } from '../../dsp/index.js';
 
 /** A recording as it was decoded: one or two channels of equal length. */
-export interface Recording { readonly channels: readonly Float32Array[]; readonly sampleRateHz: number }
+export interface Recording {
+  readonly channels: readonly Float32Array[];
+  readonly sampleRateHz: number;
+}
 
 /** Two sides of equal length. */
-export interface Stereo { readonly left: Float32Array; readonly right: Float32Array }
+export interface Stereo {
+  readonly left: Float32Array;
+  readonly right: Float32Array;
+}
 
 /** Recordings by the hash under which the document names them. */
 export type Assets = ReadonlyMap<string, Recording>;
@@ -18,7 +24,10 @@ export function atEngineRate(recording: Recording, sampleRateHz: number): Record
   if (!rates) resampled.set(recording, (rates = new Map()));
   let found = rates.get(sampleRateHz);
   if (!found) {
-    found = { sampleRateHz, channels: recording.channels.map((channel) => resample(channel, recording.sampleRateHz, sampleRateHz)) };
+    found = {
+      sampleRateHz,
+      channels: recording.channels.map((channel) => resample(channel, recording.sampleRateHz, sampleRateHz)),
+    };
     rates.set(sampleRateHz, found);
   }
   return found;

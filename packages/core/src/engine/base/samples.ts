@@ -7,7 +7,13 @@ export function silence(frames: number, stereo: boolean): Stereo {
 }
 
 /** Keeps a block from `from` on as the samples of a loop from `at` on. */
-export function keep(block: Float64Array, from: number, frames: number, audio: Float32Array, at: number): void {
+export function keep(
+  block: Float64Array,
+  from: number,
+  frames: number,
+  audio: Float32Array,
+  at: number,
+): void {
   for (let i = from; i < frames; i++) audio[at + i] = block[i];
 }
 
@@ -16,6 +22,13 @@ export function take(audio: Float32Array, at: number, block: Float64Array, frame
   for (let i = 0; i < frames; i++) block[i] = audio[at + i];
 }
 
-export function keepSum(a: Float64Array, b: Float64Array, from: number, frames: number, audio: Float32Array, at: number): void {
+export function keepSum(
+  a: Float64Array,
+  b: Float64Array,
+  from: number,
+  frames: number,
+  audio: Float32Array,
+  at: number,
+): void {
   for (let i = from; i < frames; i++) audio[at + i] = a[i] + b[i];
 }

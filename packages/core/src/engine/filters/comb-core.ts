@@ -25,7 +25,14 @@ export class CombCore implements FilterCore {
     this.last.set(other.last);
   }
 
-  process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
+  process(
+    samples: Float64Array,
+    from: number,
+    to: number,
+    cutoff: Float64Array,
+    values: Float64Array,
+    at: number,
+  ): void {
     const { numbers, last } = this;
     const frames = (this.negative ? 0.5 : 1) / cutoff[2];
     const delay = frames < 2 ? 2 : frames > 16000 ? 16000 : frames;

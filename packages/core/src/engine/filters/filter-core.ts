@@ -13,7 +13,14 @@ export interface FilterCore {
   copyFrom(other: FilterCore): void;
   /** Sets it going where it sounds by itself, so that a note need not wait for it. */
   excite?(values: Float64Array, at: number): void;
-  process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void;
+  process(
+    samples: Float64Array,
+    from: number,
+    to: number,
+    cutoff: Float64Array,
+    values: Float64Array,
+    at: number,
+  ): void;
 }
 
 /** A kind of filter. */

@@ -1,5 +1,16 @@
 import type { Filter } from '../../document/index.js';
-import { bellOf, Bell, Ladder, LADDER_MIX, ladderFeedback, ladderOscillation, ladderTuning, ladderTunings, SelfOscillation, type LadderMode } from '../../dsp/index.js';
+import {
+  bellOf,
+  Bell,
+  Ladder,
+  LADDER_MIX,
+  ladderFeedback,
+  ladderOscillation,
+  ladderTuning,
+  ladderTunings,
+  SelfOscillation,
+  type LadderMode,
+} from '../../dsp/index.js';
 import { FILTER, type FilterCore } from './filter-core.js';
 
 const { resonancePct: RESONANCE, widthOct: WIDTH } = FILTER;
@@ -15,7 +26,11 @@ export class LadderCore implements FilterCore {
   /** Resonance and width for which the bell and the amplitude of what sounds by itself were computed; the bell's damping and amplitude; tuning at the end of the last step, 0 before the first; that amplitude. */
   private readonly made = Float64Array.of(NaN, NaN, 1, 1, 0, 0);
 
-  constructor(mode: LadderMode, slope: Filter['slope'], private readonly sampleRateHz: number) {
+  constructor(
+    mode: LadderMode,
+    slope: Filter['slope'],
+    private readonly sampleRateHz: number,
+  ) {
     this.tunings = ladderTunings(mode, slope);
     this.mix = LADDER_MIX[mode][slope];
     this.ladder = new Ladder(mode, slope);
@@ -50,7 +65,14 @@ export class LadderCore implements FilterCore {
     made[5] = widthOct === 0 ? ladderOscillation(this.mix, resonance) : 0;
   }
 
-  process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
+  process(
+    samples: Float64Array,
+    from: number,
+    to: number,
+    cutoff: Float64Array,
+    values: Float64Array,
+    at: number,
+  ): void {
     const { numbers, made, alone } = this;
     const resonance = values[at + RESONANCE] / 100;
     const widthOct = values[at + WIDTH];

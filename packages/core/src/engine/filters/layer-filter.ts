@@ -19,7 +19,10 @@ export class LayerFilter {
   /** For the rounding: gain at the start and the end of the step, and the gain after it. */
   private readonly gains = new Float64Array(3);
 
-  constructor(form: FilterForm, private readonly sampleRateHz: number) {
+  constructor(
+    form: FilterForm,
+    private readonly sampleRateHz: number,
+  ) {
     this.kind = kindOf(form.mode);
     this.core = this.kind.make(form, sampleRateHz);
   }
@@ -42,7 +45,14 @@ export class LayerFilter {
   }
 
   /** Filters the samples from `from` up to `to` in place: cutoff `hz[0]` in hertz, the other numbers in `values` from `at` on. */
-  process(samples: Float64Array, from: number, to: number, hz: Float64Array, values: Float64Array, at: number): void {
+  process(
+    samples: Float64Array,
+    from: number,
+    to: number,
+    hz: Float64Array,
+    values: Float64Array,
+    at: number,
+  ): void {
     const { last, cutoff, gains } = this;
     const first = last[0] < 0;
     if (first) this.core.excite?.(values, at);
@@ -69,7 +79,14 @@ export class LayerFilter {
   }
 
   /** Within the first dB of drive the rounding fades in, so that switching it on makes no step. */
-  private drive(samples: Float64Array, from: number, to: number, fades: number, values: Float64Array, at: number): void {
+  private drive(
+    samples: Float64Array,
+    from: number,
+    to: number,
+    fades: number,
+    values: Float64Array,
+    at: number,
+  ): void {
     const { dry, gains } = this;
     const driveDb = values[at + DRIVE];
     gains[2] = (fades === 1 ? driveDb : 1) / Math.sqrt(gains[1]);

@@ -1,6 +1,19 @@
 import { CycleBank, HalfBandDown, HalfBandUp, realSpectrum, sineSpectrum } from '../../dsp/index.js';
 import { BLOCK } from '../base/chunk.js';
-import { addCopies, addMixed, LEFT_A, LEFT_B, MIX, MIX_STEP, READER_NUMBERS, START_A, START_B, TURN, writeAlone, writeMixed } from '../tones/table-readers.js';
+import {
+  addCopies,
+  addMixed,
+  LEFT_A,
+  LEFT_B,
+  MIX,
+  MIX_STEP,
+  READER_NUMBERS,
+  START_A,
+  START_B,
+  TURN,
+  writeAlone,
+  writeMixed,
+} from '../tones/table-readers.js';
 import { SELECT_HZ, SELECT_NUMBERS, SELECT_POSITION, TableSelector } from '../tones/table-selector.js';
 import { FILTER, type FilterCore } from './filter-core.js';
 
@@ -18,7 +31,12 @@ function ringBank(sampleRateHz: number): CycleBank {
     const frames = Array.from({ length: RING_STEPS + 1 }, (_, step) => {
       const hard = 1 + ((HARDEST - 1) * step) / RING_STEPS;
       if (step === 0) return sineSpectrum((n) => (n === 1 ? 1 : 0), 256);
-      const bins = realSpectrum(Float64Array.from({ length: 2048 }, (_unused, i) => { const x = hard * Math.sin((2 * Math.PI * i) / 2048); return (Math.sqrt(1 + hard * hard) / hard) * (x / Math.sqrt(1 + x * x)); }));
+      const bins = realSpectrum(
+        Float64Array.from({ length: 2048 }, (_unused, i) => {
+          const x = hard * Math.sin((2 * Math.PI * i) / 2048);
+          return (Math.sqrt(1 + hard * hard) / hard) * (x / Math.sqrt(1 + x * x));
+        }),
+      );
       return sineSpectrum((n) => (-2 * bins[2 * n + 1]) / 2048, 256);
     });
     ringBanks.set(sampleRateHz, (bank = new CycleBank(frames, { limitHz: sampleRateHz / 2, least: 1024 })));
@@ -59,7 +77,14 @@ export class RingCore implements FilterCore {
     this.selector.copyFrom(other.selector);
   }
 
-  process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
+  process(
+    samples: Float64Array,
+    from: number,
+    to: number,
+    cutoff: Float64Array,
+    values: Float64Array,
+    at: number,
+  ): void {
     const { phase, upper, carrier, numbers, wanted, selector } = this;
     const count = 2 * (to - from);
     const apart = Math.pow(2, values[at + WIDTH] / 2);
@@ -75,7 +100,8 @@ export class RingCore implements FilterCore {
     numbers[MIX_STEP] = (selector.weight[1] - selector.weight[0]) / count;
     if (values[at + WIDTH] > 0) {
       for (let i = 0; i < count; i++) carrier[i] = 0;
-      if (selector.a === selector.b) addCopies(selector.a, carrier, carrier, 0, count, phase, 0, 1, numbers, false);
+      if (selector.a === selector.b)
+        addCopies(selector.a, carrier, carrier, 0, count, phase, 0, 1, numbers, false);
       else addMixed(selector.a, selector.b, carrier, carrier, 0, count, phase, 0, 1, numbers, false);
     } else if (selector.a === selector.b) writeAlone(selector.a, carrier, 0, count, phase, numbers);
     else writeMixed(selector.a, selector.b, carrier, 0, count, phase, numbers);

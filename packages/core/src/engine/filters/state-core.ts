@@ -1,5 +1,21 @@
 import type { Filter } from '../../document/index.js';
-import { bandScale, bellOf, Bell, BUTTERWORTH_4, damping, dampingOf, FLAT, holdOf, octavesOf, OnePole, oscillation, SelfOscillation, StateVariable, StateVariablePair, type SectionMode } from '../../dsp/index.js';
+import {
+  bandScale,
+  bellOf,
+  Bell,
+  BUTTERWORTH_4,
+  damping,
+  dampingOf,
+  FLAT,
+  holdOf,
+  octavesOf,
+  OnePole,
+  oscillation,
+  SelfOscillation,
+  StateVariable,
+  StateVariablePair,
+  type SectionMode,
+} from '../../dsp/index.js';
 import { FILTER, type FilterCore } from './filter-core.js';
 
 const { resonancePct: RESONANCE, widthOct: WIDTH } = FILTER;
@@ -23,8 +39,16 @@ export class StateCore implements FilterCore {
   /** Resonance and width for which what follows was computed, the dampings, the share by which loudness damps, whether there is a bell, its damping and amplitude, the scale of a band, the amplitude of what sounds by itself. */
   private readonly made = Float64Array.of(NaN, NaN, 1, 1, 0, 0, 1, 1, 1, 0);
 
-  constructor(mode: SectionMode, private readonly slope: Filter['slope'], private readonly clipped: boolean, private readonly sampleRateHz: number) {
-    this.onePole = (mode === 'low' || mode === 'high') && (slope === '6' || slope === '18') ? new OnePole(mode === 'high') : null;
+  constructor(
+    mode: SectionMode,
+    private readonly slope: Filter['slope'],
+    private readonly clipped: boolean,
+    private readonly sampleRateHz: number,
+  ) {
+    this.onePole =
+      (mode === 'low' || mode === 'high') && (slope === '6' || slope === '18')
+        ? new OnePole(mode === 'high')
+        : null;
     this.first = new StateVariable(mode);
     this.corner = mode === 'low' || mode === 'high';
     this.dulls = slope === '6' || slope === '18';
@@ -86,7 +110,14 @@ export class StateCore implements FilterCore {
     made[7] = shape.amplitude;
   }
 
-  process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
+  process(
+    samples: Float64Array,
+    from: number,
+    to: number,
+    cutoff: Float64Array,
+    values: Float64Array,
+    at: number,
+  ): void {
     const { numbers, made, onePole, first, second, pair, alone } = this;
     if (made[0] !== values[at + RESONANCE] || made[1] !== values[at + WIDTH]) this.make(values, at);
     numbers[0] = cutoff[0];

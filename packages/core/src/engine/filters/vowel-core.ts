@@ -1,4 +1,13 @@
-import { dampingOf, filterFormantHz, octavesOf, prewarp, StateVariable, VOWEL_AT_HZ, VOWEL_LEVELS, vowelQ } from '../../dsp/index.js';
+import {
+  dampingOf,
+  filterFormantHz,
+  octavesOf,
+  prewarp,
+  StateVariable,
+  VOWEL_AT_HZ,
+  VOWEL_LEVELS,
+  vowelQ,
+} from '../../dsp/index.js';
 import { BLOCK } from '../base/chunk.js';
 import { FILTER, type FilterCore } from './filter-core.js';
 
@@ -25,7 +34,14 @@ export class VowelCore implements FilterCore {
     this.warped.set(other.warped);
   }
 
-  process(samples: Float64Array, from: number, to: number, cutoff: Float64Array, values: Float64Array, at: number): void {
+  process(
+    samples: Float64Array,
+    from: number,
+    to: number,
+    cutoff: Float64Array,
+    values: Float64Array,
+    at: number,
+  ): void {
     const { bands, warped, numbers, dry, band } = this;
     const shift = (cutoff[2] * this.sampleRateHz) / VOWEL_AT_HZ;
     const k = dampingOf(octavesOf(1 / vowelQ(values[at + RESONANCE] / 100)) + values[at + WIDTH]);

@@ -7,7 +7,18 @@ import { kickRecordingOf } from '../kick/kick-recording.js';
 import type { LayerPlayer } from '../layer/layer-player.js';
 import { KICK_DELAY, Mix, type LayerBlock, type Stems } from '../mix/mix.js';
 import { followsLevel, SideChain } from '../mix/side-chain.js';
-import { BACKING, CARRY, DUCK, FOR_ALL, FOR_CARRIERS, KICK, NOTE_OFF, NOTE_ON, RESTART, type EventList } from './events.js';
+import {
+  BACKING,
+  CARRY,
+  DUCK,
+  FOR_ALL,
+  FOR_CARRIERS,
+  KICK,
+  NOTE_OFF,
+  NOTE_ON,
+  RESTART,
+  type EventList,
+} from './events.js';
 
 /** Seed of one pass of a sound. */
 export function seedOf(document: SoundDocument, pass: number): number {
@@ -37,22 +48,37 @@ export class Assembly {
     this.kickRecording = kickRecordingOf(document, assets, sampleRateHz);
     this.kick = new KickPlayer(document.kick, this.kickRecording, sampleRateHz, document.seed, KICK_DELAY);
     const recordings = backingRecordings(document, assets, sampleRateHz);
-    this.backing = document.backing.map(({ gainDb }, i) => new BackingPlayer(recordings[i], gainDb, sampleRateHz, KICK_DELAY));
-    this.side = followsLevel(document) ? new SideChain(document, this.kickRecording, recordings, sampleRateHz) : null;
-    this.mix = new Mix(document, stereo, this.kick.stereo, sampleRateHz, seed, stems, hardHoldMs(document, sampleRateHz, assets));
+    this.backing = document.backing.map(
+      ({ gainDb }, i) => new BackingPlayer(recordings[i], gainDb, sampleRateHz, KICK_DELAY),
+    );
+    this.side = followsLevel(document)
+      ? new SideChain(document, this.kickRecording, recordings, sampleRateHz)
+      : null;
+    this.mix = new Mix(
+      document,
+      stereo,
+      this.kick.stereo,
+      sampleRateHz,
+      seed,
+      stems,
+      hardHoldMs(document, sampleRateHz, assets),
+    );
   }
 
   /** Takes other numbers for a document of the same structure. */
   set(document: SoundDocument): void {
     this.kick.set(document.kick);
-    this.backing.forEach((player, i) => { player.set(document.backing[i].gainDb); });
+    this.backing.forEach((player, i) => {
+      player.set(document.backing[i].gainDb);
+    });
     this.side?.set(document);
     this.mix.set(document);
   }
 
   copyFrom(other: Assembly): void {
     this.kick.copyFrom(other.kick);
-    for (let b = 0; b < this.backing.length && b < other.backing.length; b++) this.backing[b].copyFrom(other.backing[b]);
+    for (let b = 0; b < this.backing.length && b < other.backing.length; b++)
+      this.backing[b].copyFrom(other.backing[b]);
     if (other.side) this.side?.copyFrom(other.side);
     this.mix.copyFrom(other.mix);
   }
@@ -60,15 +86,23 @@ export class Assembly {
   /** Takes an event of the loop; `tellLayer` is for the layers. */
   event(events: EventList, index: number): void {
     switch (events.type[index]) {
-      case KICK: this.kick.hit(events.velocity[index]); return;
-      case BACKING: this.backing[events.source[index]].begin(); return;
+      case KICK:
+        this.kick.hit(events.velocity[index]);
+        return;
+      case BACKING:
+        this.backing[events.source[index]].begin();
+        return;
       case DUCK:
         this.side?.begin(events.velocity[index]);
         this.mix.beginDuck();
         return;
       // What only the carriers play stands for the kick, and is no note of the line.
-      case NOTE_ON: if (events.to[index] !== FOR_CARRIERS) this.mix.noteOn(events.tie[index] === 1); return;
-      case NOTE_OFF: if (events.to[index] !== FOR_CARRIERS) this.mix.noteOff(); return;
+      case NOTE_ON:
+        if (events.to[index] !== FOR_CARRIERS) this.mix.noteOn(events.tie[index] === 1);
+        return;
+      case NOTE_OFF:
+        if (events.to[index] !== FOR_CARRIERS) this.mix.noteOff();
+        return;
       default:
     }
   }
@@ -93,13 +127,28 @@ export class Assembly {
 export function tellLayer(player: LayerPlayer, events: EventList, index: number): void {
   const to = events.to[index];
   switch (events.type[index]) {
-    case CARRY: player.carryKick(events.pitch[index]); return;
-    case RESTART: player.restart(); return;
-    case NOTE_ON: if (isFor(player, to)) player.noteOn(events.source[index], events.pitch[index], events.velocity[index], events.tie[index] === 1); return;
-    case NOTE_OFF: if (isFor(player, to)) player.noteOff(events.source[index]); return;
+    case CARRY:
+      player.carryKick(events.pitch[index]);
+      return;
+    case RESTART:
+      player.restart();
+      return;
+    case NOTE_ON:
+      if (isFor(player, to))
+        player.noteOn(
+          events.source[index],
+          events.pitch[index],
+          events.velocity[index],
+          events.tie[index] === 1,
+        );
+      return;
+    case NOTE_OFF:
+      if (isFor(player, to)) player.noteOff(events.source[index]);
+      return;
     default:
   }
 }
 
 /** Whether what goes to some layers only goes to this one. */
-export const isFor = ({ carries }: LayerPlayer, to: number) => to === FOR_ALL || carries === (to === FOR_CARRIERS);
+export const isFor = ({ carries }: LayerPlayer, to: number) =>
+  to === FOR_ALL || carries === (to === FOR_CARRIERS);

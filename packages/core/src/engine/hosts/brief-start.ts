@@ -14,13 +14,25 @@ function duckingS({ on, by, from, attackMs, holdMs, returnMs }: Duck): number {
  * The latest frame from which a brief run may begin: no note sounds there, and what began before has ended by the loop's end: notes with their release, hits of the kick
  * with the ducking that follows them. 0 where there is none.
  */
-export function briefStart(document: SoundDocument, events: EventList, kickLength: number, sampleRateHz: number): number {
+export function briefStart(
+  document: SoundDocument,
+  events: EventList,
+  kickLength: number,
+  sampleRateHz: number,
+): number {
   const releaseS = Math.max(...document.layers.map(({ loudness }) => loudness.releaseMs)) / 1000;
   let latest = events.loopFrames - Math.round((BRIEF_S + releaseS) * sampleRateHz);
   const hangs = events.loopFrames - kickLength - duckingS(document.duck) * sampleRateHz;
-  for (let i = 0; i < events.frame.length; i++) if ((events.type[i] === KICK || events.type[i] === DUCK) && events.frame[i] > hangs) latest = Math.min(latest, events.frame[i]);
+  for (let i = 0; i < events.frame.length; i++)
+    if ((events.type[i] === KICK || events.type[i] === DUCK) && events.frame[i] > hangs)
+      latest = Math.min(latest, events.frame[i]);
   for (let i = events.frame.length - 1; i >= 0; i--) {
-    if (events.type[i] === NOTE_ON && events.frame[i] <= latest && sourcesAt(events, events.frame[i] - 1).size === 0) return events.frame[i];
+    if (
+      events.type[i] === NOTE_ON &&
+      events.frame[i] <= latest &&
+      sourcesAt(events, events.frame[i] - 1).size === 0
+    )
+      return events.frame[i];
   }
   return 0;
 }

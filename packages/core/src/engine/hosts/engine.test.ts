@@ -1,6 +1,12 @@
 import { execFileSync } from 'node:child_process';
 import { resolve } from 'node:path';
-import { cleanWavKick, cleanNote, cleanSound, cleanSource, type SoundDocument } from '../../document/index.js';
+import {
+  cleanWavKick,
+  cleanNote,
+  cleanSound,
+  cleanSource,
+  type SoundDocument,
+} from '../../document/index.js';
 import { slackWater, trenchGrowl } from '../../demo/index.js';
 import { findClicks, fundamental, kickTail } from '../../measure/index.js';
 import { noteToHz } from '../../music/index.js';
@@ -32,10 +38,19 @@ function bare(change: Change = () => undefined): SoundDocument {
 }
 const loopOf = (sound: SoundDocument) => renderLoop(sound, { sampleRateHz: RATE });
 const cents = (found: number, wanted: number) => 1200 * Math.log2(found / wanted);
-const worst = (a: ArrayLike<number>, b: ArrayLike<number>) => { let most = 0; for (let i = 0; i < a.length; i++) most = Math.max(most, Math.abs(a[i] - b[i])); return most; };
+const worst = (a: ArrayLike<number>, b: ArrayLike<number>) => {
+  let most = 0;
+  for (let i = 0; i < a.length; i++) most = Math.max(most, Math.abs(a[i] - b[i]));
+  return most;
+};
 
 /** What an engine plays over some frames, after `before` was done to it. */
-function play(sound: SoundDocument, frames: number, during: (engine: ReturnType<typeof createEngine>, at: number) => void = () => undefined, start = true) {
+function play(
+  sound: SoundDocument,
+  frames: number,
+  during: (engine: ReturnType<typeof createEngine>, at: number) => void = () => undefined,
+  start = true,
+) {
   const engine = createEngine(sound, { sampleRateHz: RATE });
   if (start) engine.play();
   const left = new Float32Array(frames);
@@ -53,7 +68,10 @@ describe('one sound everywhere', () => {
     expect(worst(loopOf(trenchGrowl()).all.left, loopOf(trenchGrowl()).all.left)).toBe(0);
   });
 
-  it.each([['Trench Growl', trenchGrowl], ['Slack Water', slackWater]])('%s plays as its loop render has it, nulling under −120 dB', (_name, make) => {
+  it.each([
+    ['Trench Growl', trenchGrowl],
+    ['Slack Water', slackWater],
+  ])('%s plays as its loop render has it, nulling under −120 dB', (_name, make) => {
     const loop = loopOf(make());
     const engine = createEngine(make(), { sampleRateHz: RATE });
     const frames = Math.ceil((2 * loop.frames + 1000) / 128) * 128;
@@ -82,7 +100,8 @@ describe('one sound everywhere', () => {
     const free = trenchGrowl();
     free.layers[1].tones[0].startPhase = 'free';
     expect([runsFree(trenchGrowl()), runsFree(free)]).toEqual([false, true]);
-    const pass = (sound: SoundDocument, n: number) => renderLoop(sound, { sampleRateHz: RATE, pass: n }).bass.left;
+    const pass = (sound: SoundDocument, n: number) =>
+      renderLoop(sound, { sampleRateHz: RATE, pass: n }).bass.left;
     expect(worst(pass(trenchGrowl(), 0), pass(trenchGrowl(), 1))).toBe(0);
     expect(worst(pass(free, 0), pass(free, 1))).toBeGreaterThan(0.01);
   });
@@ -93,8 +112,22 @@ describe('stems', () => {
     const sound = trenchGrowl();
     sound.grit.clip.on = false;
     const { kick, bass, all, layers } = loopOf(sound);
-    expect(db(worst(all.left, kick.left.map((x, i) => x + bass.left[i])))).toBeLessThan(-120);
-    expect(db(worst(bass.left, layers[0].left.map((x, i) => x + layers[1].left[i])))).toBeLessThan(-110);
+    expect(
+      db(
+        worst(
+          all.left,
+          kick.left.map((x, i) => x + bass.left[i]),
+        ),
+      ),
+    ).toBeLessThan(-120);
+    expect(
+      db(
+        worst(
+          bass.left,
+          layers[0].left.map((x, i) => x + layers[1].left[i]),
+        ),
+      ),
+    ).toBeLessThan(-110);
   });
 });
 
@@ -104,24 +137,42 @@ describe('tones', () => {
     const { bass } = loopOf(bare());
     const middle = bass.left.subarray(20000, 60000);
     expect(Math.abs(cents(fundamental(middle, RATE).value!, noteToHz(29)))).toBeLessThan(1);
-    expect(db(amplitudeAt(middle.subarray(0, Math.round((RATE / noteToHz(29)) * 30)), noteToHz(29)))).toBeCloseTo(0, 1);
+    expect(
+      db(amplitudeAt(middle.subarray(0, Math.round((RATE / noteToHz(29)) * 30)), noteToHz(29))),
+    ).toBeCloseTo(0, 1);
   });
 
   it('start at their start phase', () => {
-    const at = (deg: number) => loopOf(bare((s) => { s.layers[0].tones[0].startPhaseDeg = deg; s.layers[0].loudness.attackMs = 0.5; })).bass.left.subarray(0, 12000);
+    const at = (deg: number) =>
+      loopOf(
+        bare((s) => {
+          s.layers[0].tones[0].startPhaseDeg = deg;
+          s.layers[0].loudness.attackMs = 0.5;
+        }),
+      ).bass.left.subarray(0, 12000);
     const period = RATE / noteToHz(29);
     const a = at(0);
     const b = at(90);
     for (const i of [3000, 5000, 7000]) expect(b[i]).toBeCloseTo(a[Math.round(i + period / 4)], 1);
   });
 
-  it.each([['saw', (n: number) => 1 / n], ['square', (n: number) => (n % 2 === 1 ? 1 / n : 0)], ['triangle', (n: number) => (n % 2 === 1 ? 1 / (n * n) : 0)]] as const)('a %s has the harmonics of its Fourier series within 0.1 dB', (shape, wanted) => {
-    const { bass } = loopOf(bare((s) => { s.layers[0].tones[0].source = cleanSource('shape', { shape: shape }); s.layers[0].levelDb = -9; }));
+  it.each([
+    ['saw', (n: number) => 1 / n],
+    ['square', (n: number) => (n % 2 === 1 ? 1 / n : 0)],
+    ['triangle', (n: number) => (n % 2 === 1 ? 1 / (n * n) : 0)],
+  ] as const)('a %s has the harmonics of its Fourier series within 0.1 dB', (shape, wanted) => {
+    const { bass } = loopOf(
+      bare((s) => {
+        s.layers[0].tones[0].source = cleanSource('shape', { shape: shape });
+        s.layers[0].levelDb = -9;
+      }),
+    );
     const hz = noteToHz(29);
     const whole = bass.left.subarray(10000, 10000 + Math.round((RATE / hz) * 40));
     const first = amplitudeAt(whole, hz);
     for (let n = 2; n <= 24; n++) {
-      if (wanted(n) > 0) expect(Math.abs(db(amplitudeAt(whole, n * hz) / first) - db(wanted(n)))).toBeLessThan(0.1);
+      if (wanted(n) > 0)
+        expect(Math.abs(db(amplitudeAt(whole, n * hz) / first) - db(wanted(n)))).toBeLessThan(0.1);
       else expect(db(amplitudeAt(whole, n * hz) / first)).toBeLessThan(-55);
     }
   });
@@ -150,43 +201,78 @@ describe('tones', () => {
   });
 
   it('keep the sum of both sides when copies are spread', () => {
-    const spread = (pct: number) => loopOf(bare((s) => { Object.assign(s.layers[0].tones[0], { copies: 5, spreadPct: pct, source: cleanSource('shape') }); s.layers[0].levelDb = -12; })).bass;
+    const spread = (pct: number) =>
+      loopOf(
+        bare((s) => {
+          Object.assign(s.layers[0].tones[0], { copies: 5, spreadPct: pct, source: cleanSource('shape') });
+          s.layers[0].levelDb = -12;
+        }),
+      ).bass;
     const wide = spread(80);
     const narrow = spread(0);
     expect(worst(wide.left, wide.right)).toBeGreaterThan(0.02);
-    expect(db(worst(wide.left.map((x, i) => 0.5 * (x + wide.right[i])), narrow.left))).toBeLessThan(-90);
+    expect(
+      db(
+        worst(
+          wide.left.map((x, i) => 0.5 * (x + wide.right[i])),
+          narrow.left,
+        ),
+      ),
+    ).toBeLessThan(-90);
   });
 
   it('put a pulse together without DC', () => {
-    const { bass } = loopOf(bare((s) => { s.layers[0].tones[0].source = cleanSource('shape', { shape: 'pulse', widthPct: 20 }); s.layers[0].levelDb = -9; }));
+    const { bass } = loopOf(
+      bare((s) => {
+        s.layers[0].tones[0].source = cleanSource('shape', { shape: 'pulse', widthPct: 20 });
+        s.layers[0].levelDb = -9;
+      }),
+    );
     const whole = bass.left.subarray(20000, 20000 + Math.round((RATE / noteToHz(29)) * 20));
     expect(db(whole.reduce((sum, x) => sum + x, 0) / whole.length)).toBeLessThan(-60);
   });
 });
 
 describe('voice', () => {
-  const two = (second: Partial<ReturnType<typeof cleanNote>>, change: Change = () => undefined) => bare((s) => {
-    s.line.notes = [cleanNote({ tick: 0, ticks: 960, pitch: 29 }), cleanNote({ tick: 960, ticks: 900, pitch: 41, ...second })];
-    change(s);
-  });
+  const two = (second: Partial<ReturnType<typeof cleanNote>>, change: Change = () => undefined) =>
+    bare((s) => {
+      s.line.notes = [
+        cleanNote({ tick: 0, ticks: 960, pitch: 29 }),
+        cleanNote({ tick: 960, ticks: 900, pitch: 41, ...second }),
+      ];
+      change(s);
+    });
 
   it('glides on a tie, over the time that is set, and stays in phase', () => {
-    const { bass } = loopOf(two({ tie: true }, (s) => { s.layers[0].voice.glideMs = 200; }));
+    const { bass } = loopOf(
+      two({ tie: true }, (s) => {
+        s.layers[0].voice.glideMs = 200;
+      }),
+    );
     // In the middle of the glide, by the semitone: 29 + 12·½.
     const around = bass.left.subarray(48000 + 4800 - 1500, 48000 + 4800 + 1500);
     let crossings = 0;
     for (let i = 1; i < around.length; i++) if (around[i - 1] <= 0 && around[i] > 0) crossings++;
     expect(crossings).toBeGreaterThan(2);
-    expect(Math.abs(cents(fundamental(bass.left.subarray(60000, 85000), RATE).value!, noteToHz(41)))).toBeLessThan(1);
+    expect(
+      Math.abs(cents(fundamental(bass.left.subarray(60000, 85000), RATE).value!, noteToHz(41))),
+    ).toBeLessThan(1);
     expect(findClicks({ channels: [bass.left], sampleRateHz: RATE, loop: true }, [0, 2])).toEqual([]);
   });
 
   it('goes back to the note still held when the last one ends', () => {
-    const { left } = play(bare((s) => { s.line.notes = []; s.layers[0].voice.glideMs = 0; }), RATE, (engine, at) => {
-      if (at === 0) engine.noteOn(29, 100);
-      if (at === 128 * 94) engine.noteOn(41, 100);
-      if (at === 128 * 188) engine.noteOff(41);
-    });
+    const { left } = play(
+      bare((s) => {
+        s.line.notes = [];
+        s.layers[0].voice.glideMs = 0;
+      }),
+      RATE,
+      (engine, at) => {
+        if (at === 0) engine.noteOn(29, 100);
+        if (at === 128 * 94) engine.noteOn(41, 100);
+        if (at === 128 * 188) engine.noteOff(41);
+      },
+    );
     const pitch = (from: number, to: number) => fundamental(left.subarray(from, to), RATE).value!;
     expect(Math.abs(cents(pitch(2000, 11000), noteToHz(29)))).toBeLessThan(2);
     expect(Math.abs(cents(pitch(13500, 23000), noteToHz(41)))).toBeLessThan(2);
@@ -194,23 +280,48 @@ describe('voice', () => {
   });
 
   it('falls silent when every live note ends, and when it is stopped', () => {
-    const after = play(bare((s) => { s.line.notes = []; }), RATE / 2 - 64, (engine, at) => { if (at === 0) engine.noteOn(29, 100); if (at === 128 * 40) engine.noteOff(29); }).left;
+    const after = play(
+      bare((s) => {
+        s.line.notes = [];
+      }),
+      RATE / 2 - 64,
+      (engine, at) => {
+        if (at === 0) engine.noteOn(29, 100);
+        if (at === 128 * 40) engine.noteOff(29);
+      },
+    ).left;
     expect(Math.max(...after.subarray(128 * 80).map(Math.abs))).toBe(0);
-    const stopped = play(trenchGrowl(), 128 * 400, (engine, at) => { if (at === 128 * 60) engine.stop(); }).left;
+    const stopped = play(trenchGrowl(), 128 * 400, (engine, at) => {
+      if (at === 128 * 60) engine.stop();
+    }).left;
     expect(Math.max(...stopped.subarray(128 * 200).map(Math.abs))).toBeLessThan(1e-6);
   });
 
   it('drops in pitch from above the note', () => {
-    const { bass } = loopOf(bare((s) => { s.layers[0].drop = { semitones: 24, timeMs: 125, bend: 0 }; }));
+    const { bass } = loopOf(
+      bare((s) => {
+        s.layers[0].drop = { semitones: 24, timeMs: 125, bend: 0 };
+      }),
+    );
     let first = 0;
     for (let i = 1; i < 4000; i++) if (bass.left[i - 1] <= 0 && bass.left[i] > 0) first++;
     // Mean frequency over the first 83 ms of a straight fall of two octaves in semitones: well above twice the note.
     expect(first / (4000 / RATE)).toBeGreaterThan(2 * noteToHz(29));
-    expect(Math.abs(cents(fundamental(bass.left.subarray(20000, 60000), RATE).value!, noteToHz(29)))).toBeLessThan(1);
+    expect(
+      Math.abs(cents(fundamental(bass.left.subarray(20000, 60000), RATE).value!, noteToHz(29))),
+    ).toBeLessThan(1);
   });
 
   it('lets velocity move the level as far as it is told', () => {
-    const level = (pct: number) => { const x = loopOf(bare((s) => { s.layers[0].voice.velocityPct = pct; s.line.notes[0].velocity = 64; })).bass.left.subarray(20000, 20000 + Math.round((RATE / noteToHz(29)) * 20)); return amplitudeAt(x, noteToHz(29)); };
+    const level = (pct: number) => {
+      const x = loopOf(
+        bare((s) => {
+          s.layers[0].voice.velocityPct = pct;
+          s.line.notes[0].velocity = 64;
+        }),
+      ).bass.left.subarray(20000, 20000 + Math.round((RATE / noteToHz(29)) * 20));
+      return amplitudeAt(x, noteToHz(29));
+    };
     expect(level(100) / level(0)).toBeCloseTo(64 / 127, 2);
     expect(level(50) / level(0)).toBeCloseTo(1 - 0.5 * (1 - 64 / 127), 2);
   });
@@ -219,20 +330,36 @@ describe('voice', () => {
 describe('movers', () => {
   /** A level wobble on a held note, as it is heard: mean square of each 10 ms. */
   const wobbled = (change: (wobble: any) => void) => {
-    const { bass } = loopOf(bare((s) => {
-      change(s.movers[0]);
-      s.layers[0].tones[0].octave = 2;
-      s.layers[0].levelDb = -20;
-      s.links = [{ id: 'link-1', mover: 'wobble-1', target: 'layers.sub.levelDb', reachPct: 25, on: true }];
-    }));
-    return Float32Array.from({ length: 180 }, (_, k) => bass.left.subarray(4800 + 480 * k, 4800 + 480 * (k + 1)).reduce((sum, x) => sum + x * x, 0));
+    const { bass } = loopOf(
+      bare((s) => {
+        change(s.movers[0]);
+        s.layers[0].tones[0].octave = 2;
+        s.layers[0].levelDb = -20;
+        s.links = [{ id: 'link-1', mover: 'wobble-1', target: 'layers.sub.levelDb', reachPct: 25, on: true }];
+      }),
+    );
+    return Float32Array.from({ length: 180 }, (_, k) =>
+      bass.left.subarray(4800 + 480 * k, 4800 + 480 * (k + 1)).reduce((sum, x) => sum + x * x, 0),
+    );
   };
 
   // 120 bpm: a beat lasts 0.5 s, an eighth triplet a third of that.
-  it.each([['1/4', { rateBeats: 1 }, 2], ['1/8T', { rateBeats: 1 / 3 }, 6], ['1/8.', { rateBeats: 0.75 }, 8 / 3], ['5 Hz', { rateIn: 'hertz', rateHz: 5 }, 5]])('a wobble of %s comes %s times as often as asked', (_name, set, hz) => {
-    const envelope = wobbled((wobble) => { Object.assign(wobble, set); });
+  it.each([
+    ['1/4', { rateBeats: 1 }, 2],
+    ['1/8T', { rateBeats: 1 / 3 }, 6],
+    ['1/8.', { rateBeats: 0.75 }, 8 / 3],
+    ['5 Hz', { rateIn: 'hertz', rateHz: 5 }, 5],
+  ])('a wobble of %s comes %s times as often as asked', (_name, set, hz) => {
+    const envelope = wobbled((wobble) => {
+      Object.assign(wobble, set);
+    });
     const mean = envelope.reduce((sum, x) => sum + x, 0) / envelope.length;
-    const strength = (at: number) => amplitudeAt(envelope.map((x) => x - mean), at, 100);
+    const strength = (at: number) =>
+      amplitudeAt(
+        envelope.map((x) => x - mean),
+        at,
+        100,
+      );
     for (const other of [hz * 0.5, hz * 1.35]) expect(strength(hz)).toBeGreaterThan(2 * strength(other));
   });
 
@@ -248,23 +375,36 @@ describe('movers', () => {
   });
 
   it('a link that is off moves nothing', () => {
-    const sound = bare((s) => { s.links = [{ id: 'link-1', mover: 'envelope-1', target: 'layers.sub.levelDb', reachPct: 50, on: false }]; });
+    const sound = bare((s) => {
+      s.links = [
+        { id: 'link-1', mover: 'envelope-1', target: 'layers.sub.levelDb', reachPct: 50, on: false },
+      ];
+    });
     expect(loopOf(sound).bass.left).toEqual(loopOf(bare()).bass.left);
   });
 });
 
 describe('clean path, clip and ceiling', () => {
   it('keeps what Sub has below it out of the clip and in mono', () => {
-    const sound = bare((s) => { s.grit.cleanPath = { on: true, frequencyHz: 200 }; s.grit.clip = { on: true, driveDb: 36, levelDb: -12 }; s.layers[0].panPct = 60; });
+    const sound = bare((s) => {
+      s.grit.cleanPath = { on: true, frequencyHz: 200 };
+      s.grit.clip = { on: true, driveDb: 36, levelDb: -12 };
+      s.layers[0].panPct = 60;
+    });
     const { bass } = loopOf(sound);
     const hz = noteToHz(29);
     const whole = (x: Float32Array) => x.subarray(20000, 20000 + Math.round((RATE / hz) * 40));
-    expect(Math.abs(db(amplitudeAt(whole(bass.left), hz) / amplitudeAt(whole(bass.right), hz)))).toBeLessThan(0.6);
+    expect(Math.abs(db(amplitudeAt(whole(bass.left), hz) / amplitudeAt(whole(bass.right), hz)))).toBeLessThan(
+      0.6,
+    );
     expect(db(amplitudeAt(whole(bass.left), hz))).toBeCloseTo(0, 0);
   });
 
   it('cuts every other layer below it', () => {
-    const sound = bare((s) => { s.grit.cleanPath = { on: true, frequencyHz: 200 }; s.layers[0].role = 'body'; });
+    const sound = bare((s) => {
+      s.grit.cleanPath = { on: true, frequencyHz: 200 };
+      s.layers[0].role = 'body';
+    });
     const x = loopOf(sound).bass.left.subarray(20000, 20000 + Math.round((RATE / noteToHz(29)) * 20));
     // Fourth-order high-pass, more than two octaves down.
     expect(db(amplitudeAt(x, noteToHz(29)))).toBeLessThan(-45);
@@ -275,7 +415,14 @@ describe('clean path, clip and ceiling', () => {
       const sound = make();
       sound.output = { levelDb: 12, ceilingDb: -3 };
       const { all } = loopOf(sound);
-      expect(db(Math.max(worst(all.left, new Float32Array(all.left.length)), worst(all.right, new Float32Array(all.left.length))))).toBeLessThanOrEqual(-3 + 1e-6);
+      expect(
+        db(
+          Math.max(
+            worst(all.left, new Float32Array(all.left.length)),
+            worst(all.right, new Float32Array(all.left.length)),
+          ),
+        ),
+      ).toBeLessThanOrEqual(-3 + 1e-6);
     }
   });
 });
@@ -285,26 +432,64 @@ describe('kick and ducking', () => {
     const sound = trenchGrowl();
     const tail = kickTail(renderKick(sound, RATE).left, RATE)!;
     expect(Math.abs(cents(tail.hz, sound.kick.made.tailHz))).toBeLessThan(2);
-    const { kick } = loopOf({ ...sound, kick: { ...sound.kick, hits: [{ tick: 0, velocity: 100 }, { tick: 1920, velocity: 100 }] } });
+    const { kick } = loopOf({
+      ...sound,
+      kick: {
+        ...sound.kick,
+        hits: [
+          { tick: 0, velocity: 100 },
+          { tick: 1920, velocity: 100 },
+        ],
+      },
+    });
     const half = kick.left.length / 2;
-    expect(worst(kick.left.subarray(0, 20000), kick.left.subarray(Math.round(half), Math.round(half) + 20000))).toBeLessThan(0.02);
+    expect(
+      worst(kick.left.subarray(0, 20000), kick.left.subarray(Math.round(half), Math.round(half) + 20000)),
+    ).toBeLessThan(0.02);
   });
 
   it('a WAV kick is played as it is, at its place and level', () => {
     const hit = sine(50, 0.2, { amplitude: 0.5, fadeS: 0.01 });
     const asset = 'b'.repeat(64);
-    const sound = bare((s) => { s.line.notes = []; s.kick = { ...s.kick, on: true, source: 'wav', levelDb: -6.0206, wav: cleanWavKick(asset, 'k.wav'), hits: [{ tick: 960, velocity: 127 }] }; });
-    const { kick } = renderLoop(sound, { sampleRateHz: RATE, assets: new Map([[asset, { channels: [hit], sampleRateHz: RATE }]]) });
-    expect(worst(kick.left.subarray(48000, 48000 + hit.length), hit.map((x) => 0.5 * x))).toBeLessThan(1e-4);
+    const sound = bare((s) => {
+      s.line.notes = [];
+      s.kick = {
+        ...s.kick,
+        on: true,
+        source: 'wav',
+        levelDb: -6.0206,
+        wav: cleanWavKick(asset, 'k.wav'),
+        hits: [{ tick: 960, velocity: 127 }],
+      };
+    });
+    const { kick } = renderLoop(sound, {
+      sampleRateHz: RATE,
+      assets: new Map([[asset, { channels: [hit], sampleRateHz: RATE }]]),
+    });
+    expect(
+      worst(
+        kick.left.subarray(48000, 48000 + hit.length),
+        hit.map((x) => 0.5 * x),
+      ),
+    ).toBeLessThan(1e-4);
     expect(Math.max(...kick.left.subarray(0, 47000).map(Math.abs))).toBe(0);
     // A recording that is not there is silence, not an error.
     expect(Math.max(...loopOf(sound).kick.left.map(Math.abs))).toBe(0);
   });
 
   it('ducks by the depth that is set, within 0.5 dB', () => {
-    const ducked = (amountDb: number) => loopOf(bare((s) => { s.kick.hits = [{ tick: 960, velocity: 100 }]; s.kick.on = true; s.kick.levelDb = -60; s.duck = { ...s.duck, on: true, amountDb, attackMs: 2, holdMs: 200, returnMs: 100, bend: 0 }; })).bass.left;
+    const ducked = (amountDb: number) =>
+      loopOf(
+        bare((s) => {
+          s.kick.hits = [{ tick: 960, velocity: 100 }];
+          s.kick.on = true;
+          s.kick.levelDb = -60;
+          s.duck = { ...s.duck, on: true, amountDb, attackMs: 2, holdMs: 200, returnMs: 100, bend: 0 };
+        }),
+      ).bass.left;
     const period = Math.round((RATE / noteToHz(29)) * 5);
-    const level = (x: Float32Array, from: number) => db(amplitudeAt(x.subarray(from, from + period), noteToHz(29)));
+    const level = (x: Float32Array, from: number) =>
+      db(amplitudeAt(x.subarray(from, from + period), noteToHz(29)));
     for (const depth of [3, 11, 24]) {
       const x = ducked(depth);
       expect(level(x, 40000) - level(x, 49500)).toBeCloseTo(depth, 0.4);
@@ -315,29 +500,122 @@ describe('kick and ducking', () => {
 
 describe('changes while it plays', () => {
   const moved = (change: Change) => {
-    const sound = bare((s) => { s.layers[0].tones[0].octave = 1; });
+    const sound = bare((s) => {
+      s.layers[0].tones[0].octave = 1;
+    });
     const other = structuredClone(sound);
     change(other);
-    const { left } = play(sound, 128 * 600, (engine, at) => { if (at === 128 * 300) engine.update(other); });
-    return { left, clicks: findClicks({ channels: [left], sampleRateHz: RATE }).filter(({ timeS }) => Math.abs(timeS - 0.8) < 0.05) };
+    const { left } = play(sound, 128 * 600, (engine, at) => {
+      if (at === 128 * 300) engine.update(other);
+    });
+    return {
+      left,
+      clicks: findClicks({ channels: [left], sampleRateHz: RATE }).filter(
+        ({ timeS }) => Math.abs(timeS - 0.8) < 0.05,
+      ),
+    };
   };
 
   it.each<[string, Change]>([
-    ['level', (s) => { s.layers[0].levelDb = -18; }],
-    ['fine tuning', (s) => { s.layers[0].tones[0].cents = 90; }],
-    ['shape', (s) => { s.layers[0].tones[0].source = cleanSource('shape', { shape: 'triangle' }); }],
-    ['filter switched on', (s) => { s.layers[0].filters[0].on = true; s.layers[0].filters[0].cutoffHz = 300; }],
-    ['drawn harmonics for a shape', (s) => { s.layers[0].tones[0].source = cleanSource('harmonics'); }],
-    ['frames for a shape', (s) => { s.layers[0].tones[0].source = cleanSource('frames', { table: 'odd stair', positionPct: 60 }); }],
-    ['FM for a shape', (s) => { s.layers[0].tones[0].source = cleanSource('fm'); }],
-    ['a voice for a shape', (s) => { s.layers[0].tones[0].source = cleanSource('vowel', { breathPct: 0 }); }],
-    ['a second tone switched on', (s) => { s.layers[0].tones[1] = { ...s.layers[0].tones[0], octave: 2 }; }],
-    ['a tone that steers another', (s) => { s.layers[0].tones[1] = { ...s.layers[0].tones[0], levelDb: -60 }; s.layers[0].acts.two = { way: 'steer', amountPct: 30 }; }],
-    ['a filter of another kind', (s) => { s.layers[0].filters[0] = { ...s.layers[0].filters[0], on: true, mode: 'comb', cutoffHz: 400, resonancePct: 40 }; }],
-    ['feedback switched on', (s) => { s.layers[0].feedback = { on: true, way: 'clip', amountPct: 60, delayMs: 3 }; }],
-    ['feedback of the whole switched on', (s) => { s.feedback = { on: true, way: 'clip', amountPct: 60, delayMs: 3 }; }],
-    ['several voices for one', (s) => { s.layers[0].voice.notes = 'several'; s.layers[0].levelDb = -20; }],
-    ['output level', (s) => { s.output.levelDb = -12; }],
+    [
+      'level',
+      (s) => {
+        s.layers[0].levelDb = -18;
+      },
+    ],
+    [
+      'fine tuning',
+      (s) => {
+        s.layers[0].tones[0].cents = 90;
+      },
+    ],
+    [
+      'shape',
+      (s) => {
+        s.layers[0].tones[0].source = cleanSource('shape', { shape: 'triangle' });
+      },
+    ],
+    [
+      'filter switched on',
+      (s) => {
+        s.layers[0].filters[0].on = true;
+        s.layers[0].filters[0].cutoffHz = 300;
+      },
+    ],
+    [
+      'drawn harmonics for a shape',
+      (s) => {
+        s.layers[0].tones[0].source = cleanSource('harmonics');
+      },
+    ],
+    [
+      'frames for a shape',
+      (s) => {
+        s.layers[0].tones[0].source = cleanSource('frames', { table: 'odd stair', positionPct: 60 });
+      },
+    ],
+    [
+      'FM for a shape',
+      (s) => {
+        s.layers[0].tones[0].source = cleanSource('fm');
+      },
+    ],
+    [
+      'a voice for a shape',
+      (s) => {
+        s.layers[0].tones[0].source = cleanSource('vowel', { breathPct: 0 });
+      },
+    ],
+    [
+      'a second tone switched on',
+      (s) => {
+        s.layers[0].tones[1] = { ...s.layers[0].tones[0], octave: 2 };
+      },
+    ],
+    [
+      'a tone that steers another',
+      (s) => {
+        s.layers[0].tones[1] = { ...s.layers[0].tones[0], levelDb: -60 };
+        s.layers[0].acts.two = { way: 'steer', amountPct: 30 };
+      },
+    ],
+    [
+      'a filter of another kind',
+      (s) => {
+        s.layers[0].filters[0] = {
+          ...s.layers[0].filters[0],
+          on: true,
+          mode: 'comb',
+          cutoffHz: 400,
+          resonancePct: 40,
+        };
+      },
+    ],
+    [
+      'feedback switched on',
+      (s) => {
+        s.layers[0].feedback = { on: true, way: 'clip', amountPct: 60, delayMs: 3 };
+      },
+    ],
+    [
+      'feedback of the whole switched on',
+      (s) => {
+        s.feedback = { on: true, way: 'clip', amountPct: 60, delayMs: 3 };
+      },
+    ],
+    [
+      'several voices for one',
+      (s) => {
+        s.layers[0].voice.notes = 'several';
+        s.layers[0].levelDb = -20;
+      },
+    ],
+    [
+      'output level',
+      (s) => {
+        s.output.levelDb = -12;
+      },
+    ],
   ])('%s is heard at once and without a click', (_name, change) => {
     const { left, clicks } = moved(change);
     expect(clicks).toEqual([]);
@@ -348,23 +626,39 @@ describe('changes while it plays', () => {
 
   it('the tempo moves the line and keeps its place', () => {
     const sound = trenchGrowl();
-    const { engine } = play(sound, 128 * 400, (e, at) => { if (at === 128 * 200) { const place = e.place; e.update({ ...sound, ground: { ...sound.ground, tempoBpm: 174 } }); expect(e.place).toBeCloseTo(place, 4); } });
+    const { engine } = play(sound, 128 * 400, (e, at) => {
+      if (at === 128 * 200) {
+        const place = e.place;
+        e.update({ ...sound, ground: { ...sound.ground, tempoBpm: 174 } });
+        expect(e.place).toBeCloseTo(place, 4);
+      }
+    });
     expect(engine.playing).toBe(true);
   });
 
   it('a note that is taken away while it sounds does not hang', () => {
     const sound = bare();
-    const { left } = play(sound, 128 * 700, (engine, at) => { if (at === 128 * 100) engine.update({ ...sound, line: { notes: [] } }); });
+    const { left } = play(sound, 128 * 700, (engine, at) => {
+      if (at === 128 * 100) engine.update({ ...sound, line: { notes: [] } });
+    });
     expect(Math.max(...left.subarray(128 * 300).map(Math.abs))).toBe(0);
   });
 
   it('listens to bass, kick and mono', () => {
-    const of = (monitor: 'both' | 'bass' | 'kick', mono: boolean) => play(slackWater(), 128 * 300, (engine, at) => { if (at === 0) engine.listen(monitor, mono); });
+    const of = (monitor: 'both' | 'bass' | 'kick', mono: boolean) =>
+      play(slackWater(), 128 * 300, (engine, at) => {
+        if (at === 0) engine.listen(monitor, mono);
+      });
     const late = (x: Float32Array) => x.subarray(128 * 100);
     const both = of('both', false);
     const bass = of('bass', false);
     const kick = of('kick', false);
-    expect(worst(late(both.left), late(bass.left).map((x, i) => x + late(kick.left)[i]))).toBeLessThan(1e-4);
+    expect(
+      worst(
+        late(both.left),
+        late(bass.left).map((x, i) => x + late(kick.left)[i]),
+      ),
+    ).toBeLessThan(1e-4);
     const mono = of('both', true);
     expect(worst(late(mono.left), late(mono.right))).toBe(0);
   });
@@ -394,7 +688,20 @@ describe('the block path', () => {
         least = Math.min(least, v8.getHeapStatistics().used_heap_size - before);
       }
       console.log(least / 8000);`;
-    return Number(execFileSync(process.execPath, ['--expose-gc', '--no-concurrent-recompilation', '--interrupt-budget=10000', '--input-type=module', '-e', script], { encoding: 'utf8' }));
+    return Number(
+      execFileSync(
+        process.execPath,
+        [
+          '--expose-gc',
+          '--no-concurrent-recompilation',
+          '--interrupt-budget=10000',
+          '--input-type=module',
+          '-e',
+          script,
+        ],
+        { encoding: 'utf8' },
+      ),
+    );
   };
 
   // A number, closure or array on the heap takes 16 bytes or more: less than 1 byte a block is none.
@@ -403,7 +710,10 @@ describe('the block path', () => {
   });
 
   // A beginning note or hit may put a few numbers on the heap, between two steps.
-  it.each(['() => null', '(_sound, other) => other()'])('stays under one number a block with the line and the kick playing (%s)', (change) => {
-    expect(growth(change)).toBeLessThan(16);
-  });
+  it.each(['() => null', '(_sound, other) => other()'])(
+    'stays under one number a block with the line and the kick playing (%s)',
+    (change) => {
+      expect(growth(change)).toBeLessThan(16);
+    },
+  );
 });

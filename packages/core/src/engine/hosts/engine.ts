@@ -11,7 +11,11 @@ import type { Assets } from '../base/recording.js';
 
 export type Monitor = 'both' | 'bass' | 'kick';
 
-export interface EngineOptions { readonly sampleRateHz: number; readonly seed?: number; readonly assets?: Assets }
+export interface EngineOptions {
+  readonly sampleRateHz: number;
+  readonly seed?: number;
+  readonly assets?: Assets;
+}
 
 /** Length of the passage from an instrument to the one that takes its place, in seconds. */
 const CROSSFADE_S = 0.01;
@@ -38,7 +42,10 @@ export class Engine {
   private readonly monitor = Float64Array.of(1, 1, 0, 1, 1, 0);
   private readonly options: { sampleRateHz: number; seed: number };
 
-  constructor(private document: SoundDocument, { sampleRateHz, seed = 0, assets = NO_ASSETS }: EngineOptions) {
+  constructor(
+    private document: SoundDocument,
+    { sampleRateHz, seed = 0, assets = NO_ASSETS }: EngineOptions,
+  ) {
     this.options = { sampleRateHz, seed };
     this.assets = assets;
     this.fadeFrames = Math.round(CROSSFADE_S * sampleRateHz);
@@ -67,7 +74,12 @@ export class Engine {
   }
 
   private build(document: SoundDocument): Instrument {
-    return new Instrument(document, { ...this.options, assets: this.assets, stems: 'none', frozen: this.frozen });
+    return new Instrument(document, {
+      ...this.options,
+      assets: this.assets,
+      stems: 'none',
+      frozen: this.frozen,
+    });
   }
 
   /** Takes the layers that are to play back their own render of the loop at this sample rate, by id, in place of all that did before; the passage is cross-faded. */
@@ -136,7 +148,10 @@ export class Engine {
   /** Starts the line at a tick. A line nudged to come early starts that much before the loop's first tick. */
   play(fromTick = 0): void {
     const { loopFrames } = this.events;
-    const early = fromTick === 0 ? Math.round((Math.max(0, -bassNudgeMs(this.document)) / 1000) * this.options.sampleRateHz) : 0;
+    const early =
+      fromTick === 0
+        ? Math.round((Math.max(0, -bassNudgeMs(this.document)) / 1000) * this.options.sampleRateHz)
+        : 0;
     const from = Math.round((fromTick / loopTicks(this.document.ground.bars)) * loopFrames) - early;
     this.clock[0] = ((from % loopFrames) + loopFrames) % loopFrames;
     this.current.releaseLine();
@@ -149,7 +164,10 @@ export class Engine {
   private joinBacking(): void {
     const { events, clock } = this;
     for (let i = 0; i < events.frame.length; i++) {
-      if (events.type[i] === BACKING) this.current.assembly.backing[events.source[i]].begin((clock[0] - events.frame[i] + events.loopFrames) % events.loopFrames);
+      if (events.type[i] === BACKING)
+        this.current.assembly.backing[events.source[i]].begin(
+          (clock[0] - events.frame[i] + events.loopFrames) % events.loopFrames,
+        );
     }
   }
 
@@ -244,8 +262,18 @@ export class Engine {
         const rest = clock[3] - i;
         const share = rest >= this.fadeFrames ? 1 : rest > 0 ? rest / this.fadeFrames : 0;
         const old = share * share * (3 - 2 * share);
-        l += old * (bass * leaving.assembly.mix.bassLeft[i] + kick * leaving.assembly.mix.kickLeft[i] + bass * kick * leaving.assembly.mix.backLeft[i] - l);
-        r += old * (bass * leaving.assembly.mix.bassRight[i] + kick * leaving.assembly.mix.kickRight[i] + bass * kick * leaving.assembly.mix.backRight[i] - r);
+        l +=
+          old *
+          (bass * leaving.assembly.mix.bassLeft[i] +
+            kick * leaving.assembly.mix.kickLeft[i] +
+            bass * kick * leaving.assembly.mix.backLeft[i] -
+            l);
+        r +=
+          old *
+          (bass * leaving.assembly.mix.bassRight[i] +
+            kick * leaving.assembly.mix.kickRight[i] +
+            bass * kick * leaving.assembly.mix.backRight[i] -
+            r);
       }
       const middle = 0.5 * mono * (l + r);
       left[at + i] = middle + (1 - mono) * l;

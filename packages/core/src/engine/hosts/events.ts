@@ -84,12 +84,14 @@ export function restartsWithKick({ layers }: SoundDocument): boolean {
 function takenUp({ kick, line, ground }: SoundDocument): { note: LineNote; ms: number }[] {
   const loop = loopTicks(ground.bars);
   const end = dropEndMs(kick.made);
-  return line.notes.filter(({ tie, carries }) => !tie && carries === 'both').flatMap((note) => {
-    // Since the hit before it, round the loop; a hit as the note begins is an event of its own.
-    const since = Math.min(...hitTicks(kick).map((tick) => ticksRound(tick, note.tick, loop)));
-    const ms = 1000 * ticksToSeconds(since, ground.tempoBpm);
-    return since > 1 && since < loop - 1 && ms < end ? [{ note, ms }] : [];
-  });
+  return line.notes
+    .filter(({ tie, carries }) => !tie && carries === 'both')
+    .flatMap((note) => {
+      // Since the hit before it, round the loop; a hit as the note begins is an event of its own.
+      const since = Math.min(...hitTicks(kick).map((tick) => ticksRound(tick, note.tick, loop)));
+      const ms = 1000 * ticksToSeconds(since, ground.tempoBpm);
+      return since > 1 && since < loop - 1 && ms < end ? [{ note, ms }] : [];
+    });
 }
 
 /**
@@ -100,21 +102,39 @@ export function eventList(document: SoundDocument, sampleRateHz: number): EventL
   const frames = loopFrames(document.ground.bars, document.ground.tempoBpm, sampleRateHz);
   const perTick = frames / loopTicks(document.ground.bars);
   const nudge = Math.round((bassNudgeMs(document) / 1000) * sampleRateHz);
-  const shift = document.kick.source === 'wav' && document.kick.wav ? Math.round((document.kick.wav.shiftMs / 1000) * sampleRateHz) : 0;
+  const shift =
+    document.kick.source === 'wav' && document.kick.wav
+      ? Math.round((document.kick.wav.shiftMs / 1000) * sampleRateHz)
+      : 0;
   const lookAhead = Math.round((lookAheadMs(document.duck) / 1000) * sampleRateHz);
   const shared = document.kick.on && document.kick.shared;
   const restarts = restartsWithKick(document);
   const { octave, semitones } = lowestTone(document);
   const kickPitch = carriedPitch(document, octave, semitones);
   const wrap = (frame: number) => ((frame % frames) + frames) % frames;
-  type Row = { frame: number; type: number; source: number; pitch: number; velocity: number; tie: number; order: number; to?: number };
+  type Row = {
+    frame: number;
+    type: number;
+    source: number;
+    pitch: number;
+    velocity: number;
+    tie: number;
+    order: number;
+    to?: number;
+  };
   const rows: Row[] = [];
   document.line.notes.forEach((note) => {
     const source = noteSource(note);
     const on = Math.round(note.tick * perTick) + nudge;
     // A note as long as the loop would end as it begins; it ends one control step before.
     const off = Math.min(Math.round((note.tick + note.ticks) * perTick) + nudge, on + frames - 16);
-    const row = { source, pitch: note.pitch, velocity: playedVelocity(note), tie: note.tie ? 1 : 0, to: shared && note.carries === 'kick' ? FOR_OTHERS : FOR_ALL };
+    const row = {
+      source,
+      pitch: note.pitch,
+      velocity: playedVelocity(note),
+      tie: note.tie ? 1 : 0,
+      to: shared && note.carries === 'kick' ? FOR_OTHERS : FOR_ALL,
+    };
     rows.push({ ...row, frame: wrap(on), type: NOTE_ON, order: note.tie ? 0 : 2 });
     rows.push({ ...row, frame: wrap(off), type: NOTE_OFF, order: 1 });
   });
@@ -124,27 +144,54 @@ export function eventList(document: SoundDocument, sampleRateHz: number): EventL
       const row = { source, pitch: 0, velocity: hit.velocity, tie: 0 };
       rows.push({ ...row, frame: wrap(frame), type: KICK, order: 3 });
       // Where a note begins that is written at the hit: with the nudge, and without the kick's own shift.
-      if (restarts) rows.push({ ...row, frame: wrap(Math.round(swung(hit.tick, document.kick.swingPct) * perTick) + nudge), type: RESTART, order: 3 });
+      if (restarts)
+        rows.push({
+          ...row,
+          frame: wrap(Math.round(swung(hit.tick, document.kick.swingPct) * perTick) + nudge),
+          type: RESTART,
+          order: 3,
+        });
       if (shared) {
         const tick = swung(hit.tick, document.kick.swingPct);
-        const over = document.line.notes.find((note) => note.tick <= tick + 1 && note.tick + note.ticks > tick);
+        const over = document.line.notes.find(
+          (note) => note.tick <= tick + 1 && note.tick + note.ticks > tick,
+        );
         if (over?.carries !== 'bass') rows.push({ ...row, frame: wrap(frame), type: CARRY, order: 3 });
         if (!over || over.carries === 'kick') {
-          const length = Math.min(frames - 16, Math.round(((document.kick.made.holdMs + document.kick.made.decayMs) / 1000) * sampleRateHz));
+          const length = Math.min(
+            frames - 16,
+            Math.round(((document.kick.made.holdMs + document.kick.made.decayMs) / 1000) * sampleRateHz),
+          );
           const own = { ...row, source: CARRIED_SOURCE + source, pitch: kickPitch, to: FOR_CARRIERS };
-          rows.push({ ...own, frame: wrap(frame), type: NOTE_ON, order: 2 }, { ...own, frame: wrap(frame + length), type: NOTE_OFF, order: 1 });
+          rows.push(
+            { ...own, frame: wrap(frame), type: NOTE_ON, order: 2 },
+            { ...own, frame: wrap(frame + length), type: NOTE_OFF, order: 1 },
+          );
         }
       }
-      if (document.duck.on && document.duck.from === 'kick') rows.push({ ...row, frame: wrap(frame - lookAhead), type: DUCK, order: 4 });
+      if (document.duck.on && document.duck.from === 'kick')
+        rows.push({ ...row, frame: wrap(frame - lookAhead), type: DUCK, order: 4 });
     });
   }
-  if (shared) rows.push(...takenUp(document).map(({ note, ms }) => ({ source: noteSource(note), pitch: ms, velocity: 127, tie: 0, frame: wrap(Math.round(note.tick * perTick)), type: CARRY, order: 3 })));
+  if (shared)
+    rows.push(
+      ...takenUp(document).map(({ note, ms }) => ({
+        source: noteSource(note),
+        pitch: ms,
+        velocity: 127,
+        tie: 0,
+        frame: wrap(Math.round(note.tick * perTick)),
+        type: CARRY,
+        order: 3,
+      })),
+    );
   document.backing.forEach((part, source) => {
     if (!part.on) return;
     const frame = Math.round(part.startTick * perTick);
     const row = { source, pitch: 0, velocity: 127, tie: 0 };
     rows.push({ ...row, frame: wrap(frame), type: BACKING, order: 3 });
-    if (document.duck.on && document.duck.from === part.id) rows.push({ ...row, frame: wrap(frame - lookAhead), type: DUCK, order: 4 });
+    if (document.duck.on && document.duck.from === part.id)
+      rows.push({ ...row, frame: wrap(frame - lookAhead), type: DUCK, order: 4 });
   });
   rows.sort((a, b) => a.frame - b.frame || a.order - b.order || a.source - b.source);
   return {

@@ -16,12 +16,16 @@ function take(engine: Engine, frames: number): Float32Array {
   }
   return left;
 }
-const frozenOf = (sound: SoundDocument, ...ids: string[]) => new Map(ids.map((id) => [id, toEnd(freezeSteps(sound, id, { sampleRateHz: RATE }))]));
+const frozenOf = (sound: SoundDocument, ...ids: string[]) =>
+  new Map(ids.map((id) => [id, toEnd(freezeSteps(sound, id, { sampleRateHz: RATE }))]));
 const rms = (x: Float32Array) => Math.sqrt(x.reduce((sum, v) => sum + v * v, 0) / x.length);
 const blocks = (frames: number) => Math.ceil(frames / 128) * 128;
 
 describe('a frozen layer', () => {
-  it.each([['Trench Growl', trenchGrowl], ['Slack Water', slackWater]])('of %s plays back what it would play, under −60 dB once the loop has come round', (_name, make) => {
+  it.each([
+    ['Trench Growl', trenchGrowl],
+    ['Slack Water', slackWater],
+  ])('of %s plays back what it would play, under −60 dB once the loop has come round', (_name, make) => {
     const sound = make();
     const loop = blocks(loopFrames(sound.ground.bars, sound.ground.tempoBpm, RATE));
     const plain = createEngine(sound, { sampleRateHz: RATE });
@@ -67,7 +71,8 @@ describe('a frozen layer', () => {
     const engine = createEngine(sound, { sampleRateHz: RATE });
     engine.freeze(frozenOf(sound, ...sound.layers.map(({ id }) => id)));
     engine.play();
-    const steepest = (x: Float32Array) => x.reduce((most, v, i) => (i === 0 ? most : Math.max(most, Math.abs(v - x[i - 1]))), 0);
+    const steepest = (x: Float32Array) =>
+      x.reduce((most, v, i) => (i === 0 ? most : Math.max(most, Math.abs(v - x[i - 1]))), 0);
     const steady = steepest(take(engine, 12800));
     engine.play(1440);
     expect(steepest(take(engine, 1280))).toBeLessThan(2 * steady + 0.01);
@@ -76,13 +81,41 @@ describe('a frozen layer', () => {
   it('is told by its key whether it may go on: any edit of the layer or of what it follows is another, its switch and other layers are not', () => {
     const sound = trenchGrowl();
     const id = sound.layers[0].id;
-    const key = (change: (draft: SoundDocument) => void) => { const draft = structuredClone(sound); change(draft); return freezeKey(draft, id, RATE); };
+    const key = (change: (draft: SoundDocument) => void) => {
+      const draft = structuredClone(sound);
+      change(draft);
+      return freezeKey(draft, id, RATE);
+    };
     const same = freezeKey(sound, id, RATE);
-    expect(key((d) => { d.layers[0].on = false; })).toBe(same);
-    expect(key((d) => { d.layers[1].levelDb -= 3; })).toBe(same);
-    expect(key((d) => { d.grit.clip.driveDb = 30; })).toBe(same);
-    expect(key((d) => { d.layers[0].levelDb -= 1; })).not.toBe(same);
-    expect(key((d) => { d.line.notes[0].pitch += 1; })).not.toBe(same);
-    expect(key((d) => { d.ground.tempoBpm += 1; })).not.toBe(same);
+    expect(
+      key((d) => {
+        d.layers[0].on = false;
+      }),
+    ).toBe(same);
+    expect(
+      key((d) => {
+        d.layers[1].levelDb -= 3;
+      }),
+    ).toBe(same);
+    expect(
+      key((d) => {
+        d.grit.clip.driveDb = 30;
+      }),
+    ).toBe(same);
+    expect(
+      key((d) => {
+        d.layers[0].levelDb -= 1;
+      }),
+    ).not.toBe(same);
+    expect(
+      key((d) => {
+        d.line.notes[0].pitch += 1;
+      }),
+    ).not.toBe(same);
+    expect(
+      key((d) => {
+        d.ground.tempoBpm += 1;
+      }),
+    ).not.toBe(same);
   });
 });

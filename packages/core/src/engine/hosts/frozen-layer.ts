@@ -19,7 +19,12 @@ export class FrozenLayer {
   /** Where the next frame is read, and its gain; the same for what gives way; the gain by which the layer is on. */
   private readonly at = Float64Array.of(NOWHERE, 0, NOWHERE, 0, 1);
 
-  constructor(readonly player: LayerPlayer, private readonly audio: Stereo, sampleRateHz: number, private on: boolean) {
+  constructor(
+    readonly player: LayerPlayer,
+    private readonly audio: Stereo,
+    sampleRateHz: number,
+    private on: boolean,
+  ) {
     this.fadeFrames = Math.round(FADE_S * sampleRateHz);
     this.right = player.stereo ? new Float64Array(BLOCK) : this.left;
     this.at[4] = on ? 1 : 0;

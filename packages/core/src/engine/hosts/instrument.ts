@@ -11,7 +11,13 @@ import { structureOf } from './rebuild-keys.js';
 export type Frozen = ReadonlyMap<string, Stereo>;
 
 /** What an instrument is made for. */
-export interface InstrumentOptions { readonly sampleRateHz: number; readonly seed: number; readonly assets: Assets; readonly stems: Stems; readonly frozen: Frozen }
+export interface InstrumentOptions {
+  readonly sampleRateHz: number;
+  readonly seed: number;
+  readonly assets: Assets;
+  readonly stems: Stems;
+  readonly frozen: Frozen;
+}
 
 /** A document as a running instrument: layers, kick and mix, one control step at a time. */
 export class Instrument {
@@ -24,18 +30,30 @@ export class Instrument {
   constructor(document: SoundDocument, { sampleRateHz, seed, assets, stems, frozen }: InstrumentOptions) {
     this.structure = structureOf(document);
     const mixed = seedOf(document, seed);
-    this.layers = document.layers.map((layer) => new LayerPlayer(document, layer, { sampleRateHz, seed: mixed, assets }));
+    this.layers = document.layers.map(
+      (layer) => new LayerPlayer(document, layer, { sampleRateHz, seed: mixed, assets }),
+    );
     this.blocks = this.layers.map((player, l) => {
       const audio = frozen.get(player.id);
       return audio ? new FrozenLayer(player, audio, sampleRateHz, document.layers[l].on) : player;
     });
-    this.assembly = new Assembly(document, { sampleRateHz, seed: mixed, assets, stems, stereo: this.layers.some((layer) => layer.stereo) });
+    this.assembly = new Assembly(document, {
+      sampleRateHz,
+      seed: mixed,
+      assets,
+      stems,
+      stereo: this.layers.some((layer) => layer.stereo),
+    });
   }
 
   /** Takes other numbers for a document of the same structure. */
   set(document: SoundDocument): void {
-    this.layers.forEach((player, i) => { player.set(document, document.layers[i]); });
-    this.blocks.forEach((block, i) => { if (block instanceof FrozenLayer) block.set(document.layers[i].on); });
+    this.layers.forEach((player, i) => {
+      player.set(document, document.layers[i]);
+    });
+    this.blocks.forEach((block, i) => {
+      if (block instanceof FrozenLayer) block.set(document.layers[i].on);
+    });
     this.assembly.set(document);
   }
 
@@ -55,7 +73,8 @@ export class Instrument {
   }
 
   noteOn(source: number, pitch: number, velocity: number, tie: boolean): void {
-    for (let l = 0; l < this.layers.length; l++) if (source >= LIVE_SOURCE || this.plays(l)) this.layers[l].noteOn(source, pitch, velocity, tie);
+    for (let l = 0; l < this.layers.length; l++)
+      if (source >= LIVE_SOURCE || this.plays(l)) this.layers[l].noteOn(source, pitch, velocity, tie);
     this.assembly.mix.noteOn(tie);
   }
 
@@ -72,7 +91,8 @@ export class Instrument {
       if (before < 0 || other.plays(before) || !this.plays(l)) return;
       for (let i = 0; i < events.frame.length; i++) {
         if (events.type[i] !== NOTE_ON || !sounding.has(events.source[i])) continue;
-        if (isFor(player, events.to[i])) player.noteOn(events.source[i], events.pitch[i], events.velocity[i], false);
+        if (isFor(player, events.to[i]))
+          player.noteOn(events.source[i], events.pitch[i], events.velocity[i], false);
       }
     });
   }
@@ -91,7 +111,8 @@ export class Instrument {
   /** Takes an event of the loop; a layer that is frozen plays no note of the line. */
   event(events: EventList, index: number): void {
     const note = events.type[index] === NOTE_ON || events.type[index] === NOTE_OFF;
-    for (let l = 0; l < this.layers.length; l++) if (!note || this.plays(l)) tellLayer(this.layers[l], events, index);
+    for (let l = 0; l < this.layers.length; l++)
+      if (!note || this.plays(l)) tellLayer(this.layers[l], events, index);
     this.assembly.event(events, index);
   }
 

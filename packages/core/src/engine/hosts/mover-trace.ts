@@ -8,7 +8,10 @@ const TRACE_RATE_HZ = 400;
 const STEPS_PER_VALUE = 4;
 
 /** A mover's value over a loop as it runs round, 0 to 1, evenly spaced from the loop's start. */
-export interface MoverTrace { readonly id: Mover['id']; readonly values: Float32Array }
+export interface MoverTrace {
+  readonly id: Mover['id'];
+  readonly values: Float32Array;
+}
 
 /** What every mover does over the loop, for drawing: the second round, so that free and released movers stand where they will. */
 export function moverTraces(document: SoundDocument): MoverTrace[] {

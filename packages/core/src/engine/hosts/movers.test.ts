@@ -1,4 +1,11 @@
-import { cleanMover, cleanNote, cleanSound, parameter, type MoverOf, type SoundDocument } from '../../document/index.js';
+import {
+  cleanMover,
+  cleanNote,
+  cleanSound,
+  parameter,
+  type MoverOf,
+  type SoundDocument,
+} from '../../document/index.js';
 import { eventList, KICK, NOTE_OFF, NOTE_ON, noteSource, playedVelocity, sourcesAt } from './events.js';
 import { MoverBank } from '../movers/mover-bank.js';
 import { wobbleHz } from '../movers/wobble-runner.js';
@@ -8,12 +15,18 @@ import { ParameterBank } from '../movers/parameter-bank.js';
 const RATE = 48000;
 const wobble = (set: Partial<MoverOf<'wobble'>>) => cleanMover('wobble', { smoothMs: 0, ...set });
 /** A cycle that falls straight from 1 to 0, so that its value tells its phase. */
-const fall = [{ x: 0, y: 1, bend: 0 }, { x: 1, y: 0, bend: 0 }];
+const fall = [
+  { x: 0, y: 1, bend: 0 },
+  { x: 1, y: 0, bend: 0 },
+];
 
 function sound(change: (s: SoundDocument) => void): SoundDocument {
   const made = structuredClone(cleanSound());
   made.ground = { ...made.ground, tempoBpm: 120, bars: 1 };
-  made.kick.hits = [{ tick: 0, velocity: 100 }, { tick: 960, velocity: 90 }];
+  made.kick.hits = [
+    { tick: 0, velocity: 100 },
+    { tick: 960, velocity: 90 },
+  ];
   change(made);
   return made;
 }
@@ -25,43 +38,89 @@ describe('the events of a loop', () => {
   };
 
   it('stand in order of time, at 48 000 frames for two beats of 120 bpm', () => {
-    const { loopFrames, rows } = list((s) => { s.line.notes = [cleanNote({ tick: 960, ticks: 480, pitch: 31 })]; });
+    const { loopFrames, rows } = list((s) => {
+      s.line.notes = [cleanNote({ tick: 960, ticks: 480, pitch: 31 })];
+    });
     expect(loopFrames).toBe(96000);
-    expect(rows).toEqual([[0, KICK, 0], [48000, NOTE_ON, 31], [48000, KICK, 0], [72000, NOTE_OFF, 31]]);
+    expect(rows).toEqual([
+      [0, KICK, 0],
+      [48000, NOTE_ON, 31],
+      [48000, KICK, 0],
+      [72000, NOTE_OFF, 31],
+    ]);
   });
 
   it('end a note before the next begins, but after a tied one has', () => {
-    const two = (tie: boolean) => list((s) => { s.kick.on = false; s.line.notes = [cleanNote({ tick: 0, ticks: 480, pitch: 29 }), cleanNote({ tick: 480, ticks: 480, pitch: 31, tie })]; }).rows.slice(1, 3).map(([, type]) => type);
+    const two = (tie: boolean) =>
+      list((s) => {
+        s.kick.on = false;
+        s.line.notes = [
+          cleanNote({ tick: 0, ticks: 480, pitch: 29 }),
+          cleanNote({ tick: 480, ticks: 480, pitch: 31, tie }),
+        ];
+      })
+        .rows.slice(1, 3)
+        .map(([, type]) => type);
     expect(two(false)).toEqual([NOTE_OFF, NOTE_ON]);
     expect(two(true)).toEqual([NOTE_ON, NOTE_OFF]);
   });
 
-  it('are moved by the nudge and wrap round the loop\'s end; the kick stays', () => {
-    const { rows } = list((s) => { s.lock.nudgeMs = -2; s.line.notes = [cleanNote({ tick: 0, ticks: 480, pitch: 29 })]; });
-    expect(rows).toEqual([[0, KICK, 0], [23904, NOTE_OFF, 29], [48000, KICK, 0], [95904, NOTE_ON, 29]]);
+  it("are moved by the nudge and wrap round the loop's end; the kick stays", () => {
+    const { rows } = list((s) => {
+      s.lock.nudgeMs = -2;
+      s.line.notes = [cleanNote({ tick: 0, ticks: 480, pitch: 29 })];
+    });
+    expect(rows).toEqual([
+      [0, KICK, 0],
+      [23904, NOTE_OFF, 29],
+      [48000, KICK, 0],
+      [95904, NOTE_ON, 29],
+    ]);
   });
 
   it('of a note as long as the loop end before it begins anew', () => {
-    const { rows } = list((s) => { s.kick.on = false; s.line.notes = [cleanNote({ tick: 0, ticks: 1920, pitch: 29 })]; });
-    expect(rows).toEqual([[0, NOTE_ON, 29], [95984, NOTE_OFF, 29]]);
+    const { rows } = list((s) => {
+      s.kick.on = false;
+      s.line.notes = [cleanNote({ tick: 0, ticks: 1920, pitch: 29 })];
+    });
+    expect(rows).toEqual([
+      [0, NOTE_ON, 29],
+      [95984, NOTE_OFF, 29],
+    ]);
   });
 
-  it('tell which notes sound at a place, over the loop\'s end too', () => {
-    const notes = [cleanNote({ tick: 480, ticks: 960, pitch: 29 }), cleanNote({ tick: 1800, ticks: 120, pitch: 31 })];
-    const events = eventList(sound((s) => { s.lock.nudgeMs = 20; s.line.notes = notes; }), RATE);
+  it("tell which notes sound at a place, over the loop's end too", () => {
+    const notes = [
+      cleanNote({ tick: 480, ticks: 960, pitch: 29 }),
+      cleanNote({ tick: 1800, ticks: 120, pitch: 31 }),
+    ];
+    const events = eventList(
+      sound((s) => {
+        s.lock.nudgeMs = 20;
+        s.line.notes = notes;
+      }),
+      RATE,
+    );
     expect(sourcesAt(events, 30000)).toEqual(new Set([noteSource(notes[0])]));
     expect(sourcesAt(events, 80000)).toEqual(new Set());
     expect(sourcesAt(events, 500)).toEqual(new Set([noteSource(notes[1])]));
   });
 
   it('play accents at 127', () => {
-    expect([playedVelocity({ velocity: 90, accent: false }), playedVelocity({ velocity: 90, accent: true })]).toEqual([90, 127]);
+    expect([
+      playedVelocity({ velocity: 90, accent: false }),
+      playedVelocity({ velocity: 90, accent: true }),
+    ]).toEqual([90, 127]);
   });
 });
 
 describe('a wobble', () => {
-  const bank = (set: Partial<MoverOf<'wobble'>>, seed = 1) => new MoverBank([wobble({ nodes: fall, ...set })], 120, RATE, seed);
-  const after = (movers: MoverBank, seconds: number) => { for (let i = 0; i < Math.round((seconds * RATE) / 16); i++) movers.step(16); return movers.value[0]; };
+  const bank = (set: Partial<MoverOf<'wobble'>>, seed = 1) =>
+    new MoverBank([wobble({ nodes: fall, ...set })], 120, RATE, seed);
+  const after = (movers: MoverBank, seconds: number) => {
+    for (let i = 0; i < Math.round((seconds * RATE) / 16); i++) movers.step(16);
+    return movers.value[0];
+  };
 
   it('comes in beats, triplets and dots, or in hertz', () => {
     expect(wobbleHz(wobble({ rateBeats: 1 }), 140)).toBeCloseTo(140 / 60, 12);
@@ -90,10 +149,18 @@ describe('a wobble', () => {
   });
 
   it('rounds its corners by what it is told, and stands at 0 when it is off', () => {
-    const gate = [{ x: 0, y: 1, bend: 0 }, { x: 0.5, y: 1, bend: 0 }, { x: 0.5, y: 0, bend: 0 }, { x: 1, y: 0, bend: 0 }];
+    const gate = [
+      { x: 0, y: 1, bend: 0 },
+      { x: 0.5, y: 1, bend: 0 },
+      { x: 0.5, y: 0, bend: 0 },
+      { x: 1, y: 0, bend: 0 },
+    ];
     const sharp = bank({ nodes: gate });
     const round = bank({ nodes: gate, smoothMs: 50 });
-    for (const movers of [sharp, round]) { movers.noteOn(false); after(movers, 0.26); }
+    for (const movers of [sharp, round]) {
+      movers.noteOn(false);
+      after(movers, 0.26);
+    }
     expect(sharp.value[0]).toBe(0);
     expect(round.value[0]).toBeGreaterThan(0.3);
     expect(after(bank({ on: false }), 0.1)).toBe(0);
@@ -117,7 +184,14 @@ describe('a parameter bank', () => {
   const made = (reach: number) => {
     const movers = new MoverBank([envelope], 120, RATE, 1);
     const bank = new ParameterBank(rows, [-20, 200], reach === 0 ? [] : [{ slot: 1, mover: 0, reach }], RATE);
-    return { bank, movers, run: (ms: number) => { for (let i = 0; i < (ms * RATE) / 16000; i++) bank.step(16, movers); return Array.from(bank.value); } };
+    return {
+      bank,
+      movers,
+      run: (ms: number) => {
+        for (let i = 0; i < (ms * RATE) / 16000; i++) bank.step(16, movers);
+        return Array.from(bank.value);
+      },
+    };
   };
 
   it('brings a changed number 95 % of the way in 5 ms, without going past', () => {
@@ -137,7 +211,7 @@ describe('a parameter bank', () => {
     expect(first).toBeLessThan(second);
   });
 
-  it('adds what a mover says on the scale of the row, and holds it to the row\'s ends', () => {
+  it("adds what a mover says on the scale of the row, and holds it to the row's ends", () => {
     const { movers, run } = made(0.5);
     movers.noteOn(false);
     // Half of three decades above 200 Hz.
@@ -159,10 +233,18 @@ describe('a parameter bank', () => {
 
 describe('traces of movers', () => {
   it('show each over the loop, once it runs round', () => {
-    const [cycle, snap] = moverTraces(sound((s) => {
-      s.movers = [wobble({ nodes: fall, rateBeats: 1 }), { ...cleanMover('envelope'), attackMs: 1, decayMs: 50, sustainPct: 0, releaseMs: 10 }];
-      s.line.notes = [cleanNote({ tick: 0, ticks: 900, pitch: 29 }), cleanNote({ tick: 960, ticks: 900, pitch: 29 })];
-    }));
+    const [cycle, snap] = moverTraces(
+      sound((s) => {
+        s.movers = [
+          wobble({ nodes: fall, rateBeats: 1 }),
+          { ...cleanMover('envelope'), attackMs: 1, decayMs: 50, sustainPct: 0, releaseMs: 10 },
+        ];
+        s.line.notes = [
+          cleanNote({ tick: 0, ticks: 900, pitch: 29 }),
+          cleanNote({ tick: 960, ticks: 900, pitch: 29 }),
+        ];
+      }),
+    );
     expect(cycle.values.length).toBe(800);
     // A beat lasts 0.5 s: 200 values.
     expect(cycle.values[50]).toBeCloseTo(0.75, 1);
@@ -173,6 +255,12 @@ describe('traces of movers', () => {
   });
 
   it('of a sound without movers are none', () => {
-    expect(moverTraces(sound((s) => { s.movers = []; }))).toEqual([]);
+    expect(
+      moverTraces(
+        sound((s) => {
+          s.movers = [];
+        }),
+      ),
+    ).toEqual([]);
   });
 });

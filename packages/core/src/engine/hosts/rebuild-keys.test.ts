@@ -1,5 +1,13 @@
 import fc from 'fast-check';
-import { cleanNote, cleanSource, cleanTone, findProblems, soundShape, type SchemaNode, type SoundDocument } from '../../document/index.js';
+import {
+  cleanNote,
+  cleanSource,
+  cleanTone,
+  findProblems,
+  soundShape,
+  type SchemaNode,
+  type SoundDocument,
+} from '../../document/index.js';
 import { anyAssets, anySound, anyValue } from '../../testing/any-sound.js';
 import { eventList } from './events.js';
 import { Instrument } from './instrument.js';
@@ -7,23 +15,41 @@ import { eventKey, structureOf } from './rebuild-keys.js';
 import { renderLoop, type LayerCache } from './render-loop.js';
 
 type Path = readonly (string | number)[];
-interface Leaf { readonly path: Path; readonly node: SchemaNode }
+interface Leaf {
+  readonly path: Path;
+  readonly node: SchemaNode;
+}
 
 /** Every single value of a document that can be changed by itself. */
 function leaves(node: SchemaNode, value: unknown, path: Path): Leaf[] {
   switch (node.kind) {
-    case 'number': case 'flag': case 'choice': return [{ path, node }];
-    case 'object': return Object.entries(node.fields).flatMap(([key, field]) => leaves(field, (value as Record<string, unknown>)[key], [...path, key]));
-    case 'list': return (value as unknown[]).flatMap((entry, i) => leaves(node.of, entry, [...path, i]));
-    case 'variant': return [...leaves(node.cases[(value as { kind: string }).kind], value, path), { path, node }];
-    case 'nullable': return value === null ? [] : leaves(node.of, value, path);
-    default: return [];
+    case 'number':
+    case 'flag':
+    case 'choice':
+      return [{ path, node }];
+    case 'object':
+      return Object.entries(node.fields).flatMap(([key, field]) =>
+        leaves(field, (value as Record<string, unknown>)[key], [...path, key]),
+      );
+    case 'list':
+      return (value as unknown[]).flatMap((entry, i) => leaves(node.of, entry, [...path, i]));
+    case 'variant':
+      return [...leaves(node.cases[(value as { kind: string }).kind], value, path), { path, node }];
+    case 'nullable':
+      return value === null ? [] : leaves(node.of, value, path);
+    default:
+      return [];
   }
 }
 
 function changed(sound: SoundDocument, { path, node }: Leaf, pick: number): SoundDocument {
   const copy = structuredClone(sound);
-  const at = path.slice(0, -1).reduce<unknown>((inner, key) => (inner as Record<string, unknown>)[key as string], copy) as Record<string, unknown>;
+  const at = path
+    .slice(0, -1)
+    .reduce<unknown>((inner, key) => (inner as Record<string, unknown>)[key as string], copy) as Record<
+    string,
+    unknown
+  >;
   [at[path[path.length - 1] as string]] = fc.sample(anyValue(node), { numRuns: 1, seed: pick });
   return copy;
 }
@@ -33,8 +59,27 @@ function heard(sound: SoundDocument): SoundDocument {
   const [first, ...others] = sound.layers;
   return {
     ...sound,
-    kick: { ...sound.kick, on: sound.kick.on || sound.kick.shared, hits: [{ tick: 0, velocity: 100 }, { tick: 960, velocity: 100 }] },
-    layers: [{ ...first, on: true, levelDb: 0, tones: [cleanTone({ ...first.tones[0], on: true, levelDb: 0, source: cleanSource('shape') }), ...first.tones.slice(1)], loudness: { ...first.loudness, delayMs: 0, attackMs: 5 } }, ...others],
+    kick: {
+      ...sound.kick,
+      on: sound.kick.on || sound.kick.shared,
+      hits: [
+        { tick: 0, velocity: 100 },
+        { tick: 960, velocity: 100 },
+      ],
+    },
+    layers: [
+      {
+        ...first,
+        on: true,
+        levelDb: 0,
+        tones: [
+          cleanTone({ ...first.tones[0], on: true, levelDb: 0, source: cleanSource('shape') }),
+          ...first.tones.slice(1),
+        ],
+        loudness: { ...first.loudness, delayMs: 0, attackMs: 5 },
+      },
+      ...others,
+    ],
     line: { notes: [cleanNote({ tick: 240, ticks: 600 }), ...sound.line.notes.slice(0, 2)] },
     output: { ...sound.output, levelDb: 0, ceilingDb: 0 },
     duck: { ...sound.duck, amountDb: Math.min(6, sound.duck.amountDb) },
@@ -45,43 +90,79 @@ function heard(sound: SoundDocument): SoundDocument {
 const nameOf = ({ path }: Leaf) => path.filter((key) => typeof key === 'string').join('.');
 
 /** A sound, and the same with one value of it changed, both valid; `only` names the values that are tried, every kind alike, half of the times one that matches `rather`. */
-const anyEdit = (only: (leaf: Leaf) => boolean, rather = /./) => fc.tuple(anySound.map(heard), fc.nat(), fc.nat()).map(([sound, which, pick]) => {
-  const all = leaves(soundShape, sound, []).filter(only);
-  const names = [...new Set(all.map(nameOf))].filter((name) => pick % 2 === 0 || rather.test(name));
-  const alike = all.filter((each) => nameOf(each) === names[which % names.length]);
-  const leaf = alike[pick % alike.length];
-  return { sound, leaf, after: changed(sound, leaf, pick) };
-}).filter(({ after }) => findProblems(after).length === 0);
+const anyEdit = (only: (leaf: Leaf) => boolean, rather = /./) =>
+  fc
+    .tuple(anySound.map(heard), fc.nat(), fc.nat())
+    .map(([sound, which, pick]) => {
+      const all = leaves(soundShape, sound, []).filter(only);
+      const names = [...new Set(all.map(nameOf))].filter((name) => pick % 2 === 0 || rather.test(name));
+      const alike = all.filter((each) => nameOf(each) === names[which % names.length]);
+      const leaf = alike[pick % alike.length];
+      return { sound, leaf, after: changed(sound, leaf, pick) };
+    })
+    .filter(({ after }) => findProblems(after).length === 0);
 
 const everything = () => true;
 
 describe('a change of one value', () => {
   it('gives other events only where the key of the events says so', () => {
-    fc.assert(fc.property(anyEdit(everything, /^(kick|duck|backing|line|lock)|^layers\.(on|role|tones\.(on|octave|semitones|pitchIn)$)/), ({ sound, after }) => {
-      if (eventKey(sound) === eventKey(after)) expect(eventList(after, 48000)).toEqual(eventList(sound, 48000));
-    }), { numRuns: 2500, seed: 12, endOnFailure: true });
+    fc.assert(
+      fc.property(
+        anyEdit(
+          everything,
+          /^(kick|duck|backing|line|lock)|^layers\.(on|role|tones\.(on|octave|semitones|pitchIn)$)/,
+        ),
+        ({ sound, after }) => {
+          if (eventKey(sound) === eventKey(after))
+            expect(eventList(after, 48000)).toEqual(eventList(sound, 48000));
+        },
+      ),
+      { numRuns: 2500, seed: 12, endOnFailure: true },
+    );
   });
 
   it('gives the same render from layers kept before as from none', () => {
-    fc.assert(fc.property(anyEdit(everything, /^(ground|lock|line)|^kick\.(on|shared|hits|swing)|^layers\.role/), ({ sound, after }) => {
-      const cache: LayerCache = new Map();
-      const options = { sampleRateHz: 8000, assets: anyAssets, stems: 'none' as const };
-      renderLoop(sound, { ...options, cache });
-      const kept = renderLoop(after, { ...options, cache });
-      const fresh = renderLoop(after, options);
-      for (const side of ['left', 'right'] as const) expect(differsDb(kept.all[side], fresh.all[side])).toBeLessThan(-50);
-    }), { numRuns: 120, seed: 23, endOnFailure: true });
+    fc.assert(
+      fc.property(
+        anyEdit(everything, /^(ground|lock|line)|^kick\.(on|shared|hits|swing)|^layers\.role/),
+        ({ sound, after }) => {
+          const cache: LayerCache = new Map();
+          const options = { sampleRateHz: 8000, assets: anyAssets, stems: 'none' as const };
+          renderLoop(sound, { ...options, cache });
+          const kept = renderLoop(after, { ...options, cache });
+          const fresh = renderLoop(after, options);
+          for (const side of ['left', 'right'] as const)
+            expect(differsDb(kept.all[side], fresh.all[side])).toBeLessThan(-50);
+        },
+      ),
+      { numRuns: 120, seed: 23, endOnFailure: true },
+    );
   });
 
   it('of what is no number is taken up by an instrument that goes on as by one that is built', () => {
-    fc.assert(fc.property(anyEdit(({ node }) => node.kind !== 'number'), ({ sound, leaf, after }) => {
-      if (structureOf(sound) !== structureOf(after)) return;
-      const options = { sampleRateHz: 8000, seed: 0, assets: anyAssets, stems: 'none' as const, frozen: new Map() };
-      const goesOn = new Instrument(sound, options);
-      goesOn.set(after);
-      const built = new Instrument(after, options);
-      expect([leaf.path.join('.'), differsDb(played(goesOn), played(built)) < -40]).toEqual([leaf.path.join('.'), true]);
-    }), { numRuns: 250, seed: 14, endOnFailure: true });
+    fc.assert(
+      fc.property(
+        anyEdit(({ node }) => node.kind !== 'number'),
+        ({ sound, leaf, after }) => {
+          if (structureOf(sound) !== structureOf(after)) return;
+          const options = {
+            sampleRateHz: 8000,
+            seed: 0,
+            assets: anyAssets,
+            stems: 'none' as const,
+            frozen: new Map(),
+          };
+          const goesOn = new Instrument(sound, options);
+          goesOn.set(after);
+          const built = new Instrument(after, options);
+          expect([leaf.path.join('.'), differsDb(played(goesOn), played(built)) < -40]).toEqual([
+            leaf.path.join('.'),
+            true,
+          ]);
+        },
+      ),
+      { numRuns: 250, seed: 14, endOnFailure: true },
+    );
   });
 });
 

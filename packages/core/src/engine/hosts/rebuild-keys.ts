@@ -6,7 +6,8 @@ import { mayStandAlone } from '../tones/tone-set.js';
 
 const all = (document: SoundDocument, what: Parameters<typeof keyOf>[2]) => keyOf(soundShape, document, what);
 /** What of the kick counts where one oscillator carries both. */
-const carried = (document: SoundDocument) => (document.kick.on && document.kick.shared ? all(document, 'carried') : null);
+const carried = (document: SoundDocument) =>
+  document.kick.on && document.kick.shared ? all(document, 'carried') : null;
 
 /** What of a document its list of events depends on, as a text: while it stays the same the list does. */
 export function eventKey(document: SoundDocument): string {
@@ -30,5 +31,17 @@ export function layerKey(document: SoundDocument, index: number, ...made: readon
   const links = document.links.filter((link) => link.target.startsWith(`layers.${layer.id}.`));
   const movers = document.movers.filter((mover) => links.some((link) => link.mover === mover.id));
   const lowest = lowestTone(document);
-  return JSON.stringify([layer, links, movers, document.movers.length, all(document, 'layers'), carried(document), carriesKick(document, layer), lowest.octave, lowest.semitones, index, ...made]);
+  return JSON.stringify([
+    layer,
+    links,
+    movers,
+    document.movers.length,
+    all(document, 'layers'),
+    carried(document),
+    carriesKick(document, layer),
+    lowest.octave,
+    lowest.semitones,
+    index,
+    ...made,
+  ]);
 }

@@ -18,9 +18,19 @@ function repeated(loop: Float32Array, rounds: number, frameOfRound: (round: numb
  * The bass of a sound as a backing part of another: its loop at the tempo of that other one, as it sounds beside its own kick (ducked and held under the ceiling) but without it, repeated until it is
  * at least as long. In steps that yield the share done.
  */
-export function* renderBackingSteps(sound: SoundDocument, { tempoBpm, bars }: Pick<Ground, 'tempoBpm' | 'bars'>, options: Pick<RenderOptions, 'sampleRateHz' | 'assets'>): Generator<number, Stereo> {
-  const loop = yield* renderLoopSteps({ ...sound, ground: { ...sound.ground, tempoBpm } }, { ...options, stems: 'none' });
+export function* renderBackingSteps(
+  sound: SoundDocument,
+  { tempoBpm, bars }: Pick<Ground, 'tempoBpm' | 'bars'>,
+  options: Pick<RenderOptions, 'sampleRateHz' | 'assets'>,
+): Generator<number, Stereo> {
+  const loop = yield* renderLoopSteps(
+    { ...sound, ground: { ...sound.ground, tempoBpm } },
+    { ...options, stems: 'none' },
+  );
   const rounds = Math.max(1, Math.ceil(bars / sound.ground.bars));
-  const side = (samples: Float32Array) => repeated(samples, rounds, (round) => loopFrames(sound.ground.bars * round, tempoBpm, options.sampleRateHz));
+  const side = (samples: Float32Array) =>
+    repeated(samples, rounds, (round) =>
+      loopFrames(sound.ground.bars * round, tempoBpm, options.sampleRateHz),
+    );
   return { left: side(loop.bass.left), right: side(loop.bass.right) };
 }

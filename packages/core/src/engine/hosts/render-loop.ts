@@ -55,7 +55,14 @@ export const DUCKING_FRAMES = BLOCK;
 const LAYERS_SHARE = 0.8;
 
 /** What is written of a loop while it is mixed, silent as yet. */
-function emptyLoop(document: SoundDocument, assembly: Assembly, layers: readonly LayerAudio[], frames: number, stereo: boolean, { sampleRateHz, stems = 'shares' }: RenderOptions): LoopRender {
+function emptyLoop(
+  document: SoundDocument,
+  assembly: Assembly,
+  layers: readonly LayerAudio[],
+  frames: number,
+  stereo: boolean,
+  { sampleRateHz, stems = 'shares' }: RenderOptions,
+): LoopRender {
   const { kick, backing } = assembly;
   const shared = stems === 'shares' && document.grit.clip.on;
   return {
@@ -67,12 +74,25 @@ function emptyLoop(document: SoundDocument, assembly: Assembly, layers: readonly
     bassBefore: new Float32Array(frames),
     ducking: document.duck.on ? new Float32Array(Math.ceil(frames / DUCKING_FRAMES)).fill(1) : null,
     backing: backing.length > 0 ? silence(frames, true) : null,
-    layers: stems === 'none' ? [] : layers.map(({ id, left, right }) => ({ id, ...silence(frames, left !== right || (stereo && shared)) })),
+    layers:
+      stems === 'none'
+        ? []
+        : layers.map(({ id, left, right }) => ({
+            id,
+            ...silence(frames, left !== right || (stereo && shared)),
+          })),
   };
 }
 
 /** Keeps both sides of a block, or the left one alone where they are one. */
-function keepSides(left: Float64Array, right: Float64Array, from: number, frames: number, audio: Stereo, at: number): void {
+function keepSides(
+  left: Float64Array,
+  right: Float64Array,
+  from: number,
+  frames: number,
+  audio: Stereo,
+  at: number,
+): void {
   keep(left, from, frames, audio.left, at);
   if (audio.right !== audio.left) keep(right, from, frames, audio.right, at);
 }
@@ -85,16 +105,28 @@ function keepStep(mix: Mix, from: number, frames: number, out: LoopRender, at: n
   if (out.all.right !== out.all.left) keepSum(mix.kickRight, mix.bassRight, from, frames, out.all.right, at);
   keep(mix.bassBefore, from, frames, out.bassBefore, at);
   // The gain is that of the bass as it goes in; it comes out so much later.
-  if (out.ducking) out.ducking[Math.min(out.ducking.length - 1, Math.floor((at + from) / DUCKING_FRAMES))] = mix.ducking;
+  if (out.ducking)
+    out.ducking[Math.min(out.ducking.length - 1, Math.floor((at + from) / DUCKING_FRAMES))] = mix.ducking;
   if (out.backing) keepSides(mix.backLeft, mix.backRight, from, frames, out.backing, at);
-  out.layers.forEach((layer, l) => { keepSides(mix.taps[l].left, mix.taps[l].right, from, frames, layer, at); });
+  out.layers.forEach((layer, l) => {
+    keepSides(mix.taps[l].left, mix.taps[l].right, from, frames, layer, at);
+  });
 }
 
 /** A layer as it was rendered by itself. */
-interface LayerAudio extends Stereo { readonly id: string; readonly role: string }
+interface LayerAudio extends Stereo {
+  readonly id: string;
+  readonly role: string;
+}
 
 /** Renders every layer by itself, or takes it from the cache. */
-function* renderLayers(document: SoundDocument, events: EventList, start: number, total: number, { sampleRateHz, assets = new Map(), pass = 0, cache }: RenderOptions): Generator<number, LayerAudio[]> {
+function* renderLayers(
+  document: SoundDocument,
+  events: EventList,
+  start: number,
+  total: number,
+  { sampleRateHz, assets = new Map(), pass = 0, cache }: RenderOptions,
+): Generator<number, LayerAudio[]> {
   const out: LayerAudio[] = [];
   const part = LAYERS_SHARE / document.layers.length;
   const seed = seedOf(document, pass);
@@ -102,7 +134,14 @@ function* renderLayers(document: SoundDocument, events: EventList, start: number
     const key = layerKey(document, l, sampleRateHz, pass, start);
     const cacheName = `${id} ${pass}`;
     const kept = cache?.get(cacheName);
-    const audio = kept?.key === key ? kept.audio : yield* shareOf(renderLayer(document, l, events, start, total, { sampleRateHz, seed, assets }), part * l, part);
+    const audio =
+      kept?.key === key
+        ? kept.audio
+        : yield* shareOf(
+            renderLayer(document, l, events, start, total, { sampleRateHz, seed, assets }),
+            part * l,
+            part,
+          );
     cache?.set(cacheName, { key, audio });
     out.push({ ...audio, id, role });
     yield part * (l + 1);
@@ -114,14 +153,30 @@ function* renderLayers(document: SoundDocument, events: EventList, start: number
  * Renders a loop in steps, yielding the share done, so that a host can show progress and stop. The loop is run twice and the
  * second round is kept. The same document, rate and pass give the same samples on every host.
  */
-export function* renderLoopSteps(document: SoundDocument, options: RenderOptions): Generator<number, LoopRender> {
+export function* renderLoopSteps(
+  document: SoundDocument,
+  options: RenderOptions,
+): Generator<number, LoopRender> {
   const { sampleRateHz, assets = new Map(), pass = 0, stems = 'shares', brief = false } = options;
   const events = eventList(document, sampleRateHz);
   const loop = events.loopFrames;
   const stereo = document.layers.some((layer) => isStereo(document, layer));
-  const assembly = new Assembly(document, { sampleRateHz, seed: seedOf(document, pass), assets, stems, stereo });
+  const assembly = new Assembly(document, {
+    sampleRateHz,
+    seed: seedOf(document, pass),
+    assets,
+    stems,
+    stereo,
+  });
   const { mix } = assembly;
-  const start = brief ? briefStart(document, events, kickFrames(document.kick, assembly.kickRecording, sampleRateHz), sampleRateHz) : 0;
+  const start = brief
+    ? briefStart(
+        document,
+        events,
+        kickFrames(document.kick, assembly.kickRecording, sampleRateHz),
+        sampleRateHz,
+      )
+    : 0;
   const first = loop - start + mix.latencyFrames;
   const total = first + loop;
 
@@ -132,7 +187,9 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
   });
   const out = emptyLoop(document, assembly, layers, loop, stereo, options);
   const mixing = runLoop(events, sampleRateHz, start, total, {
-    event: (index) => { assembly.event(events, index); },
+    event: (index) => {
+      assembly.event(events, index);
+    },
     step: (at, frames) => {
       for (const [l, { left, right }] of layers.entries()) {
         take(left, at, blocks[l].left, frames);
@@ -142,7 +199,9 @@ export function* renderLoopSteps(document: SoundDocument, options: RenderOptions
       const from = Math.max(0, first - at);
       if (from < frames) keepStep(mix, from, frames, out, at - first);
     },
-    round: () => { mix.comeRound(); },
+    round: () => {
+      mix.comeRound();
+    },
   });
   yield* shareOf(mixing, LAYERS_SHARE, 1 - LAYERS_SHARE);
   yield 1;

@@ -21,7 +21,13 @@ export interface Run {
 }
 
 /** Runs the loop's events and blocks over `total` frames, round and round from a place in the loop; yields the share done now and then. */
-export function* runLoop(events: EventList, sampleRateHz: number, start: number, total: number, run: Run): Generator<number, void> {
+export function* runLoop(
+  events: EventList,
+  sampleRateHz: number,
+  start: number,
+  total: number,
+  run: Run,
+): Generator<number, void> {
   let place = start;
   let index = 0;
   while (index < events.frame.length && events.frame[index] < start) index++;

@@ -3,6 +3,17 @@ import { engineOf } from '../movers/mover-engines.js';
 
 /** Whether anything in a sound runs free, so that one pass of the loop differs from the next. */
 export function runsFree(document: SoundDocument): boolean {
-  return document.layers.some((layer) => layer.on && layer.tones.some((tone) => tone.on && (tone.startPhase === 'free' || tone.driftCents > 0)))
-    || document.movers.some((mover) => mover.on && engineOf(mover).runsFree(mover) && document.links.some((link) => link.on && link.mover === mover.id));
+  return (
+    document.layers.some(
+      (layer) =>
+        layer.on &&
+        layer.tones.some((tone) => tone.on && (tone.startPhase === 'free' || tone.driftCents > 0)),
+    ) ||
+    document.movers.some(
+      (mover) =>
+        mover.on &&
+        engineOf(mover).runsFree(mover) &&
+        document.links.some((link) => link.on && link.mover === mover.id),
+    )
+  );
 }

@@ -5,7 +5,8 @@ import { anyAssets, anySound } from '../../testing/any-sound.js';
 import { renderLoop, type LoopRender } from './render-loop.js';
 import type { Stems } from '../mix/mix.js';
 
-const render = (sound: SoundDocument, stems: Stems = 'shares') => renderLoop(sound, { sampleRateHz: 48000, stems, assets: anyAssets });
+const render = (sound: SoundDocument, stems: Stems = 'shares') =>
+  renderLoop(sound, { sampleRateHz: 48000, stems, assets: anyAssets });
 
 /** What the sum of the layers' stems leaves of the bass, in dB re the bass; null where that is silent. */
 function restDb({ bass, layers }: LoopRender): number | null {
@@ -22,7 +23,14 @@ function restDb({ bass, layers }: LoopRender): number | null {
 }
 
 describe('stems of the layers', () => {
-  it.each([['Trench Growl', trenchGrowl], ['Sluice Talker', sluiceTalker], ['Ebb Drift', ebbDrift], ['Keel Pluck', keelPluck], ['Bilge Drone', bilgeDrone], ['Slack Water', slackWater]])('of %s add up to its bass with 18 dB of drive, under −60 dB', (_name, make) => {
+  it.each([
+    ['Trench Growl', trenchGrowl],
+    ['Sluice Talker', sluiceTalker],
+    ['Ebb Drift', ebbDrift],
+    ['Keel Pluck', keelPluck],
+    ['Bilge Drone', bilgeDrone],
+    ['Slack Water', slackWater],
+  ])('of %s add up to its bass with 18 dB of drive, under −60 dB', (_name, make) => {
     const sound = make();
     sound.grit.clip = { on: true, driveDb: 18, levelDb: -3 };
     sound.output = { ...sound.output, levelDb: 6 };
@@ -32,7 +40,13 @@ describe('stems of the layers', () => {
   it('of any valid sound do so too, whatever is on', () => {
     let heard = 0;
     for (const sound of fc.sample(anySound, { numRuns: 14, seed: 91 })) {
-      const rest = restDb(render({ ...sound, ground: { ...sound.ground, bars: 1 }, line: { notes: sound.line.notes.filter(({ tick, ticks }) => tick + ticks <= 1920) } }));
+      const rest = restDb(
+        render({
+          ...sound,
+          ground: { ...sound.ground, bars: 1 },
+          line: { notes: sound.line.notes.filter(({ tick, ticks }) => tick + ticks <= 1920) },
+        }),
+      );
       if (rest === null) continue;
       heard += 1;
       expect(rest).toBeLessThan(-60);
@@ -46,16 +60,23 @@ describe('stems of the layers', () => {
     sound.grit.clip = { on: true, driveDb: 24, levelDb: 0 };
     sound.layers[1].levelDb = -30;
     const power = ({ left }: { readonly left: Float32Array }) => left.reduce((sum, v) => sum + v * v, 0);
-    const body = (document: typeof sound) => power(render(document).layers.find(({ id }) => id === sound.layers[1].id)!);
-    const alone = body({ ...sound, layers: sound.layers.map((layer, index) => ({ ...layer, on: index === 1 })) });
+    const body = (document: typeof sound) =>
+      power(render(document).layers.find(({ id }) => id === sound.layers[1].id)!);
+    const alone = body({
+      ...sound,
+      layers: sound.layers.map((layer, index) => ({ ...layer, on: index === 1 })),
+    });
     expect(10 * Math.log10(body(sound) / alone)).toBeLessThan(-3);
   });
 
   it('are dry on request: as they go into the clip, whatever its drive', () => {
     const sound = trenchGrowl();
     sound.output = { levelDb: -24, ceilingDb: 0 };
-    const dry = (driveDb: number) => render({ ...sound, grit: { ...sound.grit, clip: { on: true, driveDb, levelDb: 0 } } }, 'dry').layers;
+    const dry = (driveDb: number) =>
+      render({ ...sound, grit: { ...sound.grit, clip: { on: true, driveDb, levelDb: 0 } } }, 'dry').layers;
     const gentle = dry(0);
-    dry(30).forEach((layer, l) => { expect(layer.left).toEqual(gentle[l].left); });
+    dry(30).forEach((layer, l) => {
+      expect(layer.left).toEqual(gentle[l].left);
+    });
   });
 });

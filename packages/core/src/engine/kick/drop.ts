@@ -25,10 +25,14 @@ export function dropHz(made: MadeKick, ms: number): number {
   if (ms >= dropEndMs(made)) return tailHz;
   if (made.dropBy === 'phase') {
     const h = 0.01;
-    return tailHz - (made.dropCycles * (displacementLeft(made, ms + h) - displacementLeft(made, ms)) * 1000) / h;
+    return (
+      tailHz - (made.dropCycles * (displacementLeft(made, ms + h) - displacementLeft(made, ms)) * 1000) / h
+    );
   }
   const knee = settleMs > 0 ? kneeHz : tailHz;
-  return ms < dropMs ? knee * (startHz / knee) ** (1 - bent(ms / dropMs, made.dropBend)) : tailHz * (knee / tailHz) ** (1 - bent((ms - dropMs) / settleMs, made.settleBend));
+  return ms < dropMs
+    ? knee * (startHz / knee) ** (1 - bent(ms / dropMs, made.dropBend))
+    : tailHz * (knee / tailHz) ** (1 - bent((ms - dropMs) / settleMs, made.settleBend));
 }
 
 /** Whether the wave of a drop by phase runs backwards at any time: its frequency then passes through 0, and the kick loses its pitch there. */

@@ -18,8 +18,9 @@ function tapsFor(rate: number): Float64Array {
     const t = d / PLACES;
     const x = Math.PI * cutoff * t;
     // Blackman–Nuttall: what folds is 90 dB down.
-    const w = (Math.PI * Math.min(1, t / reach));
-    const window = 0.3635819 + 0.4891775 * Math.cos(w) + 0.1365995 * Math.cos(2 * w) + 0.0106411 * Math.cos(3 * w);
+    const w = Math.PI * Math.min(1, t / reach);
+    const window =
+      0.3635819 + 0.4891775 * Math.cos(w) + 0.1365995 * Math.cos(2 * w) + 0.0106411 * Math.cos(3 * w);
     return cutoff * (t === 0 ? 1 : Math.sin(x) / x) * window;
   });
 }
@@ -39,12 +40,18 @@ export class FixedRateNoise {
   /** Samples made, and the place of the next one read. */
   private readonly at = new Float64Array(2);
 
-  constructor(seed: number, stream: number, private readonly sampleRateHz: number) {
+  constructor(
+    seed: number,
+    stream: number,
+    private readonly sampleRateHz: number,
+  ) {
     this.random = new Random(seed, stream);
     this.begin = new Random(seed, stream);
     this.taps = sampleRateHz === NOISE_RATE_HZ ? null : tapsFor(sampleRateHz);
     this.reach = this.taps ? Math.floor((this.taps.length - 2) / PLACES) : 0;
-    this.ring = new Float64Array(2 ** Math.ceil(Math.log2(2 * this.reach + 2 * STEP * Math.max(1, NOISE_RATE_HZ / sampleRateHz) + 4)));
+    this.ring = new Float64Array(
+      2 ** Math.ceil(Math.log2(2 * this.reach + 2 * STEP * Math.max(1, NOISE_RATE_HZ / sampleRateHz) + 4)),
+    );
   }
 
   copyFrom(other: FixedRateNoise): void {

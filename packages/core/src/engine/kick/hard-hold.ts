@@ -19,7 +19,8 @@ function lastLoud(samples: ArrayLike<number>, size: number): number {
   const peaks: number[] = [];
   for (let from = 0; from < samples.length; from += size) {
     let peak = 0;
-    for (let i = from; i < Math.min(samples.length, from + size); i++) peak = Math.max(peak, Math.abs(samples[i]));
+    for (let i = from; i < Math.min(samples.length, from + size); i++)
+      peak = Math.max(peak, Math.abs(samples[i]));
     peaks.push(peak);
   }
   const top = Math.max(0, ...peaks);
@@ -37,7 +38,8 @@ export function hardHoldMs(document: SoundDocument, sampleRateHz: number, assets
   const g = new Float64Array(2).fill(prewarp(LOWS_HZ, sampleRateHz));
   const middle = Float64Array.from(left, (x, i) => 0.5 * (x + right[i]));
   const lows = middle.slice();
-  for (let at = 0; at < lows.length; at += BLOCK) low.process(lows.subarray(at, at + BLOCK), Math.min(BLOCK, lows.length - at), g);
+  for (let at = 0; at < lows.length; at += BLOCK)
+    low.process(lows.subarray(at, at + BLOCK), Math.min(BLOCK, lows.length - at), g);
   const last = Math.max(lastLoud(middle, size), lastLoud(lows, 2 * size) * 2);
   return last === 0 ? 0 : (1000 * last * size) / sampleRateHz + GUARD_MS;
 }

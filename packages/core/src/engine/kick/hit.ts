@@ -54,7 +54,10 @@ export class Hit {
   private readonly section = new Float64Array(3);
   private readonly gains = new Float64Array(3);
 
-  constructor(private readonly sampleRateHz: number, seed: number) {
+  constructor(
+    private readonly sampleRateHz: number,
+    seed: number,
+  ) {
     this.table = waveBank('sine', sampleRateHz / 2).table(0, 0);
     this.clickNoise = new FixedRateNoise(seed, 5, sampleRateHz);
     this.bodyNoise = new FixedRateNoise(seed, 6, sampleRateHz);
@@ -88,7 +91,8 @@ export class Hit {
   }
 
   giveWay(): void {
-    if (this.state[ON] === 1 && this.state[FADE_STEP] === 0) this.state[FADE_STEP] = -1 / (YIELD_S * this.sampleRateHz);
+    if (this.state[ON] === 1 && this.state[FADE_STEP] === 0)
+      this.state[FADE_STEP] = -1 / (YIELD_S * this.sampleRateHz);
   }
 
   /** Finds the pitch at a frame of a drop by frequency: along bent lines of semitones. */
@@ -104,7 +108,9 @@ export class Hit {
     state[PROGRESS] = first ? ms / made.dropMs : (ms - made.dropMs) / made.settleMs;
     state[PROGRESS + 1] = first ? made.dropBend : made.settleBend;
     bendInPlace(state, PROGRESS);
-    state[HZ] = first ? knee * Math.pow(made.startHz / knee, 1 - state[PROGRESS]) : made.tailHz * Math.pow(knee / made.tailHz, 1 - state[PROGRESS]);
+    state[HZ] = first
+      ? knee * Math.pow(made.startHz / knee, 1 - state[PROGRESS])
+      : made.tailHz * Math.pow(knee / made.tailHz, 1 - state[PROGRESS]);
   }
 
   /** Finds the phase at a frame of a drop by phase, and keeps it; see `displacementLeft`. */
@@ -187,7 +193,14 @@ export class Hit {
   }
 
   /** Adds a made kick; without its body where the bass carries that. */
-  addMade(made: MadeKick, bodyless: boolean, click: Recording | null, left: Float64Array, skip: number, until: number): void {
+  addMade(
+    made: MadeKick,
+    bodyless: boolean,
+    click: Recording | null,
+    left: Float64Array,
+    skip: number,
+    until: number,
+  ): void {
     const frames = until - skip;
     const { state, noise, work, section, sampleRateHz } = this;
     const shakes = made.click === 'phase' && made.clickDb > -60 ? 1 : 0;
@@ -200,7 +213,9 @@ export class Hit {
       state[BODY] = state[VELOCITY];
       state[CLICK] = clickGain * (shakes === 1 ? 1 : state[VELOCITY]);
       state[SHAPE] = shakes === 1 ? made.clickShapePct / 100 : 0;
-      const begins = Math.sin(2 * Math.PI * (made.startDeg / 360 - (made.dropBy === 'phase' ? made.dropCycles : 0)));
+      const begins = Math.sin(
+        2 * Math.PI * (made.startDeg / 360 - (made.dropBy === 'phase' ? made.dropCycles : 0)),
+      );
       state[RISES] = made.body === 'tone' && (begins > BEGINS_AT_ZERO || begins < -BEGINS_AT_ZERO) ? 1 : 0;
     }
     state[PLACE] += frames;
@@ -234,7 +249,8 @@ export class Hit {
       }
     } else if (shakes === 1) for (let i = 0; i < frames; i++) noise[i] = 0;
     // PROGRESS is used again below: the levels above are taken by now.
-    if (made.body === 'tone') this.writeBody(made, start, frames, shakes, shakes === 1 ? (made.clickShapePct / 100) * clickLevel : 0);
+    if (made.body === 'tone')
+      this.writeBody(made, start, frames, shakes, shakes === 1 ? (made.clickShapePct / 100) * clickLevel : 0);
     else this.writeNoiseBody(made, frames);
     if (bodyless) for (let i = 0; i < frames; i++) work[i] = 0;
     const gainStep = (body - state[BODY]) / frames;
@@ -245,7 +261,8 @@ export class Hit {
     }
     if (state[RISES] === 1) this.rise(start, frames);
     if (noisy && shakes === 0) for (let i = 0; i < frames; i++) work[i] += noise[i];
-    else if (made.click === 'sample' && click && clickGain > 0) this.addClick(click, start, frames, ms, made.clickMs, clickGain * state[VELOCITY] * kept);
+    else if (made.click === 'sample' && click && clickGain > 0)
+      this.addClick(click, start, frames, ms, made.clickMs, clickGain * state[VELOCITY] * kept);
     if (made.driveDb > 0) {
       const { gains } = this;
       gains[0] = gains[1] = dbToGain(made.driveDb);
@@ -255,18 +272,30 @@ export class Hit {
     for (let i = 0; i < frames; i++) left[skip + i] += work[i];
     state[BODY] = body;
     state[CLICK] = clickTo;
-    if (((body === 0 && clickTo === 0) || state[FADE] === 0 || toCut <= 0) && !(made.click === 'sample' && click && ms < made.clickMs && toCut > 0)) state[ON] = 0;
+    if (
+      ((body === 0 && clickTo === 0) || state[FADE] === 0 || toCut <= 0) &&
+      !(made.click === 'sample' && click && ms < made.clickMs && toCut > 0)
+    )
+      state[ON] = 0;
   }
 
   /** A wave that begins at its crest would be a bare step: it rises along half a raised cosine. */
   private rise(start: number, frames: number): void {
     const { work, state } = this;
     const takes = (RISE_MS / 1000) * this.sampleRateHz;
-    for (let i = 0; i < frames && start + i < takes; i++) work[i] *= 0.5 - 0.5 * Math.cos((Math.PI * (start + i)) / takes);
+    for (let i = 0; i < frames && start + i < takes; i++)
+      work[i] *= 0.5 - 0.5 * Math.cos((Math.PI * (start + i)) / takes);
     if (start + frames >= takes) state[RISES] = 0;
   }
 
-  private addClick(click: Recording, start: number, frames: number, ms: number, clickMs: number, gain: number): void {
+  private addClick(
+    click: Recording,
+    start: number,
+    frames: number,
+    ms: number,
+    clickMs: number,
+    gain: number,
+  ): void {
     const { work } = this;
     const [first] = click.channels;
     const rest = (clickMs - ms) / CLICK_END_MS;
@@ -274,7 +303,14 @@ export class Hit {
     for (let i = 0; i < frames && start + i < first.length; i++) work[i] += gain * fade * first[start + i];
   }
 
-  addRecording(recording: Recording, left: Float64Array, right: Float64Array, stereo: boolean, skip: number, until: number): void {
+  addRecording(
+    recording: Recording,
+    left: Float64Array,
+    right: Float64Array,
+    stereo: boolean,
+    skip: number,
+    until: number,
+  ): void {
     const { state } = this;
     const frames = until - skip;
     const first = recording.channels[0];

@@ -22,7 +22,13 @@ export class KickPlayer {
   private back: Hit;
 
   /** Hits sound `delayFrames` after their event, to stay in step with a bass that is late by as much. */
-  constructor(private kick: Kick, private readonly recording: Recording | null, sampleRateHz: number, seed: number, private readonly delayFrames: number) {
+  constructor(
+    private kick: Kick,
+    private readonly recording: Recording | null,
+    sampleRateHz: number,
+    seed: number,
+    private readonly delayFrames: number,
+  ) {
     this.stereo = kick.source === 'wav' && recording !== null && recording.channels.length > 1;
     this.right = this.stereo ? new Float64Array(BLOCK) : this.left;
     this.cut[0] = this.cut[1] = prewarp(LENDS_ABOVE_HZ, sampleRateHz);
@@ -72,8 +78,17 @@ export class KickPlayer {
     const skip = hit.wait(frames);
     if (skip === frames) return;
     if (this.kick.source === 'made') {
-      for (let from = skip; from < frames; from += STEP) hit.addMade(this.kick.made, this.kick.shared, this.recording, this.left, from, from + STEP < frames ? from + STEP : frames);
-    } else if (this.recording) hit.addRecording(this.recording, this.left, this.right, this.stereo, skip, frames);
+      for (let from = skip; from < frames; from += STEP)
+        hit.addMade(
+          this.kick.made,
+          this.kick.shared,
+          this.recording,
+          this.left,
+          from,
+          from + STEP < frames ? from + STEP : frames,
+        );
+    } else if (this.recording)
+      hit.addRecording(this.recording, this.left, this.right, this.stereo, skip, frames);
     else hit.state[ON] = 0;
   }
 }

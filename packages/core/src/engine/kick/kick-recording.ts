@@ -36,7 +36,10 @@ function prepare(recording: Recording, { startMs, endMs, fadeMs, retuneSt }: Wav
   if (retuneSt === 0) return { sampleRateHz, channels: trimmed };
   // Played so much faster, it has so many fewer frames.
   const { up, down } = fractionOf(2 ** (-retuneSt / 12));
-  return { sampleRateHz, channels: trimmed.map((channel) => (channel.length === 0 ? channel : resample(channel, down, up))) };
+  return {
+    sampleRateHz,
+    channels: trimmed.map((channel) => (channel.length === 0 ? channel : resample(channel, down, up))),
+  };
 }
 
 const prepared = new WeakMap<Recording, Map<string, Recording>>();
@@ -58,11 +61,16 @@ export function preparedRecording(recording: Recording, wav: WavKick, sampleRate
 }
 
 /** What a kick plays of recordings: itself, or the one of its click; null where it needs none, or the recording is not there. */
-export function kickRecordingOf({ kick }: SoundDocument, assets: Assets, sampleRateHz: number): Recording | null {
+export function kickRecordingOf(
+  { kick }: SoundDocument,
+  assets: Assets,
+  sampleRateHz: number,
+): Recording | null {
   if (kick.source === 'wav') {
     const found = kick.wav ? assets.get(kick.wav.asset) : undefined;
     return found ? preparedRecording(found, kick.wav!, sampleRateHz) : null;
   }
-  const found = kick.made.click === 'sample' && kick.made.clickWav ? assets.get(kick.made.clickWav.asset) : undefined;
+  const found =
+    kick.made.click === 'sample' && kick.made.clickWav ? assets.get(kick.made.clickWav.asset) : undefined;
   return found ? atEngineRate(found, sampleRateHz) : null;
 }

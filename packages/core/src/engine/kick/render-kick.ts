@@ -6,13 +6,23 @@ import { kickRecordingOf } from './kick-recording.js';
 import { KickPlayer } from './kick-player.js';
 
 /** Frames that one hit of a kick lasts, with its click; `recording` is its own at the sample rate. */
-export function kickFrames({ source, made }: Kick, recording: Recording | null, sampleRateHz: number): number {
+export function kickFrames(
+  { source, made }: Kick,
+  recording: Recording | null,
+  sampleRateHz: number,
+): number {
   if (source === 'wav') return recording?.channels[0].length ?? 0;
-  return Math.ceil((Math.min(made.lengthMs, Math.max(made.holdMs + made.decayMs, made.clickMs)) / 1000) * sampleRateHz);
+  return Math.ceil(
+    (Math.min(made.lengthMs, Math.max(made.holdMs + made.decayMs, made.clickMs)) / 1000) * sampleRateHz,
+  );
 }
 
 /** One hit of the kick alone at full velocity, from its first to its last sample, with its levels; at most 20 s. */
-export function renderKick(document: SoundDocument, sampleRateHz: number, assets: Assets = new Map()): Stereo {
+export function renderKick(
+  document: SoundDocument,
+  sampleRateHz: number,
+  assets: Assets = new Map(),
+): Stereo {
   const { kick } = document;
   const recording = kickRecordingOf(document, assets, sampleRateHz);
   const length = Math.min(20 * sampleRateHz, kickFrames(kick, recording, sampleRateHz));

@@ -3,21 +3,42 @@ import { ARP_END, ARP_NOTE, Arpeggio } from './arpeggio.js';
 import { HeldNotes } from './held-notes.js';
 
 const RATE = 48000;
-const plays = (patch: Partial<ReturnType<typeof cleanLayer>['plays']> = {}) => ({ ...cleanLayer('body').plays, as: 'arpeggio' as const, rateBeats: 0.25, ...patch });
-const hold = (...pitches: number[]) => { const held = new HeldNotes(); pitches.forEach((pitch, i) => { held.add(i, pitch, 60 + i); }); return held; };
+const plays = (patch: Partial<ReturnType<typeof cleanLayer>['plays']> = {}) => ({
+  ...cleanLayer('body').plays,
+  as: 'arpeggio' as const,
+  rateBeats: 0.25,
+  ...patch,
+});
+const hold = (...pitches: number[]) => {
+  const held = new HeldNotes();
+  pitches.forEach((pitch, i) => {
+    held.add(i, pitch, 60 + i);
+  });
+  return held;
+};
 
 /** The pitches of so many steps. */
 function run(arpeggio: Arpeggio, held: HeldNotes, steps: number): number[] {
   const out: number[] = [];
-  for (let i = 0; i < 4000 && out.length < steps; i++) if (arpeggio.step(64, held) === ARP_NOTE) out.push(arpeggio.note[0]);
+  for (let i = 0; i < 4000 && out.length < steps; i++)
+    if (arpeggio.step(64, held) === ARP_NOTE) out.push(arpeggio.note[0]);
   return out;
 }
-const made = (patch: Parameters<typeof plays>[0] = {}, seed = 1) => { const arpeggio = new Arpeggio(plays(patch), 120, RATE, seed, 1); arpeggio.begin(); return arpeggio; };
+const made = (patch: Parameters<typeof plays>[0] = {}, seed = 1) => {
+  const arpeggio = new Arpeggio(plays(patch), 120, RATE, seed, 1);
+  arpeggio.begin();
+  return arpeggio;
+};
 
 describe('an arpeggio', () => {
   it.each([
-    ['up', 1, [40, 43, 47, 40, 43]], ['down', 1, [47, 43, 40, 47, 43]], ['both', 1, [40, 43, 47, 43, 40]], ['played', 1, [43, 47, 40, 43, 47]],
-    ['up', 2, [40, 43, 47, 52, 55]], ['down', 2, [59, 55, 52, 47, 43]], ['both', 2, [40, 43, 47, 52, 55, 59, 55, 52, 47, 43, 40, 43]],
+    ['up', 1, [40, 43, 47, 40, 43]],
+    ['down', 1, [47, 43, 40, 47, 43]],
+    ['both', 1, [40, 43, 47, 43, 40]],
+    ['played', 1, [43, 47, 40, 43, 47]],
+    ['up', 2, [40, 43, 47, 52, 55]],
+    ['down', 2, [59, 55, 52, 47, 43]],
+    ['both', 2, [40, 43, 47, 52, 55, 59, 55, 52, 47, 43, 40, 43]],
   ] as const)('runs %s over %d octaves', (order, octaves, wanted) => {
     expect(run(made({ order, octaves }), hold(43, 47, 40), wanted.length)).toEqual(wanted);
   });
@@ -39,7 +60,9 @@ describe('an arpeggio', () => {
     const at: number[] = [];
     for (let i = 0; i < 48000; i++) if (arpeggio.step(16, held) === ARP_NOTE) at.push(i * 16);
     // A sixteenth at 120 bpm is an eighth of a second.
-    at.forEach((frame, i) => { expect(Math.abs(frame - i * 6000)).toBeLessThanOrEqual(16); });
+    at.forEach((frame, i) => {
+      expect(Math.abs(frame - i * 6000)).toBeLessThanOrEqual(16);
+    });
     arpeggio.set(plays(), 60);
     at.length = 0;
     for (let i = 0; i < 12000; i++) if (arpeggio.step(16, held) === ARP_NOTE) at.push(i * 16);
@@ -50,7 +73,10 @@ describe('an arpeggio', () => {
     const arpeggio = made({ gatePct: 50 });
     const held = hold(43, 40);
     const says: [number, number][] = [];
-    for (let i = 0; i < 400; i++) { const said = arpeggio.step(16, held); if (said !== 0) says.push([said, i * 16]); }
+    for (let i = 0; i < 400; i++) {
+      const said = arpeggio.step(16, held);
+      if (said !== 0) says.push([said, i * 16]);
+    }
     expect(says.slice(0, 2).map(([said]) => said)).toEqual([ARP_NOTE, ARP_END]);
     expect(Math.abs(says[1][1] - 3000)).toBeLessThanOrEqual(16);
     expect(arpeggio.note[1]).toBe(60);

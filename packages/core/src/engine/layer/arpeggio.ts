@@ -20,7 +20,13 @@ export class Arpeggio {
   private readonly random: Random;
   private readonly order = new Int32Array(32);
 
-  constructor(private plays: Layer['plays'], private tempoBpm: number, private readonly sampleRateHz: number, seed: number, stream: number) {
+  constructor(
+    private plays: Layer['plays'],
+    private tempoBpm: number,
+    private readonly sampleRateHz: number,
+    seed: number,
+    stream: number,
+  ) {
     this.random = new Random(seed, stream);
     this.state[GATE] = -1;
   }

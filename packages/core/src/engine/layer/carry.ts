@@ -18,13 +18,18 @@ export function carriedDrop({ kick }: SoundDocument): Float64Array {
   const count = Math.min(MOST_CARRIED_MS, Math.ceil(dropEndMs(made)) + 1);
   const curve = new Float64Array(MOST_CARRIED_MS + 2);
   curve[0] = count;
-  for (let ms = 0; ms < count; ms++) curve[ms + 1] = 12 * Math.log2(Math.max(1, dropHz(made, ms)) / made.tailHz);
+  for (let ms = 0; ms < count; ms++)
+    curve[ms + 1] = 12 * Math.log2(Math.max(1, dropHz(made, ms)) / made.tailHz);
   return curve;
 }
 
 /** The note that stands for the kick where no note of the line does: the root of the key, in the octave nearest to the tail; `octave` and `semitones` are those of the lowest tone. */
 export function carriedPitch({ kick, ground }: SoundDocument, octave: number, semitones: number): number {
   const root = 24 + KEY_NAMES.indexOf(ground.key);
-  const pitch = root + 12 * Math.round(Math.log2(kick.made.tailHz / noteToHz(root, ground.a4Hz))) - 12 * octave - semitones;
+  const pitch =
+    root +
+    12 * Math.round(Math.log2(kick.made.tailHz / noteToHz(root, ground.a4Hz))) -
+    12 * octave -
+    semitones;
   return Math.max(LOWEST_NOTE, Math.min(HIGHEST_NOTE, pitch));
 }

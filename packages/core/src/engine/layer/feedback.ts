@@ -1,5 +1,12 @@
 import { feedbackShape, placesOf, type Feedback as FeedbackSetting } from '../../document/index.js';
-import { FEEDBACK_AMOUNT_0, FEEDBACK_AMOUNT_1, FEEDBACK_DELAY_0, FEEDBACK_DELAY_1, FEEDBACK_NUMBERS, FeedbackPath } from '../../dsp/index.js';
+import {
+  FEEDBACK_AMOUNT_0,
+  FEEDBACK_AMOUNT_1,
+  FEEDBACK_DELAY_0,
+  FEEDBACK_DELAY_1,
+  FEEDBACK_NUMBERS,
+  FeedbackPath,
+} from '../../dsp/index.js';
 
 const { amountPct: AMOUNT, delayMs: DELAY } = placesOf(feedbackShape);
 
@@ -18,9 +25,14 @@ export class FeedbackLoop {
   /** Frames since it was switched on while the sound goes on; without bound where it was there from the start. */
   private readonly age = Float64Array.of(Infinity);
 
-  constructor(way: FeedbackSetting['way'], private readonly sampleRateHz: number) {
+  constructor(
+    way: FeedbackSetting['way'],
+    private readonly sampleRateHz: number,
+  ) {
     this.longest = Math.ceil(LONGEST_S * sampleRateHz);
-    this.paths = [0, 1].map(() => new FeedbackPath(way === 'compare', this.longest, (2 * Math.PI * CENTRE_HZ) / sampleRateHz));
+    this.paths = [0, 1].map(
+      () => new FeedbackPath(way === 'compare', this.longest, (2 * Math.PI * CENTRE_HZ) / sampleRateHz),
+    );
   }
 
   /** It was switched on while the sound goes on: nothing has come round yet, and once it has it comes in gently. */
@@ -43,7 +55,16 @@ export class FeedbackLoop {
   }
 
   /** Runs the samples from `from` up to `to` through it, in place: amount and delay in `values` from `at` on, the amount scaled by `share[0]`. */
-  process(left: Float64Array, right: Float64Array, from: number, to: number, values: Float64Array, at: number, share: Float64Array, stereo: boolean): void {
+  process(
+    left: Float64Array,
+    right: Float64Array,
+    from: number,
+    to: number,
+    values: Float64Array,
+    at: number,
+    share: Float64Array,
+    stereo: boolean,
+  ): void {
     const { numbers: n, paths } = this;
     const frames = (values[at + DELAY] / 1000) * this.sampleRateHz;
     const delay = frames < 1 ? 1 : frames > this.longest ? this.longest : frames;

@@ -20,7 +20,8 @@ export class LayerLayout {
     this.fields = values.map(({ field }) => field);
     this.rows = values.map(({ row }) => row);
     /** Place of a number, or of the first of a part whose fields begin so. */
-    const at = (start: string) => this.fields.findIndex((field) => field === start || field.startsWith(`${start}.`));
+    const at = (start: string) =>
+      this.fields.findIndex((field) => field === start || field.startsWith(`${start}.`));
     this.level = at('levelDb');
     this.pan = at('panPct');
     this.tones = Int32Array.from(layer.tones, (_, t) => at(`tones.${t}`));

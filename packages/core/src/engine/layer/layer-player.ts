@@ -13,7 +13,17 @@ import { ParameterBank } from '../movers/parameter-bank.js';
 import type { Assets } from '../base/recording.js';
 import { actingTones } from '../tones/interplay.js';
 import { TurningVoice } from './turning-voice.js';
-import { ASKED_FROM, ASKED_NUMBERS, ASKED_PITCH, ASKED_VELOCITY, SIDE_LEFT_0, SIDE_LEFT_1, SIDE_RIGHT_0, SIDE_RIGHT_1, type VoiceContext } from './voice.js';
+import {
+  ASKED_FROM,
+  ASKED_NUMBERS,
+  ASKED_PITCH,
+  ASKED_VELOCITY,
+  SIDE_LEFT_0,
+  SIDE_LEFT_1,
+  SIDE_RIGHT_0,
+  SIDE_RIGHT_1,
+  type VoiceContext,
+} from './voice.js';
 
 /** Live notes count from here, so that they never meet a note of the line. */
 export const LIVE_SOURCE = 10_000_000;
@@ -60,14 +70,29 @@ const COPIED = ['shape', 'harmonics', 'frames'];
 export function isStereo(document: SoundDocument, layer: Layer): boolean {
   const linked = linkedIn(document, layer);
   const acting = actingTones(layer);
-  return layer.panPct !== 0 || linked('panPct') || layer.tones.some((tone, t) => tone.on && (
-    tone.panPct !== 0 || linked(`tones.${t}.panPct`) || tone.source.kind === 'sample'
-    || (!acting[t] && COPIED.includes(tone.source.kind) && tone.copies > 1 && (tone.spreadPct > 0 || linked(`tones.${t}.spreadPct`)))
-  ));
+  return (
+    layer.panPct !== 0 ||
+    linked('panPct') ||
+    layer.tones.some(
+      (tone, t) =>
+        tone.on &&
+        (tone.panPct !== 0 ||
+          linked(`tones.${t}.panPct`) ||
+          tone.source.kind === 'sample' ||
+          (!acting[t] &&
+            COPIED.includes(tone.source.kind) &&
+            tone.copies > 1 &&
+            (tone.spreadPct > 0 || linked(`tones.${t}.spreadPct`)))),
+    )
+  );
 }
 
 /** What a layer is played with. */
-export interface LayerPlayerOptions { readonly sampleRateHz: number; readonly seed: number; readonly assets: Assets }
+export interface LayerPlayerOptions {
+  readonly sampleRateHz: number;
+  readonly seed: number;
+  readonly assets: Assets;
+}
 
 /**
  * A layer playing: one note at a time or several, as written, the lowest alone, or as an arpeggio. Every layer runs its movers itself, so that a layer can
@@ -106,25 +131,48 @@ export class LayerPlayer {
   private readonly scratchLeft = new Float64Array(BLOCK);
   private readonly scratchRight = new Float64Array(BLOCK);
 
-  constructor(document: SoundDocument, private layer: Layer, { sampleRateHz, seed, assets }: LayerPlayerOptions) {
+  constructor(
+    document: SoundDocument,
+    private layer: Layer,
+    { sampleRateHz, seed, assets }: LayerPlayerOptions,
+  ) {
     const place = document.layers.indexOf(layer);
     this.layout = new LayerLayout(layer);
     this.movers = new MoverBank(document.movers, document.ground.tempoBpm, sampleRateHz, seed);
-    this.bank = new ParameterBank(this.layout.rows, layerValues(layer), bankLinks(document, layer.id, this.layout.fields), sampleRateHz);
+    this.bank = new ParameterBank(
+      this.layout.rows,
+      layerValues(layer),
+      bankLinks(document, layer.id, this.layout.fields),
+      sampleRateHz,
+    );
     this.random = new Random(seed, 10 + place);
     this.stereo = isStereo(document, layer);
     this.right = this.stereo ? new Float64Array(BLOCK) : this.left;
     this.context = {
-      sampleRateHz, seed, stream: 1000 * (place + 1), a4Hz: document.ground.a4Hz, assets, layout: this.layout, stereo: this.stereo, linked: linkedIn(document, layer),
-      chosen: layer.tones.map(() => Int32Array.of(NOBODY)), drop: this.drop,
+      sampleRateHz,
+      seed,
+      stream: 1000 * (place + 1),
+      a4Hz: document.ground.a4Hz,
+      assets,
+      layout: this.layout,
+      stereo: this.stereo,
+      linked: linkedIn(document, layer),
+      chosen: layer.tones.map(() => Int32Array.of(NOBODY)),
+      drop: this.drop,
     };
     this.carries = carriesKick(document, layer);
     if (this.carries) this.drop.set(carriedDrop(document));
     const several = layer.voice.notes === 'several' && layer.plays.as !== 'lowest';
     // One voice more than may sound: the one that gives way needs a moment.
-    this.voices = Array.from({ length: several ? layer.voice.voices + 1 : 2 }, (_, v) => new TurningVoice(layer, { ...this.context, stream: this.context.stream + 20 * v }));
+    this.voices = Array.from(
+      { length: several ? layer.voice.voices + 1 : 2 },
+      (_, v) => new TurningVoice(layer, { ...this.context, stream: this.context.stream + 20 * v }),
+    );
     this.plays = new Int32Array(this.voices.length).fill(NOBODY);
-    this.arpeggio = layer.plays.as === 'arpeggio' ? new Arpeggio(layer.plays, document.ground.tempoBpm, sampleRateHz, seed, 60 + place) : null;
+    this.arpeggio =
+      layer.plays.as === 'arpeggio'
+        ? new Arpeggio(layer.plays, document.ground.tempoBpm, sampleRateHz, seed, 60 + place)
+        : null;
     this.turn = cyclesPerDegree(document, layer);
     this.turnOf = turnsByPitch(document);
     this.takeGains();
@@ -159,7 +207,10 @@ export class LayerPlayer {
   /** Goes on from where another player of the same layer stands. */
   copyFrom(other: LayerPlayer): void {
     this.movers.copyFrom(other.movers);
-    this.bank.copyFrom(other.bank, this.layout.fields.map((field) => other.layout.fields.indexOf(field)));
+    this.bank.copyFrom(
+      other.bank,
+      this.layout.fields.map((field) => other.layout.fields.indexOf(field)),
+    );
     this.random.copyFrom(other.random);
     for (let v = 0; v < this.voices.length && v < other.voices.length; v++) {
       this.voices[v].copyFrom(other.voices[v]);
@@ -182,7 +233,14 @@ export class LayerPlayer {
     held.add(source, pitch, velocity);
     if (arpeggio) return;
     if (this.several) this.speak(source, pitch, velocity, tie, tie && this.voices[this.front].held);
-    else if (held.speaking(this.priority) === held.count - 1) this.speak(source, pitch, velocity, tie, (tie || this.layer.voice.trigger === 'legato') && this.voices[this.front].held);
+    else if (held.speaking(this.priority) === held.count - 1)
+      this.speak(
+        source,
+        pitch,
+        velocity,
+        tie,
+        (tie || this.layer.voice.trigger === 'legato') && this.voices[this.front].held,
+      );
   }
 
   private get priority(): 'last' | 'lowest' | 'highest' {
@@ -202,7 +260,11 @@ export class LayerPlayer {
     for (let t = 0; t < tones.length; t++) {
       if (!tones[t].on) continue;
       const free = tones[t].startPhase === 'free';
-      const phase = tones[t].startPhaseDeg / 360 + this.turn[t] * this.turnOf[(pitch + 0.5) | 0] + (free && begins ? this.random.next() : 0) + 64;
+      const phase =
+        tones[t].startPhaseDeg / 360 +
+        this.turn[t] * this.turnOf[(pitch + 0.5) | 0] +
+        (free && begins ? this.random.next() : 0) +
+        64;
       this.phases[t] = free && !begins ? -1 : phase - Math.floor(phase);
     }
   }
@@ -223,14 +285,21 @@ export class LayerPlayer {
     const { movers, last, phases, voices, plays, asked } = this;
     asked[ASKED_PITCH] = pitch;
     asked[ASKED_VELOCITY] = velocity;
-    movers.touch[0] = voice.velocityEnvelopePct === 0 ? 1 : 1 - (voice.velocityEnvelopePct / 100) * (1 - bent(velocity / 127, voice.velocityBend));
+    movers.touch[0] =
+      voice.velocityEnvelopePct === 0
+        ? 1
+        : 1 - (voice.velocityEnvelopePct / 100) * (1 - bent(velocity / 127, voice.velocityBend));
     movers.noteOn(goesOn);
     if (goesOn) {
       voices[this.front].glideTo(asked);
       voices[this.front].touch(asked);
     } else {
       const glides = (tie || voice.glide === 'always') && last[LAST_PITCH] >= 0;
-      asked[ASKED_FROM] = glides ? (voices[this.front].active ? voices[this.front].pitch : last[LAST_PITCH]) : pitch;
+      asked[ASKED_FROM] = glides
+        ? voices[this.front].active
+          ? voices[this.front].pitch
+          : last[LAST_PITCH]
+        : pitch;
       this.front = this.freeVoice();
       this.findPhases(pitch, true);
       // What movers carry stands where it does as the note begins, not where it did before.
@@ -256,7 +325,11 @@ export class LayerPlayer {
       else {
         sounding++;
         // What has been let go is taken first, then what is softest.
-        if (weakest < 0 || (voices[v].held ? 1 : 0) + voices[v].level < (voices[weakest].held ? 1 : 0) + voices[weakest].level) weakest = v;
+        if (
+          weakest < 0 ||
+          (voices[v].held ? 1 : 0) + voices[v].level < (voices[weakest].held ? 1 : 0) + voices[weakest].level
+        )
+          weakest = v;
       }
     }
     if (sounding >= voices.length - 1 && weakest >= 0) voices[weakest].giveWay();
@@ -336,7 +409,8 @@ export class LayerPlayer {
   /** Writes the next `frames` (at most `BLOCK`) samples to `left` and `right`; nothing where the layer is silent. */
   render(frames: number): void {
     this.silent = !this.sounds;
-    for (let from = 0; from < frames; from += STEP) this.step(from, from + STEP < frames ? from + STEP : frames);
+    for (let from = 0; from < frames; from += STEP)
+      this.step(from, from + STEP < frames ? from + STEP : frames);
   }
 
   private runArpeggio(frames: number): void {

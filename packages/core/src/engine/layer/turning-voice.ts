@@ -23,16 +23,33 @@ const TAKES = 2;
 export class TurningVoice {
   private current: Voice;
   /** The two others; null where the layer's phase begins with the note alone. */
-  private readonly spare: { middle: Voice; fresh: Voice; readonly middleLeft: Float64Array; readonly middleRight: Float64Array; readonly freshLeft: Float64Array; readonly freshRight: Float64Array } | null;
+  private readonly spare: {
+    middle: Voice;
+    fresh: Voice;
+    readonly middleLeft: Float64Array;
+    readonly middleRight: Float64Array;
+    readonly freshLeft: Float64Array;
+    readonly freshRight: Float64Array;
+  } | null;
   private readonly state = new Float64Array(3);
   private readonly turns = new Float64Array(TONES);
 
-  constructor(layer: Layer, private readonly context: VoiceContext) {
+  constructor(
+    layer: Layer,
+    private readonly context: VoiceContext,
+  ) {
     this.current = new Voice(layer, context);
-    this.spare = layer.voice.restart === 'note' ? null : {
-      middle: new Voice(layer, context), fresh: new Voice(layer, context),
-      middleLeft: new Float64Array(BLOCK), middleRight: new Float64Array(BLOCK), freshLeft: new Float64Array(BLOCK), freshRight: new Float64Array(BLOCK),
-    };
+    this.spare =
+      layer.voice.restart === 'note'
+        ? null
+        : {
+            middle: new Voice(layer, context),
+            fresh: new Voice(layer, context),
+            middleLeft: new Float64Array(BLOCK),
+            middleRight: new Float64Array(BLOCK),
+            freshLeft: new Float64Array(BLOCK),
+            freshRight: new Float64Array(BLOCK),
+          };
   }
 
   private get turning(): boolean {
@@ -102,7 +119,12 @@ export class TurningVoice {
     spare.fresh.rephase(phases, turns, 0, values);
     state[HALF] = Math.PI * turns[lowest];
     state[GONE] = 0;
-    state[TAKES] = Math.max(1, Math.round(Math.min(LONGEST_S, Math.max(SHORTEST_S, 0.5 / current.hzOf(lowest))) * this.context.sampleRateHz));
+    state[TAKES] = Math.max(
+      1,
+      Math.round(
+        Math.min(LONGEST_S, Math.max(SHORTEST_S, 0.5 / current.hzOf(lowest))) * this.context.sampleRateHz,
+      ),
+    );
   }
 
   glideTo(asked: Float64Array): void {
@@ -141,7 +163,14 @@ export class TurningVoice {
   }
 
   /** Writes the samples from `start` up to `end`; see `Voice.write`. */
-  write(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array, gains: Float64Array): void {
+  write(
+    left: Float64Array,
+    right: Float64Array,
+    start: number,
+    end: number,
+    values: Float64Array,
+    gains: Float64Array,
+  ): void {
     this.current.write(left, right, start, end, values, gains);
     const { spare, state } = this;
     if (!spare || state[TAKES] === 0) return;

@@ -9,7 +9,16 @@ import { LayerFilter } from '../filters/layer-filter.js';
 import { CycleTone } from '../tones/cycle-tone.js';
 import { interplayDelay, Interplay, actingTones } from '../tones/interplay.js';
 import {
-  NOTE_HZ, NOTE_LATE_S, NOTE_NUMBERS, NOTE_PHASE, NOTE_PITCH, NOTE_TARGET_HZ, NOTE_VELOCITY, TONE, type ToneContext, type ToneGenerator,
+  NOTE_HZ,
+  NOTE_LATE_S,
+  NOTE_NUMBERS,
+  NOTE_PHASE,
+  NOTE_PITCH,
+  NOTE_TARGET_HZ,
+  NOTE_VELOCITY,
+  TONE,
+  type ToneContext,
+  type ToneGenerator,
 } from '../tones/tone.js';
 import { makeTone } from '../tones/tone-set.js';
 
@@ -61,7 +70,13 @@ const RELEASED_AT = 14;
 const SHARE = 15;
 
 /** What the voices of a layer share; `drop` is the kick's, see `carriedDrop`. */
-export interface VoiceContext extends ToneContext { readonly layout: LayerLayout; readonly stereo: boolean; readonly linked: (field: string) => boolean; readonly chosen: readonly Int32Array[]; readonly drop: Float64Array }
+export interface VoiceContext extends ToneContext {
+  readonly layout: LayerLayout;
+  readonly stereo: boolean;
+  readonly linked: (field: string) => boolean;
+  readonly chosen: readonly Int32Array[];
+  readonly drop: Float64Array;
+}
 
 /** One note of a layer: tones and what they do to each other, feedback, filters, loudness, drop and glide. */
 export class Voice {
@@ -70,7 +85,11 @@ export class Voice {
   private readonly interplay: Interplay | null;
   /** Per tone: seconds by which it comes late, frequency now (a place of its own each), gains of the two sides at the end and the start of the step. */
   private readonly late: Float64Array;
-  private readonly pitches: readonly Float64Array[] = [new Float64Array(1), new Float64Array(1), new Float64Array(1)];
+  private readonly pitches: readonly Float64Array[] = [
+    new Float64Array(1),
+    new Float64Array(1),
+    new Float64Array(1),
+  ];
   private readonly targets = new Float64Array(TONES);
   /** Phase at which each tone began, and its cycles since then. */
   private readonly began = new Float64Array(TONES);
@@ -98,15 +117,35 @@ export class Voice {
   private readonly carried = new Float64Array(1);
   private a4Hz: number;
 
-  constructor(private layer: Layer, private readonly context: VoiceContext) {
+  constructor(
+    private layer: Layer,
+    private readonly context: VoiceContext,
+  ) {
     const { sampleRateHz } = context;
     this.a4Hz = context.a4Hz;
-    this.sources = layer.tones.map((tone, t) => (tone.on
-      ? makeTone(tone, { ...context, stream: context.stream + 2 * t }, context.linked(`tones.${t}.source.harmonics.stretchPct`), context.chosen[t]) : null));
+    this.sources = layer.tones.map((tone, t) =>
+      tone.on
+        ? makeTone(
+            tone,
+            { ...context, stream: context.stream + 2 * t },
+            context.linked(`tones.${t}.source.harmonics.stretchPct`),
+            context.chosen[t],
+          )
+        : null,
+    );
     const acting = actingTones(layer);
     this.interplay = acting.some(Boolean) ? new Interplay(layer, this.sources, sampleRateHz) : null;
-    this.late = Float64Array.from(layer.tones, (tone, t) => (acting[t] ? interplayDelay(layer) : tone.source.kind === 'fm' ? HALF_BAND_DOWN_DELAY : 0) / sampleRateHz);
-    this.filters = layer.filters.map((filter) => (filter.on ? [new LayerFilter(filter, sampleRateHz), new LayerFilter(filter, sampleRateHz)] as const : null));
+    this.late = Float64Array.from(
+      layer.tones,
+      (tone, t) =>
+        (acting[t] ? interplayDelay(layer) : tone.source.kind === 'fm' ? HALF_BAND_DOWN_DELAY : 0) /
+        sampleRateHz,
+    );
+    this.filters = layer.filters.map((filter) =>
+      filter.on
+        ? ([new LayerFilter(filter, sampleRateHz), new LayerFilter(filter, sampleRateHz)] as const)
+        : null,
+    );
     this.feedback = layer.feedback.on ? new FeedbackLoop(layer.feedback.way, sampleRateHz) : null;
     this.envelope = new SegmentEnvelope(layer.loudness, sampleRateHz);
     const on = layer.tones.flatMap((tone, t) => (tone.on ? [t] : []));
@@ -117,7 +156,8 @@ export class Voice {
   set(layer: Layer, a4Hz: number): void {
     this.layer = layer;
     this.envelope.setTimes(layer.loudness);
-    for (let t = 0; t < TONES; t++) this.sources[t]?.set(layer.tones[t], { ...this.context, a4Hz, stream: this.context.stream + 2 * t });
+    for (let t = 0; t < TONES; t++)
+      this.sources[t]?.set(layer.tones[t], { ...this.context, a4Hz, stream: this.context.stream + 2 * t });
     this.lastPitch.fill(NaN);
     this.a4Hz = a4Hz;
   }
@@ -228,7 +268,9 @@ export class Voice {
   private filtersLateS(values: Float64Array): number {
     let late = 0;
     for (let f = 0; f < this.filters.length; f++) {
-      const frames = this.filters[f] ? this.filters[f]![0].lateFrames(values, this.context.layout.filters[f]) : 0;
+      const frames = this.filters[f]
+        ? this.filters[f]![0].lateFrames(values, this.context.layout.filters[f])
+        : 0;
       late = this.layer.route === 'series' ? late + frames : Math.max(late, frames);
     }
     return late / this.context.sampleRateHz;
@@ -379,14 +421,27 @@ export class Voice {
 
   private findTarget(t: number, values: Float64Array, base: number): void {
     const tone = this.layer.tones[t];
-    this.targets[t] = tone.pitchIn === 'hertz' ? values[base + FIXED_HZ] : this.a4Hz * Math.pow(2, (this.note[NOTE_PITCH] + 12 * tone.octave + tone.semitones + values[base + CENTS] / 100 - 69) / 12);
+    this.targets[t] =
+      tone.pitchIn === 'hertz'
+        ? values[base + FIXED_HZ]
+        : this.a4Hz *
+          Math.pow(
+            2,
+            (this.note[NOTE_PITCH] + 12 * tone.octave + tone.semitones + values[base + CENTS] / 100 - 69) /
+              12,
+          );
   }
 
   /** Gains of a tone on the two sides at the start and the end of the step. */
   private takeSides(t: number, values: Float64Array, base: number): void {
     this.sidesBefore[2 * t] = this.sides[2 * t];
     this.sidesBefore[2 * t + 1] = this.sides[2 * t + 1];
-    const level = values[base + TONE_LEVEL] <= -60 ? 0 : values[base + TONE_LEVEL] === 0 ? 1 : dbToGain(values[base + TONE_LEVEL]);
+    const level =
+      values[base + TONE_LEVEL] <= -60
+        ? 0
+        : values[base + TONE_LEVEL] === 0
+          ? 1
+          : dbToGain(values[base + TONE_LEVEL]);
     const pan = values[base + TONE_PAN] / 100;
     this.sides[2 * t] = level * (1 - pan);
     this.sides[2 * t + 1] = level * (1 + pan);
@@ -396,7 +451,14 @@ export class Voice {
    * Writes the samples from `start` up to `end` to both sides, or to the left one alone where the layer has no two. The layer's own gains in `gains` run evenly through
    * the step.
    */
-  write(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array, gains: Float64Array): void {
+  write(
+    left: Float64Array,
+    right: Float64Array,
+    start: number,
+    end: number,
+    values: Float64Array,
+    gains: Float64Array,
+  ): void {
     const { state, context } = this;
     const { stereo } = context;
     const frames = end - start;
@@ -432,7 +494,8 @@ export class Voice {
   /** Counts the cycles of the tones, and ends a note that is to end with one. */
   private followCycles(frames: number): void {
     const { state, cycles } = this;
-    for (let t = 0; t < TONES; t++) if (this.sources[t]) cycles[t] += (this.pitches[t][0] * frames) / this.context.sampleRateHz;
+    for (let t = 0; t < TONES; t++)
+      if (this.sources[t]) cycles[t] += (this.pitches[t][0] * frames) / this.context.sampleRateHz;
     if (state[ENDS_AT] >= 0 && cycles[this.leading] >= state[ENDS_AT]) this.fadeWithin(END_S);
   }
 
@@ -440,12 +503,19 @@ export class Voice {
   private endRinging(frames: number): void {
     const { state } = this;
     if (state[RELEASED_AT] === 0 || this.layer.voice.end !== 'release' || this.envelope.releasing) return;
-    const plain = state[PLAIN] - frames / ((this.layer.loudness.releaseMs / 1000) * this.context.sampleRateHz);
+    const plain =
+      state[PLAIN] - frames / ((this.layer.loudness.releaseMs / 1000) * this.context.sampleRateHz);
     state[PLAIN] = plain > 0 ? plain : 0;
     if (this.rungOut()) this.envelope.release();
   }
 
-  private writeTones(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array): void {
+  private writeTones(
+    left: Float64Array,
+    right: Float64Array,
+    start: number,
+    end: number,
+    values: Float64Array,
+  ): void {
     const { sources, sides, sidesBefore: before, context, alone } = this;
     const { stereo, layout } = context;
     if (alone >= 0) {
@@ -469,12 +539,15 @@ export class Voice {
       let fromRight: Float64Array = this.toneRight;
       if (this.interplay?.has(t)) fromLeft = fromRight = this.interplay.outputs[t];
       else source.process(fromLeft, fromRight, start, end, this.pitches[t], values, layout.tones[t], stereo);
-      if (before[2 * t] === 0 && before[2 * t + 1] === 0 && sides[2 * t] === 0 && sides[2 * t + 1] === 0) continue;
+      if (before[2 * t] === 0 && before[2 * t + 1] === 0 && sides[2 * t] === 0 && sides[2 * t + 1] === 0)
+        continue;
       this.state[SHARE] = this.state[RELEASED_AT] === 1 && source.ringing === 0 ? this.state[PLAIN] : 1;
       const { to } = this.layer.tones[t];
       if (!byTone || to === '1' || to === 'both') this.add(fromLeft, fromRight, left, right, start, end, t);
-      if (byTone && (to === '2' || to === 'both')) this.add(fromLeft, fromRight, this.secondLeft, this.secondRight, start, end, t);
-      if (byTone && to === 'past') this.add(fromLeft, fromRight, this.pastLeft, this.pastRight, start, end, t);
+      if (byTone && (to === '2' || to === 'both'))
+        this.add(fromLeft, fromRight, this.secondLeft, this.secondRight, start, end, t);
+      if (byTone && to === 'past')
+        this.add(fromLeft, fromRight, this.pastLeft, this.pastRight, start, end, t);
     }
   }
 
@@ -495,7 +568,15 @@ export class Voice {
     if (stereo) for (let i = start; i < end; i++) this.secondRight[i] = this.pastRight[i] = 0;
   }
 
-  private add(fromLeft: Float64Array, fromRight: Float64Array, left: Float64Array, right: Float64Array, start: number, end: number, t: number): void {
+  private add(
+    fromLeft: Float64Array,
+    fromRight: Float64Array,
+    left: Float64Array,
+    right: Float64Array,
+    start: number,
+    end: number,
+    t: number,
+  ): void {
     const { sides, sidesBefore } = this;
     const plain = this.state[SHARE];
     let gain = sidesBefore[2 * t] * plain;
@@ -513,7 +594,13 @@ export class Voice {
     }
   }
 
-  private filter(left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array): void {
+  private filter(
+    left: Float64Array,
+    right: Float64Array,
+    start: number,
+    end: number,
+    values: Float64Array,
+  ): void {
     const { filters, layer } = this;
     const { stereo } = this.context;
     const first = filters[0];
@@ -544,11 +631,19 @@ export class Voice {
     if (stereo) for (let i = start; i < end; i++) right[i] += pastRight[i];
   }
 
-  private runFilter(f: number, left: Float64Array, right: Float64Array, start: number, end: number, values: Float64Array): void {
+  private runFilter(
+    f: number,
+    left: Float64Array,
+    right: Float64Array,
+    start: number,
+    end: number,
+    values: Float64Array,
+  ): void {
     const { state, cutoff, context } = this;
     const at = context.layout.filters[f];
     const follow = this.layer.filters[f].followPct;
-    const octaves = state[TOUCH_OCTAVES] + (follow === 0 ? 0 : ((state[PITCH] - FOLLOW_FROM) * follow) / 1200);
+    const octaves =
+      state[TOUCH_OCTAVES] + (follow === 0 ? 0 : ((state[PITCH] - FOLLOW_FROM) * follow) / 1200);
     const hz = octaves === 0 ? values[at + CUTOFF] : values[at + CUTOFF] * Math.pow(2, octaves);
     cutoff[0] = hz > 10 ? hz : 10;
     const pair = this.filters[f]!;

@@ -19,7 +19,9 @@ function duckSplitHz({ hard, belowHz, amountDb }: Duck): number {
   if (hard) return HARD_BELOW_HZ;
   const gain = dbToGain(-amountDb);
   const raised = gain * dbToGain(MET_DB);
-  return raised >= 1 ? belowHz : Math.max(belowHz, (MET_BELOW * belowHz) / Math.pow((raised - gain) / (1 - raised), 0.25));
+  return raised >= 1
+    ? belowHz
+    : Math.max(belowHz, (MET_BELOW * belowHz) / Math.pow((raised - gain) / (1 - raised), 0.25));
 }
 
 /** Where the filter stands while it is open, as a share of the sample rate, and how much of the depth brings it in whole. */
@@ -77,7 +79,10 @@ export class DuckStage {
   /** Share of the depth at the end of the last step. */
   private readonly last = new Float64Array(1);
 
-  constructor(private duck: Duck, private readonly sampleRateHz: number) {
+  constructor(
+    private duck: Duck,
+    private readonly sampleRateHz: number,
+  ) {
     this.set(duck);
     this.crossover[0] = this.crossover[1];
     this.section[0] = this.section[1] = this.cutoff(0);
@@ -103,7 +108,13 @@ export class DuckStage {
   }
 
   /** Passes a step of the bass on; `share[0]` is how much of the depth is in force at its end. */
-  process(left: Float64Array, right: Float64Array, stereo: boolean, frames: number, share: Float64Array): void {
+  process(
+    left: Float64Array,
+    right: Float64Array,
+    stereo: boolean,
+    frames: number,
+    share: Float64Array,
+  ): void {
     const { gains, last, duck, section } = this;
     if (duck.acts === 'filter' && !duck.hard) {
       section[0] = section[1];

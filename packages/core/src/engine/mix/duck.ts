@@ -38,7 +38,11 @@ export class Ducker {
   private readonly decay = new Float64Array(2);
 
   /** `hardHoldMs` is how long hard ducking holds: as long as the kick stands within 20 dB of its peak. */
-  constructor(private duck: Duck, private readonly sampleRateHz: number, private readonly hardHoldMs = 0) {
+  constructor(
+    private duck: Duck,
+    private readonly sampleRateHz: number,
+    private readonly hardHoldMs = 0,
+  ) {
     this.set(duck);
   }
 
@@ -70,7 +74,9 @@ export class Ducker {
     const attackMs = duck.hard ? HARD_FALL_MS : duck.attackMs;
     const ms = this.state[0];
     if (ms < attackMs) return this.state[1] + (1 - this.state[1]) * (ms / attackMs);
-    const back = duck.hard ? (ms - attackMs - HARD_GUARD_MS - this.hardHoldMs) / HARD_RETURN_MS : (ms - attackMs - duck.holdMs) / duck.returnMs;
+    const back = duck.hard
+      ? (ms - attackMs - HARD_GUARD_MS - this.hardHoldMs) / HARD_RETURN_MS
+      : (ms - attackMs - duck.holdMs) / duck.returnMs;
     return back <= 0 ? 1 : back >= 1 ? 0 : 1 - bent(back, duck.hard ? 0 : duck.bend);
   }
 
@@ -112,6 +118,7 @@ export function duckCurveDb(duck: Duck, ms: number, hardHoldMs = 0): number {
   const attackMs = duck.hard ? HARD_FALL_MS : duck.attackMs;
   const hold = duck.hard ? HARD_GUARD_MS + hardHoldMs : duck.holdMs;
   const back = (ms - attackMs - hold) / (duck.hard ? HARD_RETURN_MS : duck.returnMs);
-  const share = ms < attackMs ? ms / attackMs : back <= 0 ? 1 : back >= 1 ? 0 : 1 - bent(back, duck.hard ? 0 : duck.bend);
+  const share =
+    ms < attackMs ? ms / attackMs : back <= 0 ? 1 : back >= 1 ? 0 : 1 - bent(back, duck.hard ? 0 : duck.bend);
   return 20 * Math.log10(Math.max(FLOOR, duckGain(duck, share)));
 }

@@ -11,7 +11,12 @@ const RATE = 48000;
 const clean = cleanSound().duck;
 
 /** Runs a ducker on a steady level and gives its reduction in dB at the end. */
-function settle(set: Partial<Duck>, levelDb: number, ms: number, ducker = new Ducker({ ...clean, on: true, by: 'level', amountDb: 60, ...set }, RATE)): number {
+function settle(
+  set: Partial<Duck>,
+  levelDb: number,
+  ms: number,
+  ducker = new Ducker({ ...clean, on: true, by: 'level', amountDb: 60, ...set }, RATE),
+): number {
   const block = new Float64Array(BLOCK).fill(10 ** (levelDb / 20));
   for (let at = 0; at < (ms * RATE) / 1000; at += STEP) {
     ducker.follow(block, block, levelDb < -200, STEP);
@@ -23,7 +28,15 @@ function settle(set: Partial<Duck>, levelDb: number, ms: number, ducker = new Du
 // Giannoulis, Massberg and Reiss, Digital dynamic range compressor design: a tutorial and analysis, J. Audio Eng. Soc. 60 (2012): static curve, eq. 4
 // with a knee of no width, y = T + (x − T)/R above T; smooth decoupled peak detector, eq. 17.
 describe('ducking by a level', () => {
-  it.each([[-40, -24, 4], [-24, -24, 4], [-12, -24, 4], [0, -24, 4], [0, -30, 2], [-6, -20, 20], [-3, -18, 1]])('takes off at %f dB with a threshold of %f and a ratio of %f what the static curve says', (x, T, R) => {
+  it.each([
+    [-40, -24, 4],
+    [-24, -24, 4],
+    [-12, -24, 4],
+    [0, -24, 4],
+    [0, -30, 2],
+    [-6, -20, 20],
+    [-3, -18, 1],
+  ])('takes off at %f dB with a threshold of %f and a ratio of %f what the static curve says', (x, T, R) => {
     const y = x <= T ? x : T + (x - T) / R;
     expect(wantedReductionDb(x, T, R)).toBeCloseTo(x - y, 9);
     expect(settle({ thresholdDb: T, ratio: R, attackMs: 5, returnMs: 50 }, x, 400)).toBeCloseTo(x - y, 2);
@@ -46,7 +59,8 @@ describe('ducking by a level', () => {
 
 describe('the curve of the ducking', () => {
   it('is even in dB, or even in amplitude', () => {
-    const at = (curve: Duck['curve'], ms: number) => duckCurveDb({ ...clean, curve, amountDb: 20, attackMs: 10, holdMs: 0, returnMs: 100, bend: 0 }, ms);
+    const at = (curve: Duck['curve'], ms: number) =>
+      duckCurveDb({ ...clean, curve, amountDb: 20, attackMs: 10, holdMs: 0, returnMs: 100, bend: 0 }, ms);
     expect(at('exponential', 5)).toBeCloseTo(-10, 9);
     expect(at('exponential', 60)).toBeCloseTo(-10, 9);
     expect(at('linear', 5)).toBeCloseTo(db(0.55), 6);
@@ -60,38 +74,77 @@ function held(duck: Partial<Duck>, change: (sound: SoundDocument) => void = () =
   sound.ground.bars = 1;
   sound.ground.tempoBpm = 120;
   sound.line.notes = [{ ...sound.line.notes[0], tick: 0, ticks: 1900 }];
-  sound.layers = [sound.layers[0], { ...sound.layers[0], id: 'eighth', name: 'Eighth', role: 'body', tones: sound.layers[0].tones.map((tone, t) => (t === 0 ? { ...tone, octave: 3 } : tone)) }];
+  sound.layers = [
+    sound.layers[0],
+    {
+      ...sound.layers[0],
+      id: 'eighth',
+      name: 'Eighth',
+      role: 'body',
+      tones: sound.layers[0].tones.map((tone, t) => (t === 0 ? { ...tone, octave: 3 } : tone)),
+    },
+  ];
   sound.grit.clip.on = false;
   sound.grit.cleanPath.on = false;
   sound.links = [];
   sound.kick = { ...sound.kick, on: true, levelDb: -20, hits: [{ tick: 960, velocity: 127 }] };
   sound.output.ceilingDb = 0;
   sound.output.levelDb = -12;
-  sound.duck = { ...clean, on: true, attackMs: 2, holdMs: 250, returnMs: 100, bend: 0, amountDb: 12, ...duck };
+  sound.duck = {
+    ...clean,
+    on: true,
+    attackMs: 2,
+    holdMs: 250,
+    returnMs: 100,
+    bend: 0,
+    amountDb: 12,
+    ...duck,
+  };
   change(sound);
   return sound;
 }
 const LOW = noteToHz(29);
 const HIGH = 8 * LOW;
-const bass = (sound: SoundDocument, assets?: Parameters<typeof renderLoop>[1]['assets']) => renderLoop(sound, { sampleRateHz: RATE, assets }).bass.left;
+const bass = (sound: SoundDocument, assets?: Parameters<typeof renderLoop>[1]['assets']) =>
+  renderLoop(sound, { sampleRateHz: RATE, assets }).bass.left;
 /** Over whole periods, of about 115 ms. */
-const level = (x: Float32Array, hz: number, atS: number) => db(amplitudeAt(x.subarray(Math.round(atS * RATE), Math.round(atS * RATE) + Math.round((RATE / hz) * Math.round((5 * hz) / LOW))), hz));
+const level = (x: Float32Array, hz: number, atS: number) =>
+  db(
+    amplitudeAt(
+      x.subarray(
+        Math.round(atS * RATE),
+        Math.round(atS * RATE) + Math.round((RATE / hz) * Math.round((5 * hz) / LOW)),
+      ),
+      hz,
+    ),
+  );
 /** What is taken off at a frequency 60 ms after the hit at 1 s, from the sound without ducking. */
-const taken = (duck: Partial<Duck>, hz: number, change?: (sound: SoundDocument) => void) => level(bass(held({ on: false }, change)), hz, 1.06) - level(bass(held(duck, change)), hz, 1.06);
+const taken = (duck: Partial<Duck>, hz: number, change?: (sound: SoundDocument) => void) =>
+  level(bass(held({ on: false }, change)), hz, 1.06) - level(bass(held(duck, change)), hz, 1.06);
 
 it('ducks the stems as it ducks the bass: where nothing clips they add up to it', () => {
   for (const duck of [{}, { acts: 'low' as const }, { acts: 'filter' as const }, { hard: true }]) {
-    const { bass: whole, layers } = renderLoop(held({ ...duck, amountDb: 30 }, (s) => { s.grit.cleanPath.on = true; }), { sampleRateHz: RATE });
+    const { bass: whole, layers } = renderLoop(
+      held({ ...duck, amountDb: 30 }, (s) => {
+        s.grit.cleanPath.on = true;
+      }),
+      { sampleRateHz: RATE },
+    );
     expect(layers).toHaveLength(2);
-    const apart = whole.left.reduce((most, x, i) => Math.max(most, Math.abs(x - layers[0].left[i] - layers[1].left[i])), 0);
+    const apart = whole.left.reduce(
+      (most, x, i) => Math.max(most, Math.abs(x - layers[0].left[i] - layers[1].left[i])),
+      0,
+    );
     expect(db(apart)).toBeLessThan(-110);
     // The filter closes to 120 Hz: it leaves the fundamental and takes the higher layer.
-    const [stem, hz] = 'acts' in duck && duck.acts === 'filter' ? [layers[1].left, HIGH] : [layers[0].left, LOW];
+    const [stem, hz] =
+      'acts' in duck && duck.acts === 'filter' ? [layers[1].left, HIGH] : [layers[0].left, LOW];
     expect(level(stem, hz, 0.5) - level(stem, hz, 1.06)).toBeGreaterThan(10);
   }
 });
 
-const clicksOf = (duck: Partial<Duck>) => findClicks({ channels: [bass(held(duck))], sampleRateHz: RATE, loop: true }, [0]);
+const clicksOf = (duck: Partial<Duck>) =>
+  findClicks({ channels: [bass(held(duck))], sampleRateHz: RATE, loop: true }, [0]);
 
 describe('ducking on the render', () => {
   it.each([3, 12, 30])('of %i dB is as deep as it is set on the level, within 0.5 dB', (amountDb) => {
@@ -99,27 +152,47 @@ describe('ducking on the render', () => {
     expect(Math.abs(taken({ amountDb, curve: 'linear' }, LOW) - amountDb)).toBeLessThan(0.5);
   });
 
-  it.each([3, 12, 30])('of %i dB is as deep as it is set on the lows, and leaves what lies above', (amountDb) => {
-    // The split stands the higher the deeper it is: by an octave and a half at 30 dB.
-    expect(Math.abs(taken({ amountDb, acts: 'low', belowHz: 300 }, LOW) - amountDb)).toBeLessThan(0.5);
-    expect(Math.abs(taken({ amountDb, acts: 'low', belowHz: 60 }, HIGH))).toBeLessThan(0.5);
-  });
+  it.each([3, 12, 30])(
+    'of %i dB is as deep as it is set on the lows, and leaves what lies above',
+    (amountDb) => {
+      // The split stands the higher the deeper it is: by an octave and a half at 30 dB.
+      expect(Math.abs(taken({ amountDb, acts: 'low', belowHz: 300 }, LOW) - amountDb)).toBeLessThan(0.5);
+      expect(Math.abs(taken({ amountDb, acts: 'low', belowHz: 60 }, HIGH))).toBeLessThan(0.5);
+    },
+  );
 
-  it.each([6, 12, 24, 40])('of %i dB on the lows is met below two thirds of where it acts, within 1 dB: at 120 Hz up to 80', (amountDb) => {
-    for (const pitch of [24, 29, 34, 39]) {
-      const at = (sound: SoundDocument) => { sound.line.notes[0].pitch = pitch; };
-      expect(Math.abs(taken({ amountDb, acts: 'low', belowHz: 120 }, noteToHz(pitch), at) - amountDb)).toBeLessThan(1);
-    }
-  });
+  it.each([6, 12, 24, 40])(
+    'of %i dB on the lows is met below two thirds of where it acts, within 1 dB: at 120 Hz up to 80',
+    (amountDb) => {
+      for (const pitch of [24, 29, 34, 39]) {
+        const at = (sound: SoundDocument) => {
+          sound.line.notes[0].pitch = pitch;
+        };
+        expect(
+          Math.abs(taken({ amountDb, acts: 'low', belowHz: 120 }, noteToHz(pitch), at) - amountDb),
+        ).toBeLessThan(1);
+      }
+    },
+  );
 
   it('closes a filter to where it is set, and is out of the way when it is open', () => {
     // A Butterworth low-pass of second order closed to 100 Hz: 10·log10(1 + (f/fc)⁴) at f = 349 Hz.
-    expect(taken({ acts: 'filter', belowHz: 100 }, HIGH)).toBeCloseTo(10 * Math.log10(1 + (HIGH / 100) ** 4), 0);
-    expect(Math.abs(level(bass(held({ acts: 'filter', belowHz: 100 })), HIGH, 0.5) - level(bass(held({ on: false })), HIGH, 0.5))).toBeLessThan(0.1);
+    expect(taken({ acts: 'filter', belowHz: 100 }, HIGH)).toBeCloseTo(
+      10 * Math.log10(1 + (HIGH / 100) ** 4),
+      0,
+    );
+    expect(
+      Math.abs(
+        level(bass(held({ acts: 'filter', belowHz: 100 })), HIGH, 0.5) -
+          level(bass(held({ on: false })), HIGH, 0.5),
+      ),
+    ).toBeLessThan(0.1);
   });
 
   it('hard leaves nothing of the bass below 120 Hz while the kick is within 20 dB of its peak', () => {
-    const sound = held({ hard: true }, (s) => { s.kick.made = { ...s.kick.made, holdMs: 100, decayMs: 200 }; });
+    const sound = held({ hard: true }, (s) => {
+      s.kick.made = { ...s.kick.made, holdMs: 100, decayMs: 200 };
+    });
     const { bass: ducked, kick } = renderLoop(sound, { sampleRateHz: RATE });
     const low = lowBand(ducked.left, RATE, 120, true);
     const hit = lowBand(kick.left, RATE, 120, true);
@@ -139,7 +212,8 @@ describe('ducking on the render', () => {
 
   it('looks ahead: it is down when the kick begins', () => {
     const at = (lookAheadMs: number) => bass(held({ amountDb: 40, attackMs: 10, lookAheadMs }));
-    const rms = (x: Float32Array) => Math.sqrt(x.subarray(48000, 48240).reduce((sum, value) => sum + value * value, 0) / 240);
+    const rms = (x: Float32Array) =>
+      Math.sqrt(x.subarray(48000, 48240).reduce((sum, value) => sum + value * value, 0) / 240);
     expect(db(rms(at(12)) / rms(at(0)))).toBeLessThan(-20);
   });
 
@@ -147,13 +221,20 @@ describe('ducking on the render', () => {
     const asset = 'd'.repeat(64);
     const part = { sampleRateHz: RATE, channels: [sine(440, 0.5, { amplitude: 0.5, fadeS: 0.02 })] };
     const assets = new Map([[asset, part]]);
-    const sound = held({ by: 'level', from: 'part-1', thresholdDb: -30, ratio: 4, attackMs: 5, returnMs: 60, amountDb: 40 }, (s) => { s.backing = [{ ...cleanBacking('part-1', asset, 'p.wav'), startTick: 960 }]; s.kick.on = false; });
+    const sound = held(
+      { by: 'level', from: 'part-1', thresholdDb: -30, ratio: 4, attackMs: 5, returnMs: 60, amountDb: 40 },
+      (s) => {
+        s.backing = [{ ...cleanBacking('part-1', asset, 'p.wav'), startTick: 960 }];
+        s.kick.on = false;
+      },
+    );
     const x = bass(sound, assets);
     // −6 dB peak, 24 dB over the threshold, a quarter is left: 18 dB are taken off (the detector falls a little between the crests).
     expect(level(x, LOW, 0.5) - level(x, LOW, 1.2)).toBeGreaterThan(16);
     expect(level(x, LOW, 0.5) - level(x, LOW, 1.2)).toBeLessThan(18.5);
     expect(Math.abs(level(x, LOW, 0.5) - level(x, LOW, 1.85))).toBeLessThan(0.2);
-    for (const duck of [{}, { acts: 'low' as const }, { acts: 'filter' as const }, { hard: true }]) expect(clicksOf({ ...duck, amountDb: 40, attackMs: 10 })).toEqual([]);
+    for (const duck of [{}, { acts: 'low' as const }, { acts: 'filter' as const }, { hard: true }])
+      expect(clicksOf({ ...duck, amountDb: 40, attackMs: 10 })).toEqual([]);
   });
 
   it('that falls too fast makes a click, and it is found where it is', () => {
@@ -177,9 +258,12 @@ describe('backing parts', () => {
   it('sound from their start at their gain, beside kick and bass and not among them', () => {
     const asset = 'e'.repeat(64);
     const part = { sampleRateHz: RATE, channels: [sine(300, 0.25, { amplitude: 0.25 })] };
-    const sound = held({ on: false }, (s) => { s.backing = [{ ...cleanBacking('part-1', asset, 'p.wav'), startTick: 480, gainDb: -6.0206 }]; });
+    const sound = held({ on: false }, (s) => {
+      s.backing = [{ ...cleanBacking('part-1', asset, 'p.wav'), startTick: 480, gainDb: -6.0206 }];
+    });
     const render = renderLoop(sound, { sampleRateHz: RATE, assets: new Map([[asset, part]]) });
-    for (let i = 10; i < 12000; i += 371) expect(render.backing!.left[24000 + i]).toBeCloseTo(0.5 * part.channels[0][i], 4);
+    for (let i = 10; i < 12000; i += 371)
+      expect(render.backing!.left[24000 + i]).toBeCloseTo(0.5 * part.channels[0][i], 4);
     expect(Math.max(...render.backing!.left.subarray(0, 23900).map(Math.abs))).toBe(0);
     const without = renderLoop({ ...sound, backing: [] }, { sampleRateHz: RATE });
     expect(Math.max(...render.all.left.map((x, i) => Math.abs(x - without.all.left[i])))).toBeLessThan(1e-6);

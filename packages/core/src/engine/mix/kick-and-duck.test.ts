@@ -8,7 +8,13 @@ import type { Recording } from '../base/recording.js';
 const RATE = 48000;
 
 /** What a kick plays over some blocks, with hits at some of them: [block, velocity]. */
-function play(kick: Kick, blocks: number, hits: readonly [number, number][], recording: Recording | null = null, delay = 0) {
+function play(
+  kick: Kick,
+  blocks: number,
+  hits: readonly [number, number][],
+  recording: Recording | null = null,
+  delay = 0,
+) {
   const player = new KickPlayer(kick, recording, RATE, 1, delay);
   const left = new Float64Array(blocks * BLOCK);
   const right = new Float64Array(blocks * BLOCK);
@@ -21,7 +27,10 @@ function play(kick: Kick, blocks: number, hits: readonly [number, number][], rec
   }
   return { left, right, player };
 }
-const made = (set: Partial<Kick['made']>): Kick => { const kick = defaultOf(kickShape); return { ...kick, made: { ...kick.made, clickDb: -60, ...set } }; };
+const made = (set: Partial<Kick['made']>): Kick => {
+  const kick = defaultOf(kickShape);
+  return { ...kick, made: { ...kick.made, clickDb: -60, ...set } };
+};
 const peak = (x: Float64Array) => x.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
 
 describe('a made kick', () => {
@@ -38,7 +47,9 @@ describe('a made kick', () => {
   });
 
   it('holds its tail for as long as it sounds', () => {
-    const { left } = play(made({ tailHz: 50, startHz: 200, dropMs: 20, holdMs: 500, decayMs: 100 }), 400, [[0, 127]]);
+    const { left } = play(made({ tailHz: 50, startHz: 200, dropMs: 20, holdMs: 500, decayMs: 100 }), 400, [
+      [0, 127],
+    ]);
     // From 40 ms on: twenty periods of 50 Hz.
     const tail = left.subarray(1920, 1920 + 19200);
     expect(amplitudeAt(tail, 50)).toBeCloseTo(1, 2);
@@ -46,9 +57,13 @@ describe('a made kick', () => {
   });
 
   it('gives way to the next hit within 3 ms, without a jump', () => {
-    const { left } = play(made({ holdMs: 300 }), 120, [[0, 127], [60, 127]]);
+    const { left } = play(made({ holdMs: 300 }), 120, [
+      [0, 127],
+      [60, 127],
+    ]);
     let steepest = 0;
-    for (let i = 60 * BLOCK - 200; i < 60 * BLOCK + 400; i++) steepest = Math.max(steepest, Math.abs(left[i] - left[i - 1]));
+    for (let i = 60 * BLOCK - 200; i < 60 * BLOCK + 400; i++)
+      steepest = Math.max(steepest, Math.abs(left[i] - left[i - 1]));
     // The start pitch of 240 Hz rises by 2π·240/48000 a frame at the most; the fade adds a little.
     expect(steepest).toBeLessThan(0.05);
   });
@@ -61,10 +76,22 @@ describe('a made kick', () => {
   });
 
   it('has a click in its band, the same at each hit', () => {
-    const click = (hits: readonly [number, number][]) => play(made({ clickDb: 0, clickHz: 4000, clickWidthOct: 1, clickMs: 20, startHz: 60, tailHz: 50 }), 120, hits).left;
-    const twice = click([[0, 127], [60, 127]]);
+    const click = (hits: readonly [number, number][]) =>
+      play(
+        made({ clickDb: 0, clickHz: 4000, clickWidthOct: 1, clickMs: 20, startHz: 60, tailHz: 50 }),
+        120,
+        hits,
+      ).left;
+    const twice = click([
+      [0, 127],
+      [60, 127],
+    ]);
     const first = twice.subarray(0, 900);
-    const band = (hz: number) => Array.from({ length: 9 }, (_, k) => amplitudeAt(first, hz * (0.9 + 0.025 * k))).reduce((sum, a) => sum + a, 0);
+    const band = (hz: number) =>
+      Array.from({ length: 9 }, (_, k) => amplitudeAt(first, hz * (0.9 + 0.025 * k))).reduce(
+        (sum, a) => sum + a,
+        0,
+      );
     expect(band(4000)).toBeGreaterThan(3 * band(1000));
     expect(band(4000)).toBeGreaterThan(2 * band(15000));
     const second = twice.subarray(60 * BLOCK + 200, 60 * BLOCK + 900);
@@ -74,7 +101,13 @@ describe('a made kick', () => {
 });
 
 describe('a recorded kick', () => {
-  const recording = { sampleRateHz: 48000, channels: [Float32Array.from({ length: 1000 }, (_, i) => Math.sin(i / 10)), Float32Array.from({ length: 1000 }, (_, i) => Math.cos(i / 10))] };
+  const recording = {
+    sampleRateHz: 48000,
+    channels: [
+      Float32Array.from({ length: 1000 }, (_, i) => Math.sin(i / 10)),
+      Float32Array.from({ length: 1000 }, (_, i) => Math.cos(i / 10)),
+    ],
+  };
   const kick: Kick = { ...defaultOf(kickShape), source: 'wav' };
 
   it('plays its two sides as they are, and ends where they end', () => {
@@ -87,14 +120,30 @@ describe('a recorded kick', () => {
   });
 
   it('of three frames, and one that is missing, do no harm', () => {
-    expect(peak(play(kick, 4, [[0, 127]], { sampleRateHz: 48000, channels: [Float32Array.of(0.5, 0.25, 0.125)] }).left)).toBeCloseTo(0.5, 6);
+    expect(
+      peak(
+        play(kick, 4, [[0, 127]], { sampleRateHz: 48000, channels: [Float32Array.of(0.5, 0.25, 0.125)] })
+          .left,
+      ),
+    ).toBeCloseTo(0.5, 6);
     expect(peak(play(kick, 4, [[0, 127]], null).left)).toBe(0);
   });
 });
 
 describe('ducking', () => {
-  const duck: Duck = { ...cleanSound().duck, on: true, amountDb: 12, attackMs: 4, holdMs: 30, returnMs: 100, bend: 0 };
-  const share = (ducker: Ducker, ms: number) => { ducker.step((ms * RATE) / 1000); return ducker.share[0]; };
+  const duck: Duck = {
+    ...cleanSound().duck,
+    on: true,
+    amountDb: 12,
+    attackMs: 4,
+    holdMs: 30,
+    returnMs: 100,
+    bend: 0,
+  };
+  const share = (ducker: Ducker, ms: number) => {
+    ducker.step((ms * RATE) / 1000);
+    return ducker.share[0];
+  };
 
   it('falls, holds and returns in the times that are set', () => {
     const ducker = new Ducker(duck, RATE);
@@ -118,7 +167,8 @@ describe('ducking', () => {
   it('is what is drawn', () => {
     const ducker = new Ducker(duck, RATE);
     ducker.hit();
-    for (let ms = 1; ms < 150; ms++) expect(-duck.amountDb * share(ducker, 1)).toBeCloseTo(duckCurveDb(duck, ms), 6);
+    for (let ms = 1; ms < 150; ms++)
+      expect(-duck.amountDb * share(ducker, 1)).toBeCloseTo(duckCurveDb(duck, ms), 6);
   });
 
   it('does nothing while it is off', () => {

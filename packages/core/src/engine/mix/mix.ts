@@ -12,7 +12,17 @@ import { MoverBank } from '../movers/mover-bank.js';
 import { ParameterBank } from '../movers/parameter-bank.js';
 import { StemTap } from './stem-tap.js';
 
-const FIELDS = ['grit.clip.driveDb', 'grit.clip.levelDb', 'grit.cleanPath.frequencyHz', 'output.levelDb', 'output.ceilingDb', 'kick.levelDb', 'kick.wav.gainDb', 'feedback.amountPct', 'feedback.delayMs'] as const;
+const FIELDS = [
+  'grit.clip.driveDb',
+  'grit.clip.levelDb',
+  'grit.cleanPath.frequencyHz',
+  'output.levelDb',
+  'output.ceilingDb',
+  'kick.levelDb',
+  'kick.wav.gainDb',
+  'feedback.amountPct',
+  'feedback.delayMs',
+] as const;
 const ROWS = FIELDS.map(parameter);
 const DRIVE = 0;
 const AFTER = 1;
@@ -28,14 +38,27 @@ const FEEDBACK_ENDS_S = 0.06;
 
 function values({ grit, output, kick, feedback }: SoundDocument): number[] {
   return [
-    grit.clip.driveDb, grit.clip.levelDb, grit.cleanPath.frequencyHz, output.levelDb, output.ceilingDb,
-    kick.levelDb, kick.source === 'wav' && kick.wav ? kick.wav.gainDb : 0, feedback.amountPct, feedback.delayMs,
+    grit.clip.driveDb,
+    grit.clip.levelDb,
+    grit.cleanPath.frequencyHz,
+    output.levelDb,
+    output.ceilingDb,
+    kick.levelDb,
+    kick.source === 'wav' && kick.wav ? kick.wav.gainDb : 0,
+    feedback.amountPct,
+    feedback.delayMs,
   ];
 }
 
 /** What the mix is given of a layer or the kick, a block at a time; where it is silent the blocks hold nothing of worth. */
-export interface Block { readonly silent: boolean; readonly left: Float64Array; readonly right: Float64Array }
-export interface LayerBlock extends Block { readonly role: string }
+export interface Block {
+  readonly silent: boolean;
+  readonly left: Float64Array;
+  readonly right: Float64Array;
+}
+export interface LayerBlock extends Block {
+  readonly role: string;
+}
 
 /** Frames by which the kick must come late to be in step with the bass in the mix. */
 export const KICK_DELAY = SOFT_CLIP_DELAY;
@@ -86,7 +109,11 @@ export class Mix {
   private readonly last = new Float64Array(7);
   /** The same at its start. */
   private readonly before = new Float64Array(7);
-  private readonly numbers = { crossover: new Float64Array(2), drive: new Float64Array(2), after: new Float64Array(2) };
+  private readonly numbers = {
+    crossover: new Float64Array(2),
+    drive: new Float64Array(2),
+    after: new Float64Array(2),
+  };
   /** The numbers for which those were computed. */
   private readonly seen = new Float64Array(FIELDS.length).fill(NaN);
   private readonly cleanPath: boolean;
@@ -97,7 +124,15 @@ export class Mix {
   private sounds = false;
 
   /** Where bass or kick cannot differ between the sides, their right block is their left one. */
-  constructor(document: SoundDocument, private readonly stereo: boolean, private readonly kickStereo: boolean, private readonly sampleRateHz: number, seed: number, stems: Stems, hardHoldMs: number) {
+  constructor(
+    document: SoundDocument,
+    private readonly stereo: boolean,
+    private readonly kickStereo: boolean,
+    private readonly sampleRateHz: number,
+    seed: number,
+    stems: Stems,
+    hardHoldMs: number,
+  ) {
     this.cleanPath = document.grit.cleanPath.on;
     this.clipOn = document.grit.clip.on;
     this.grit = new GritStage(this.clipOn ? 'clips' : 'waits', this.cleanPath);
@@ -107,15 +142,39 @@ export class Mix {
     this.latencyFrames = SOFT_CLIP_DELAY + end;
     this.kickRight = kickStereo ? new Float64Array(BLOCK) : this.kickLeft;
     this.bassRight = stereo ? new Float64Array(BLOCK) : this.bassLeft;
-    this.end = new DelayBank(end, [this.bassLeft, this.kickLeft, this.bassBefore, ...(stereo ? [this.bassRight] : []), ...(kickStereo ? [this.kickRight] : []), ...(document.backing.length > 0 ? [this.backLeft, this.backRight] : [])]);
+    this.end = new DelayBank(end, [
+      this.bassLeft,
+      this.kickLeft,
+      this.bassBefore,
+      ...(stereo ? [this.bassRight] : []),
+      ...(kickStereo ? [this.kickRight] : []),
+      ...(document.backing.length > 0 ? [this.backLeft, this.backRight] : []),
+    ]);
     this.duck = document.duck;
     this.sign[0] = document.lock.invert ? -1 : 1;
     this.hasBacking = document.backing.length > 0;
     this.ducker = new Ducker(document.duck, sampleRateHz, hardHoldMs);
-    this.duckStage = document.duck.on && (document.duck.hard || document.duck.acts !== 'level') ? new DuckStage(document.duck, sampleRateHz) : null;
+    this.duckStage =
+      document.duck.on && (document.duck.hard || document.duck.acts !== 'level')
+        ? new DuckStage(document.duck, sampleRateHz)
+        : null;
     this.movers = new MoverBank(document.movers, document.ground.tempoBpm, sampleRateHz, seed);
     this.bank = new ParameterBank(ROWS, values(document), bankLinks(document, null, FIELDS), sampleRateHz);
-    this.taps = stems === 'none' ? [] : document.layers.map((layer) => new StemTap(layer.role === 'sub', stereo, this.cleanPath, this.clipOn && stems === 'shares', end, this.duckStage ? document.duck : null, sampleRateHz));
+    this.taps =
+      stems === 'none'
+        ? []
+        : document.layers.map(
+            (layer) =>
+              new StemTap(
+                layer.role === 'sub',
+                stereo,
+                this.cleanPath,
+                this.clipOn && stems === 'shares',
+                end,
+                this.duckStage ? document.duck : null,
+                sampleRateHz,
+              ),
+          );
     this.measureGains(0);
   }
 
@@ -134,7 +193,9 @@ export class Mix {
     this.grit.copyFrom(other.grit);
     this.end.copyFrom(other.end);
     this.ceiling.copyFrom(other.ceiling);
-    this.followers.forEach((follower, f) => { follower.copyFrom(other.followers[f]); });
+    this.followers.forEach((follower, f) => {
+      follower.copyFrom(other.followers[f]);
+    });
     this.ducker.copyFrom(other.ducker);
     if (other.duckStage) this.duckStage?.copyFrom(other.duckStage);
     this.movers.copyFrom(other.movers);
@@ -181,15 +242,23 @@ export class Mix {
     if (value[CROSSOVER] !== seen[CROSSOVER]) last[0] = prewarp(value[CROSSOVER], this.sampleRateHz);
     if (value[DRIVE] !== seen[DRIVE]) last[1] = dbToGain(value[DRIVE]);
     if (value[LEVEL] !== seen[LEVEL]) last[3] = this.sign[0] * dbToGain(value[LEVEL]);
-    if (value[KICK_LEVEL] !== seen[KICK_LEVEL] || value[KICK_GAIN] !== seen[KICK_GAIN]) last[4] = dbToGain(value[KICK_LEVEL] + value[KICK_GAIN]);
+    if (value[KICK_LEVEL] !== seen[KICK_LEVEL] || value[KICK_GAIN] !== seen[KICK_GAIN])
+      last[4] = dbToGain(value[KICK_LEVEL] + value[KICK_GAIN]);
     if (value[AFTER] !== seen[AFTER]) last[5] = this.clipOn ? dbToGain(value[AFTER]) : 1;
     if (value[CEILING] !== seen[CEILING]) last[6] = dbToGain(value[CEILING]);
-    last[2] = ducker.share[0] === 0 || this.duckStage ? last[3] : last[3] * duckGain(this.duck, ducker.share[0]);
+    last[2] =
+      ducker.share[0] === 0 || this.duckStage ? last[3] : last[3] * duckGain(this.duck, ducker.share[0]);
     for (let i = 0; i < seen.length; i++) seen[i] = value[i];
   }
 
   /** Mixes the next `frames` samples of the layers, the kick and the backing parts into this mix's own blocks; `side` is what ducking follows. */
-  process(layers: readonly LayerBlock[], kick: Block, backing: readonly Block[], side: Block | null, frames: number): void {
+  process(
+    layers: readonly LayerBlock[],
+    kick: Block,
+    backing: readonly Block[],
+    side: Block | null,
+    frames: number,
+  ): void {
     const { last, stereo, kickStereo } = this;
     for (let i = 0; i < last.length; i++) this.before[i] = last[i];
     if (side) this.ducker.follow(side.left, side.right, side.silent, frames);
@@ -206,7 +275,8 @@ export class Mix {
     this.grit.process(this.bassLeft, this.bassRight, stereo, this.clean, sub, frames, this.numbers);
     for (let t = 0; t < this.taps.length; t++) this.taps[t].shape(this.grit, frames, this.numbers);
     this.level(frames);
-    if (this.duckStage) this.duckStage.process(this.bassLeft, this.bassRight, this.stereo, frames, this.ducker.share);
+    if (this.duckStage)
+      this.duckStage.process(this.bassLeft, this.bassRight, this.stereo, frames, this.ducker.share);
     this.takeKick(kick, frames);
     if (this.hasBacking) this.takeBacking(backing, frames);
 
@@ -224,12 +294,26 @@ export class Mix {
         times(backRight, ceilingGain, frames);
       }
     }
-    for (let t = 0; t < this.taps.length; t++) this.taps[t].finish(this.before[2], last[2], this.ducker.share, acts ? ceilingGain : null, frames);
+    for (let t = 0; t < this.taps.length; t++)
+      this.taps[t].finish(this.before[2], last[2], this.ducker.share, acts ? ceilingGain : null, frames);
   }
 
   /** Tells the ceiling the true peaks: of the sound by itself, and of what is heard with the backing parts. */
   private followPeaks(frames: number): void {
-    const { bassLeft, bassRight, kickLeft, kickRight, backLeft, backRight, hasBacking, peaks, levels, followers, stereo, kickStereo } = this;
+    const {
+      bassLeft,
+      bassRight,
+      kickLeft,
+      kickRight,
+      backLeft,
+      backRight,
+      hasBacking,
+      peaks,
+      levels,
+      followers,
+      stereo,
+      kickStereo,
+    } = this;
     for (let i = 0; i < frames; i++) peaks[i] = 0;
     levels[0] = this.last[6];
     levels[1] = 0;
@@ -283,7 +367,9 @@ export class Mix {
   /** The bass comes back to itself before crossover and clip. */
   private feedBack(frames: number): void {
     // Once no layer sounds any more it dies away: a loop that sounds by itself would never end.
-    this.sounding[0] = this.sounds ? 1 : this.sounding[0] * Math.exp(-frames / (FEEDBACK_ENDS_S * this.sampleRateHz));
+    this.sounding[0] = this.sounds
+      ? 1
+      : this.sounding[0] * Math.exp(-frames / (FEEDBACK_ENDS_S * this.sampleRateHz));
     const { taps, bassLeft, bassRight, addedLeft, addedRight, stereo } = this;
     if (taps.length > 0) {
       addedLeft.set(bassLeft);
@@ -302,7 +388,8 @@ export class Mix {
     }
     let whole = 0;
     for (let t = 0; t < taps.length; t++) whole += taps[t].power[0];
-    for (let t = 0; t < taps.length; t++) taps[t].add(addedLeft, addedRight, whole > 0 ? taps[t].power[0] / whole : 1 / taps.length, frames);
+    for (let t = 0; t < taps.length; t++)
+      taps[t].add(addedLeft, addedRight, whole > 0 ? taps[t].power[0] / whole : 1 / taps.length, frames);
   }
 
   /** Sets the level with ducking; keeps the mono of it before ducking. */

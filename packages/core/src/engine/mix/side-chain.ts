@@ -23,10 +23,16 @@ export class SideChain {
   private readonly gain = new Float64Array(1);
 
   /** `kickRecording` and `recordings` are at the engine's rate; a part's recording stands at its place in `backing`. */
-  constructor(document: SoundDocument, kickRecording: Recording | null, recordings: readonly (Recording | null)[], sampleRateHz: number) {
+  constructor(
+    document: SoundDocument,
+    kickRecording: Recording | null,
+    recordings: readonly (Recording | null)[],
+    sampleRateHz: number,
+  ) {
     const at = document.backing.findIndex(({ id }) => id === document.duck.from);
     this.kick = at < 0 ? new KickPlayer(document.kick, kickRecording, sampleRateHz, document.seed, 0) : null;
-    this.part = at < 0 ? null : new BackingPlayer(recordings[at], document.backing[at].gainDb, sampleRateHz, 0);
+    this.part =
+      at < 0 ? null : new BackingPlayer(recordings[at], document.backing[at].gainDb, sampleRateHz, 0);
     this.set(document);
   }
 

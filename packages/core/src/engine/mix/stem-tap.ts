@@ -23,7 +23,15 @@ export class StemTap {
   readonly power = new Float64Array(1);
 
   /** `stereo` and `cleanPath` are the bass's; `shares` says whether there is a clip to share in; `duck` is given where ducking acts on more than the level. */
-  constructor(private readonly sub: boolean, private readonly stereo: boolean, cleanPath: boolean, shares: boolean, endDelay: number, duck: Duck | null, private readonly sampleRateHz: number) {
+  constructor(
+    private readonly sub: boolean,
+    private readonly stereo: boolean,
+    cleanPath: boolean,
+    shares: boolean,
+    endDelay: number,
+    duck: Duck | null,
+    private readonly sampleRateHz: number,
+  ) {
     this.grit = new GritStage(shares ? 'shares' : 'waits', cleanPath);
     this.endLeft = new DelayLine(endDelay);
     this.endRight = new DelayLine(endDelay);
@@ -61,7 +69,13 @@ export class StemTap {
   }
 
   /** Sets level, ducking and ceiling: a gain that runs evenly over the step, the share of the ducking's depth at its end, and gains frame by frame where the ceiling acts. */
-  finish(fromGain: number, toGain: number, share: Float64Array, ceiling: Float64Array | null, frames: number): void {
+  finish(
+    fromGain: number,
+    toGain: number,
+    share: Float64Array,
+    ceiling: Float64Array | null,
+    frames: number,
+  ): void {
     const { left, right } = this;
     const step = (toGain - fromGain) / frames;
     let gain = fromGain;

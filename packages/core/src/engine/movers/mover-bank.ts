@@ -20,7 +20,9 @@ export class MoverBank {
     this.on = new Uint8Array(movers.length);
     this.kinds = movers.map(({ kind }) => kind);
     this.touched = Uint8Array.from(movers, (mover) => (engineOf(mover).touched ? 1 : 0));
-    this.runners = movers.map((mover, i) => engineOf(mover).start(mover, sampleRateHz, new Random(seed, 200 + i).next()));
+    this.runners = movers.map((mover, i) =>
+      engineOf(mover).start(mover, sampleRateHz, new Random(seed, 200 + i).next()),
+    );
     this.set(movers, tempoBpm);
   }
 

@@ -2,7 +2,11 @@ import { toPosition, type NumberNode } from '../../document/index.js';
 import type { MoverBank } from './mover-bank.js';
 
 /** A link inside a bank: which value it carries, which mover carries it, how far (a share of the row's range, signed). */
-export interface BankLink { readonly slot: number; readonly mover: number; readonly reach: number }
+export interface BankLink {
+  readonly slot: number;
+  readonly mover: number;
+  readonly reach: number;
+}
 
 /**
  * Time constant of each of the two one-poles, one after the other, by which a changed parameter arrives: 95 % of the way in 5 ms. The
@@ -36,7 +40,12 @@ export class ParameterBank {
   private readonly span: Float64Array;
   private readonly logarithmic: Uint8Array;
 
-  constructor(private readonly rows: readonly NumberNode[], values: readonly number[], links: readonly BankLink[], sampleRateHz: number) {
+  constructor(
+    private readonly rows: readonly NumberNode[],
+    values: readonly number[],
+    links: readonly BankLink[],
+    sampleRateHz: number,
+  ) {
     this.value = Float64Array.from(values);
     this.target = Float64Array.from(rows, (row, i) => toPosition(row, values[i]));
     this.position = Float64Array.from(this.target);
@@ -46,7 +55,9 @@ export class ParameterBank {
     this.rate = 1 / (SETTLE_S * sampleRateHz);
     this.logarithmic = Uint8Array.from(rows, (row) => (row.scale === 'log' ? 1 : 0));
     this.least = Float64Array.from(rows, (row) => row.min);
-    this.span = Float64Array.from(rows, (row) => (row.scale === 'log' ? Math.log(row.max / row.min) : row.max - row.min));
+    this.span = Float64Array.from(rows, (row) =>
+      row.scale === 'log' ? Math.log(row.max / row.min) : row.max - row.min,
+    );
     this.setLinks(links);
   }
 
@@ -54,7 +65,8 @@ export class ParameterBank {
   setLinks(links: readonly BankLink[]): void {
     for (let i = 0; i < this.linked.length; i++) {
       const now = links.some((link) => link.slot === i) ? 1 : 0;
-      if (this.linked[i] === 1 && now === 0) this.lead[i] = this.position[i] = toPosition(this.rows[i], this.value[i]);
+      if (this.linked[i] === 1 && now === 0)
+        this.lead[i] = this.position[i] = toPosition(this.rows[i], this.value[i]);
       this.linked[i] = now;
     }
     this.linkSlot = Int32Array.from(links, (link) => link.slot);
@@ -124,7 +136,8 @@ export class ParameterBank {
   private carry(movers: MoverBank): void {
     const { linkSlot, linkMover, linkReach, carried } = this;
     for (let l = 0; l < linkSlot.length; l++) carried[linkSlot[l]] = 0;
-    for (let l = 0; l < linkSlot.length; l++) carried[linkSlot[l]] += linkReach[l] * movers.value[linkMover[l]];
+    for (let l = 0; l < linkSlot.length; l++)
+      carried[linkSlot[l]] += linkReach[l] * movers.value[linkMover[l]];
   }
 
   /** Computes a number from where it stands and where it is carried. */

@@ -23,7 +23,11 @@ class WobbleRunner implements MoverRunner<Wobble> {
   /** Frames of the last step, and how much of the gap to the shape is left after so many. */
   private readonly smoothing = Float64Array.of(0, 0);
 
-  constructor(wobble: Wobble, private readonly sampleRateHz: number, freePhase: number) {
+  constructor(
+    wobble: Wobble,
+    private readonly sampleRateHz: number,
+    freePhase: number,
+  ) {
     this.set(wobble, 120);
     this.state[0] = this.restarts ? this.start : (this.start + freePhase) % 1;
     this.state[1] = this.read();

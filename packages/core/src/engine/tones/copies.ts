@@ -13,10 +13,14 @@ export function copyPlace(copy: number, copies: number, law: Tone['detuneLaw']):
   if (copies === 1) return 0;
   const even = (2 * copy) / (copies - 1) - 1;
   switch (law) {
-    case 'even': return even;
-    case 'inward': return Math.sign(even) * even * even;
-    case 'outward': return Math.sign(even) * Math.sqrt(Math.abs(even));
-    case 'scattered': return copy === 0 ? -1 : copy === copies - 1 ? 1 : 2 * ((copy * GOLDEN) % 1) - 1;
+    case 'even':
+      return even;
+    case 'inward':
+      return Math.sign(even) * even * even;
+    case 'outward':
+      return Math.sign(even) * Math.sqrt(Math.abs(even));
+    case 'scattered':
+      return copy === 0 ? -1 : copy === copies - 1 ? 1 : 2 * ((copy * GOLDEN) % 1) - 1;
   }
 }
 
@@ -39,7 +43,13 @@ export class Copies {
   /** Detune in force. */
   private readonly last = Float64Array.of(-1);
 
-  constructor(readonly count: number, private law: Tone['detuneLaw'], private readonly sampleRateHz: number, seed: number, stream: number) {
+  constructor(
+    readonly count: number,
+    private law: Tone['detuneLaw'],
+    private readonly sampleRateHz: number,
+    seed: number,
+    stream: number,
+  ) {
     this.ratio = new Float64Array(count).fill(1);
     this.still = new Float64Array(count).fill(1);
     this.from = new Float64Array(count);
@@ -70,7 +80,8 @@ export class Copies {
     const { ratio, still, count, last } = this;
     if (count > 1 && last[0] !== values[base + DETUNE]) {
       last[0] = values[base + DETUNE];
-      for (let c = 0; c < count; c++) ratio[c] = still[c] = Math.pow(2, (copyPlace(c, count, this.law) * last[0]) / 1200);
+      for (let c = 0; c < count; c++)
+        ratio[c] = still[c] = Math.pow(2, (copyPlace(c, count, this.law) * last[0]) / 1200);
     }
     const drift = values[base + DRIFT];
     if (drift === 0) return;

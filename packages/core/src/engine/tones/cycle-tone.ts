@@ -1,13 +1,47 @@
 import type { Tone } from '../../document/index.js';
 import { Copies, copyPhase, copyPlace } from './copies.js';
 import {
-  addCopies, addMixed, addPulse, addSteered, LEFT_A, LEFT_B, MIX, MIX_STEP, READER_NUMBERS, readAt, RIGHT_A, RIGHT_B, START_A, START_B, STEP_A, STEP_B, SWINGS, TURN, WIDTH, WIDTH_STEP, writeAlone, writeMixed,
+  addCopies,
+  addMixed,
+  addPulse,
+  addSteered,
+  LEFT_A,
+  LEFT_B,
+  MIX,
+  MIX_STEP,
+  READER_NUMBERS,
+  readAt,
+  RIGHT_A,
+  RIGHT_B,
+  START_A,
+  START_B,
+  STEP_A,
+  STEP_B,
+  SWINGS,
+  TURN,
+  WIDTH,
+  WIDTH_STEP,
+  writeAlone,
+  writeMixed,
 } from './table-readers.js';
 import { SELECT_HZ, SELECT_NUMBERS, SELECT_POSITION, SELECT_SHIFT, TableSelector } from './table-selector.js';
-import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, TONE, type ToneContext, type ToneGenerator } from './tone.js';
+import {
+  NOTE_HZ,
+  NOTE_LATE_S,
+  NOTE_PHASE,
+  NOTE_TARGET_HZ,
+  TONE,
+  type ToneContext,
+  type ToneGenerator,
+} from './tone.js';
 import { toneBank } from './tone-bank.js';
 
-const { spreadPct: SPREAD, source: { shape: { widthPct: WIDTH_OF_PULSE } } } = TONE;
+const {
+  spreadPct: SPREAD,
+  source: {
+    shape: { widthPct: WIDTH_OF_PULSE },
+  },
+} = TONE;
 
 // Places in the state: increment (cycles a frame) and width at the end of the last step, phase (cycles) where the first copy starts.
 const INCREMENT = 0;
@@ -43,13 +77,20 @@ export class CycleTone implements ToneGenerator {
   private readonly swung = new Float64Array(1);
   private readonly place = new Int32Array(1);
 
-  constructor(private tone: Tone, context: ToneContext) {
+  constructor(
+    private tone: Tone,
+    context: ToneContext,
+  ) {
     const { source } = tone;
     this.pulse = source.kind === 'shape' && source.shape === 'pulse';
-    this.position = source.kind === 'harmonics' || source.kind === 'frames' ? TONE.source[source.kind].positionPct : -1;
+    this.position =
+      source.kind === 'harmonics' || source.kind === 'frames' ? TONE.source[source.kind].positionPct : -1;
     this.shift = source.kind === 'frames' ? TONE.source.frames.formantSt : -1;
     this.sampleRateHz = context.sampleRateHz;
-    this.selector = new TableSelector(toneBank(source, context.a4Hz, context.assets, context.sampleRateHz), context.sampleRateHz);
+    this.selector = new TableSelector(
+      toneBank(source, context.a4Hz, context.assets, context.sampleRateHz),
+      context.sampleRateHz,
+    );
     this.count = tone.copies;
     this.copies = new Copies(tone.copies, tone.detuneLaw, context.sampleRateHz, context.seed, context.stream);
     this.phase = new Int32Array(tone.copies);
@@ -81,7 +122,9 @@ export class CycleTone implements ToneGenerator {
 
   rephase(note: Float64Array): void {
     this.state[START] = note[NOTE_PHASE] % 1;
-    for (let c = 0; c < this.count; c++) this.phase[c] = ((note[NOTE_PHASE] + note[NOTE_LATE_S] * note[NOTE_TARGET_HZ] + copyPhase(c, this.tone)) % 1) * TURN;
+    for (let c = 0; c < this.count; c++)
+      this.phase[c] =
+        ((note[NOTE_PHASE] + note[NOTE_LATE_S] * note[NOTE_TARGET_HZ] + copyPhase(c, this.tone)) % 1) * TURN;
   }
 
   release(): void {
@@ -104,7 +147,16 @@ export class CycleTone implements ToneGenerator {
     this.selector.select(this.wanted, frames);
   }
 
-  process(left: Float64Array, right: Float64Array, from: number, to: number, pitch: Float64Array, values: Float64Array, base: number, stereo: boolean): void {
+  process(
+    left: Float64Array,
+    right: Float64Array,
+    from: number,
+    to: number,
+    pitch: Float64Array,
+    values: Float64Array,
+    base: number,
+    stereo: boolean,
+  ): void {
     const { count, phase, state, numbers, selector, copies } = this;
     const { ratio } = copies;
     const frames = to - from;
@@ -165,7 +217,14 @@ export class CycleTone implements ToneGenerator {
    * Prepares a step of `frames` in which the tone is read at twice the rate by `steer`. `swing[0]` is how far its frequency was displaced last, in
    * hertz: its tables hold no more than what stays clear of folding at the greatest swing of late. `swings` says whether its increment is scaled sample by sample.
    */
-  prepareSteered(pitch: Float64Array, values: Float64Array, base: number, frames: number, swing: Float64Array, swings: boolean): void {
+  prepareSteered(
+    pitch: Float64Array,
+    values: Float64Array,
+    base: number,
+    frames: number,
+    swing: Float64Array,
+    swings: boolean,
+  ): void {
     const { state, numbers, swung } = this;
     numbers[SWINGS] = swings ? 1 : 0;
     swung[0] = swing[0] > swung[0] ? swing[0] : swung[0] * FORGETS;

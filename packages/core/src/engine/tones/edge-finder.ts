@@ -32,7 +32,10 @@ export class EdgeFinder {
     found[1] = found[2] - (before > 0 ? 1 : 0);
     if (found[1] === 0) return;
     cubicThrough(last, cubic);
-    const c0 = cubic[0], c1 = cubic[1], c2 = cubic[2], c3 = cubic[3];
+    const c0 = cubic[0],
+      c1 = cubic[1],
+      c2 = cubic[2],
+      c3 = cubic[3];
     let t = before / (before - after);
     for (let k = 0; k < 2; k++) {
       const slope = c1 + t * (2 * c2 + t * 3 * c3);

@@ -11,10 +11,14 @@ type Wave = SourceOf<'fm'>['oscillators'][number]['wave'];
 function waveAt(wave: Wave, x: number): number {
   const place = x - Math.floor(x);
   switch (wave) {
-    case 'sine': return Math.sin(2 * Math.PI * place);
-    case 'triangle': return place < 0.25 ? 4 * place : place < 0.75 ? 2 - 4 * place : 4 * place - 4;
-    case 'saw': return place === 0 ? 0 : 1 - 2 * place;
-    case 'square': return place < 0.5 ? 1 : -1;
+    case 'sine':
+      return Math.sin(2 * Math.PI * place);
+    case 'triangle':
+      return place < 0.25 ? 4 * place : place < 0.75 ? 2 - 4 * place : 4 * place - 4;
+    case 'saw':
+      return place === 0 ? 0 : 1 - 2 * place;
+    case 'square':
+      return place < 0.5 ? 1 : -1;
   }
 }
 
@@ -22,7 +26,11 @@ function waveAt(wave: Wave, x: number): number {
  * Two cycles of the note of an FM tone while its envelopes stand at full, as 241 values between −1 and 1: for a picture, without the band limit that the tone itself keeps to. Chowning (1973): the phase of each
  * oscillator is displaced by the sum of those that steer it, each times its amount in radians; what steers against the order, and itself, does so by its value a moment before.
  */
-export function fmCycle({ oscillators, matrix, scale }: Pick<SourceOf<'fm'>, 'oscillators' | 'matrix' | 'scale'>): Float64Array {
+export function fmCycle({
+  oscillators,
+  matrix,
+  scale,
+}: Pick<SourceOf<'fm'>, 'oscillators' | 'matrix' | 'scale'>): Float64Array {
   const value = new Float64Array(COUNT);
   const before = new Float64Array(COUNT);
   const out = new Float64Array(POINTS + 1);
@@ -32,9 +40,12 @@ export function fmCycle({ oscillators, matrix, scale }: Pick<SourceOf<'fm'>, 'os
     for (let o = COUNT - 1; o >= 0; o--) {
       const { on, wave, ratio, fineCents, levelPct } = oscillators[o];
       let displaced = 0;
-      for (let from = 0; from < COUNT; from++) displaced += matrix[from * COUNT + o] * (from === o ? 0.5 * (value[o] + before[o]) : value[from]);
+      for (let from = 0; from < COUNT; from++)
+        displaced += matrix[from * COUNT + o] * (from === o ? 0.5 * (value[o] + before[o]) : value[from]);
       before[o] = value[o];
-      value[o] = on ? waveAt(wave, cycles * ratio * scale * 2 ** (fineCents / 1200) + displaced / (2 * Math.PI)) : 0;
+      value[o] = on
+        ? waveAt(wave, cycles * ratio * scale * 2 ** (fineCents / 1200) + displaced / (2 * Math.PI))
+        : 0;
       sum += (levelPct / 100) * value[o];
     }
     if (i % FINE === 0) out[i / FINE] = sum;

@@ -2,12 +2,29 @@ import { sourceShape, type SourceOf, type Tone } from '../../document/index.js';
 import { HalfBandDown, SegmentEnvelope, waveBank, type CycleBank } from '../../dsp/index.js';
 import { BLOCK } from '../base/chunk.js';
 import { Copies } from './copies.js';
-import { NOTE_HZ, NOTE_LATE_S, NOTE_PHASE, NOTE_TARGET_HZ, NOTE_VELOCITY, TONE, type ToneContext, type ToneGenerator } from './tone.js';
+import {
+  NOTE_HZ,
+  NOTE_LATE_S,
+  NOTE_PHASE,
+  NOTE_TARGET_HZ,
+  NOTE_VELOCITY,
+  TONE,
+  type ToneContext,
+  type ToneGenerator,
+} from './tone.js';
 import { TURN } from './table-readers.js';
 
 /** Oscillators. */
 const COUNT = sourceShape.cases.fm.fields.oscillators.max;
-const { oscillators: { first: OSCILLATORS, each: EACH, of: { ratio: RATIO, fineCents: FINE, levelPct: OUT } }, matrix: { first: MATRIX }, scale: SCALE } = TONE.source.fm;
+const {
+  oscillators: {
+    first: OSCILLATORS,
+    each: EACH,
+    of: { ratio: RATIO, fineCents: FINE, levelPct: OUT },
+  },
+  matrix: { first: MATRIX },
+  scale: SCALE,
+} = TONE.source.fm;
 /** Phases are displaced in steps of 2^-24 cycles, which stay within whole numbers of 32 bits however far they go: the last 8 bits are 0. */
 const RADIANS = 16777216 / (2 * Math.PI);
 /**
@@ -39,7 +56,10 @@ export class FmTone implements ToneGenerator {
   private readonly value = new Float64Array(2 * COUNT);
   private readonly bandwidth = new Float64Array(COUNT);
   private readonly steering = new Float64Array(2 * BLOCK);
-  private readonly waves: readonly Float64Array[] = Array.from({ length: COUNT }, () => new Float64Array(2 * BLOCK));
+  private readonly waves: readonly Float64Array[] = Array.from(
+    { length: COUNT },
+    () => new Float64Array(2 * BLOCK),
+  );
   private readonly envelopes: readonly SegmentEnvelope[];
   private banks: readonly CycleBank[];
   private readonly tables: Float32Array[];
@@ -58,7 +78,9 @@ export class FmTone implements ToneGenerator {
   constructor(tone: Tone, context: ToneContext) {
     this.source = tone.source as SourceOf<'fm'>;
     this.sampleRateHz = context.sampleRateHz;
-    this.envelopes = this.source.oscillators.map(({ envelope }) => new SegmentEnvelope(envelope, context.sampleRateHz));
+    this.envelopes = this.source.oscillators.map(
+      ({ envelope }) => new SegmentEnvelope(envelope, context.sampleRateHz),
+    );
     this.banks = this.findBanks();
     this.tables = this.banks.map((bank) => bank.table(0, 6));
     this.drift = new Copies(1, 'even', context.sampleRateHz, context.seed, context.stream);
@@ -70,7 +92,9 @@ export class FmTone implements ToneGenerator {
 
   set(tone: Tone): void {
     this.source = tone.source as SourceOf<'fm'>;
-    this.source.oscillators.forEach(({ envelope }, i) => { this.envelopes[i].setTimes(envelope); });
+    this.source.oscillators.forEach(({ envelope }, i) => {
+      this.envelopes[i].setTimes(envelope);
+    });
     this.banks = this.findBanks();
     this.highest.fill(0);
   }
@@ -148,7 +172,8 @@ export class FmTone implements ToneGenerator {
   }
 
   private prepare(frames: number, hz: number, values: Float64Array, base: number): void {
-    const { increment, incrementStep, level, levelStep, index, indexStep, envelopes, velocity, source } = this;
+    const { increment, incrementStep, level, levelStep, index, indexStep, envelopes, velocity, source } =
+      this;
     const samples = this.times * frames;
     for (let o = 0; o < COUNT; o++) {
       const { on } = source.oscillators[o];
@@ -170,7 +195,8 @@ export class FmTone implements ToneGenerator {
     for (let t = 0; t < COUNT; t++) {
       // Carson's rule for all that steer t: the sum of index times frequency.
       let swing = 0;
-      for (let o = 0; o < COUNT; o++) swing += indexStep[o * COUNT + t] * (increment[o] + samples * incrementStep[o]);
+      for (let o = 0; o < COUNT; o++)
+        swing += indexStep[o * COUNT + t] * (increment[o] + samples * incrementStep[o]);
       const room = (this.times === 2 ? WIDEST : WIDEST_PLAIN) - increment[t];
       const share = swing > room ? (room > 0 ? room / swing : 0) : 1;
       for (let o = 0; o < COUNT; o++) {
@@ -184,7 +210,13 @@ export class FmTone implements ToneGenerator {
   }
 
   /** Writes a step at the rate of the note to the start of `out`. */
-  processUpper(out: Float64Array, frames: number, pitch: Float64Array, values: Float64Array, base: number): void {
+  processUpper(
+    out: Float64Array,
+    frames: number,
+    pitch: Float64Array,
+    values: Float64Array,
+    base: number,
+  ): void {
     this.drift.step(frames, values, base);
     this.prepare(frames, pitch[0] * this.drift.ratio[0], values, base);
     const samples = this.times * frames;
@@ -196,20 +228,24 @@ export class FmTone implements ToneGenerator {
   /** Whether any oscillator steers one above it: then all must run sample by sample. */
   private backward(): boolean {
     const { index, indexStep } = this;
-    for (let o = 0; o < COUNT; o++) for (let t = o + 1; t < COUNT; t++) if (index[o * COUNT + t] !== 0 || indexStep[o * COUNT + t] !== 0) return true;
+    for (let o = 0; o < COUNT; o++)
+      for (let t = o + 1; t < COUNT; t++)
+        if (index[o * COUNT + t] !== 0 || indexStep[o * COUNT + t] !== 0) return true;
     return false;
   }
 
   /** Whether an oscillator is heard or steers any other in this step. */
   private acts(t: number): boolean {
     if (this.level[t] !== 0 || this.levelStep[t] !== 0) return true;
-    for (let k = 0; k < COUNT; k++) if (this.index[t * COUNT + k] !== 0 || this.indexStep[t * COUNT + k] !== 0) return true;
+    for (let k = 0; k < COUNT; k++)
+      if (this.index[t * COUNT + k] !== 0 || this.indexStep[t * COUNT + k] !== 0) return true;
     return false;
   }
 
   /** Runs one oscillator through the step; those above it have run and stand in `waves`. */
   private runAlone(t: number, out: Float64Array, samples: number): void {
-    const { phase, increment, incrementStep, level, levelStep, index, indexStep, value, steering, waves } = this;
+    const { phase, increment, incrementStep, level, levelStep, index, indexStep, value, steering, waves } =
+      this;
     const wave = waves[t];
     if (!this.acts(t)) {
       // Nobody hears it; its phase goes on.
@@ -337,7 +373,16 @@ export class FmTone implements ToneGenerator {
     }
   }
 
-  process(left: Float64Array, right: Float64Array, from: number, to: number, pitch: Float64Array, values: Float64Array, base: number, stereo: boolean): void {
+  process(
+    left: Float64Array,
+    right: Float64Array,
+    from: number,
+    to: number,
+    pitch: Float64Array,
+    values: Float64Array,
+    base: number,
+    stereo: boolean,
+  ): void {
     this.processUpper(this.upper, to - from, pitch, values, base);
     if (this.times === 2) this.down.process(this.upper, left, from, to);
     else for (let i = from; i < to; i++) left[i] = this.upper[i - from];

@@ -6,11 +6,20 @@ import { aliasingDb, amplitudes, bessel, lockedNote } from '../../testing/spectr
 const RATE = 48000;
 const SIZE = 32768;
 type Shape = 'sine' | 'saw' | 'square' | 'triangle';
-const shape = (name: Shape, more: Partial<Tone> = {}): Partial<Tone> => ({ source: cleanSource('shape', { shape: name }), ...more });
+const shape = (name: Shape, more: Partial<Tone> = {}): Partial<Tone> => ({
+  source: cleanSource('shape', { shape: name }),
+  ...more,
+});
 const SILENT = { levelDb: -60 };
 
 /** Tone 2 on 1 by a way; tone 2 is not heard directly. */
-function on(way: Way & Layer['acts']['two']['way'], amountPct: number, one: Partial<Tone>, two: Partial<Tone>, acts: Partial<Layer['acts']> = {}): Layer {
+function on(
+  way: Way & Layer['acts']['two']['way'],
+  amountPct: number,
+  one: Partial<Tone>,
+  two: Partial<Tone>,
+  acts: Partial<Layer['acts']> = {},
+): Layer {
   const layer = bareLayer([one, { ...SILENT, ...two }]);
   return { ...layer, acts: { ...layer.acts, two: { way, amountPct }, ...acts } };
 }
@@ -33,14 +42,17 @@ describe('tones on each other', () => {
   it.each([[10], [36], [80]])('steer: at %d %% a sine has the sidebands J_n(2π·amount)', (pct) => {
     const bins = amplitudes(steady(on('steer', pct, shape('sine', { octave: 3 }), shape('sine')), 32));
     const index = (2 * Math.PI * pct) / 100;
-    for (let n = 0; n < 6; n++) if (Math.abs(bessel(n, index)) > 0.01) expect(Math.abs(db(bins[(8 + n) * 32] / Math.abs(bessel(n, index))))).toBeLessThan(0.5);
+    for (let n = 0; n < 6; n++)
+      if (Math.abs(bessel(n, index)) > 0.01)
+        expect(Math.abs(db(bins[(8 + n) * 32] / Math.abs(bessel(n, index))))).toBeLessThan(0.5);
   });
 
   // A frequency that swings by k·f_c at f_m is a phase that swings by k·f_c/f_m (full amount: k = 6).
   it('FM: the index is the swing over the steering frequency', () => {
     const bins = amplitudes(steady(on('fm', 5, shape('sine', { octave: 3 }), shape('sine')), 32));
     const index = (0.05 * 6 * 8) / 1;
-    for (let n = 1; n < 4; n++) expect(Math.abs(db(bins[(8 + n) * 32] / Math.abs(bessel(n, index))))).toBeLessThan(0.5);
+    for (let n = 1; n < 4; n++)
+      expect(Math.abs(db(bins[(8 + n) * 32] / Math.abs(bessel(n, index))))).toBeLessThan(0.5);
   });
 
   // The Fourier integral of a sine of ratio r that begins anew with each cycle, in closed form.
@@ -63,9 +75,14 @@ describe('tones on each other', () => {
 
   // Two squares, one an octave up: AND, OR and XOR are pulses whose harmonics are known.
   it('logic: gives the pulse that the truth table says', () => {
-    const pulse = (n: number, low: number, high: number) => Math.abs(Math.sin(Math.PI * n * (high - low)) * 2) / (Math.PI * n);
+    const pulse = (n: number, low: number, high: number) =>
+      Math.abs(Math.sin(Math.PI * n * (high - low)) * 2) / (Math.PI * n);
     // Above zero: the first in [0, ½), the second in [0, ¼) and [½, ¾). AND is [0, ¼), OR [0, ¾), XOR [¼, ¾).
-    for (const [way, low, high] of [['and', 0, 0.25], ['or', 0, 0.75], ['xor', 0.25, 0.75]] as const) {
+    for (const [way, low, high] of [
+      ['and', 0, 0.25],
+      ['or', 0, 0.75],
+      ['xor', 0.25, 0.75],
+    ] as const) {
       const bins = amplitudes(steady(on(way, 100, shape('sine'), shape('sine', { octave: 1 })), 32));
       for (let n = 1; n < 12; n++) expect(Math.abs(bins[n * 32] - pulse(n, low, high))).toBeLessThan(0.01);
     }
@@ -73,13 +90,28 @@ describe('tones on each other', () => {
 
   it('compare: a saw over a level is a pulse', () => {
     // Tone 2 at a sixteenth of the pitch is nearly a level; its own cycle is what moves the width.
-    const bins = amplitudes(steady(on('compare', 100, shape('triangle'), shape('sine', { pitchIn: 'hertz', fixedHz: 1 })), 32));
+    const bins = amplitudes(
+      steady(on('compare', 100, shape('triangle'), shape('sine', { pitchIn: 'hertz', fixedHz: 1 })), 32),
+    );
     expect(bins[32]).toBeGreaterThan(0.3);
   });
 
   it('alternate: switches between 1 and 2 by 3', () => {
-    const layer = bareLayer([shape('sine', { octave: 2 }), shape('sine', { octave: 3, ...SILENT }), shape('sine', SILENT)]);
-    const play = (acts: Partial<Layer['acts']>) => amplitudes(steady({ ...layer, acts: { ...layer.acts, three: { on: '1', way: 'alternate', amountPct: 100 }, ...acts } }, 32));
+    const layer = bareLayer([
+      shape('sine', { octave: 2 }),
+      shape('sine', { octave: 3, ...SILENT }),
+      shape('sine', SILENT),
+    ]);
+    const play = (acts: Partial<Layer['acts']>) =>
+      amplitudes(
+        steady(
+          {
+            ...layer,
+            acts: { ...layer.acts, three: { on: '1', way: 'alternate', amountPct: 100 }, ...acts },
+          },
+          32,
+        ),
+      );
     const even = play({});
     expect(even[4 * 32]).toBeCloseTo(0.5, 1);
     expect(even[8 * 32]).toBeCloseTo(0.5, 1);
@@ -90,8 +122,16 @@ describe('tones on each other', () => {
   });
 
   it('tone 3 acts on 2, which acts on 1', () => {
-    const layer = bareLayer([shape('sine', { octave: 3 }), shape('sine', { octave: 1, ...SILENT }), shape('sine', SILENT)]);
-    const acts = { ...layer.acts, two: { way: 'steer' as const, amountPct: 20 }, three: { on: '2' as const, way: 'ring' as const, amountPct: 100 } };
+    const layer = bareLayer([
+      shape('sine', { octave: 3 }),
+      shape('sine', { octave: 1, ...SILENT }),
+      shape('sine', SILENT),
+    ]);
+    const acts = {
+      ...layer.acts,
+      two: { way: 'steer' as const, amountPct: 20 },
+      three: { on: '2' as const, way: 'ring' as const, amountPct: 100 },
+    };
     const bins = amplitudes(steady({ ...layer, acts }, 32));
     // Tone 2 under the ring holds f and 3f, so that sidebands lie one fundamental apart.
     expect(bins[9 * 32]).toBeGreaterThan(0.05);
@@ -100,9 +140,13 @@ describe('tones on each other', () => {
 
   it('1 and 2 steer each other', () => {
     const quiet = amplitudes(steady(on('steer', 20, shape('sine', { octave: 1 }), shape('sine')), 32));
-    const both = amplitudes(steady(on('steer', 20, shape('sine', { octave: 1 }), shape('sine'), { backPct: 30 }), 32));
+    const both = amplitudes(
+      steady(on('steer', 20, shape('sine', { octave: 1 }), shape('sine'), { backPct: 30 }), 32),
+    );
     expect(Math.abs(db(both[5 * 32] / quiet[5 * 32]))).toBeGreaterThan(1);
-    expect(Math.max(...steady(on('steer', 100, shape('saw'), shape('saw'), { backPct: 100 }), 32).map(Math.abs))).toBeLessThan(1.6);
+    expect(
+      Math.max(...steady(on('steer', 100, shape('saw'), shape('saw'), { backPct: 100 }), 32).map(Math.abs)),
+    ).toBeLessThan(1.6);
   });
 
   it('each keeps a direct level of its own', () => {
@@ -115,14 +159,28 @@ describe('tones on each other', () => {
     for (const way of ['ring', 'steer', 'fm', 'and', 'compare'] as const) {
       const acted = steady(on(way, 0, shape('sine'), shape('saw')), 32);
       const plain = steady(bareLayer([shape('sine')]), 32);
-      const phase = (x: Float64Array) => Math.atan2(...[Math.cos, Math.sin].map((f) => x.reduce((sum, v, k) => sum + v * f((2 * Math.PI * 32 * k) / SIZE), 0)) as [number, number]);
+      const phase = (x: Float64Array) =>
+        Math.atan2(
+          ...([Math.cos, Math.sin].map((f) =>
+            x.reduce((sum, v, k) => sum + v * f((2 * Math.PI * 32 * k) / SIZE), 0),
+          ) as [number, number]),
+        );
       const angle = ((((phase(acted) - phase(plain)) * 180) / Math.PI + 540) % 360) - 180;
       // What takes the running mean off turns 47 Hz by 6°.
       expect(Math.abs(angle)).toBeLessThan(7);
     }
   });
 
-  it.each<[Way & Layer['acts']['two']['way'], number]>([['ring', 100], ['fm', 30], ['steer', 60], ['sync', 40], ['and', 100], ['or', 100], ['xor', 100], ['compare', 100]])('%s: is centred, its DC under −60 dBFS over whole periods', (way, amount) => {
+  it.each<[Way & Layer['acts']['two']['way'], number]>([
+    ['ring', 100],
+    ['fm', 30],
+    ['steer', 60],
+    ['sync', 40],
+    ['and', 100],
+    ['or', 100],
+    ['xor', 100],
+    ['compare', 100],
+  ])('%s: is centred, its DC under −60 dBFS over whole periods', (way, amount) => {
     const x = steady(on(way, amount, shape('saw'), shape('square', { semitones: 12 })), 32);
     expect(db(x.reduce((sum, v) => sum + v, 0) / SIZE)).toBeLessThan(-60);
   });
@@ -138,23 +196,31 @@ describe('tones on each other', () => {
     ['a triangle compared with a sine', on('compare', 100, shape('triangle'), shape('sine', { octave: 1 }))],
   ];
   it.each(aliases)('%s has its aliases under −70 dB up to 20 kHz, from E1 to C5', (_name, layer) => {
-    for (const note of [28, 40, 52, 62, 72]) expect(aliasingDb(steady(layer, oddCycles(note)), oddCycles(note), RATE)).toBeLessThan(-70);
+    for (const note of [28, 40, 52, 62, 72])
+      expect(aliasingDb(steady(layer, oddCycles(note)), oddCycles(note), RATE)).toBeLessThan(-70);
   });
 
   // Beyond the bound, stated as measured: a saw's edge that meets a sine near its own slope at C5, and a saw that steers a saw by a whole cycle.
   it('says what lies beyond: a saw compared with a sine stays under −65 dB at C5, two saws steering at full amount under −60', () => {
     const compared = on('compare', 100, shape('saw'), shape('sine', { octave: 1 }));
-    for (const note of [28, 40, 52, 62]) expect(aliasingDb(steady(compared, oddCycles(note)), oddCycles(note), RATE)).toBeLessThan(-70);
+    for (const note of [28, 40, 52, 62])
+      expect(aliasingDb(steady(compared, oddCycles(note)), oddCycles(note), RATE)).toBeLessThan(-70);
     expect(aliasingDb(steady(compared, oddCycles(72)), oddCycles(72), RATE)).toBeLessThan(-65);
     const steered = on('steer', 100, shape('saw'), shape('saw'));
-    for (const note of [28, 40, 52]) expect(aliasingDb(steady(steered, oddCycles(note)), oddCycles(note), RATE)).toBeLessThan(-70);
-    for (const note of [62, 72]) expect(aliasingDb(steady(steered, oddCycles(note)), oddCycles(note), RATE)).toBeLessThan(-60);
+    for (const note of [28, 40, 52])
+      expect(aliasingDb(steady(steered, oddCycles(note)), oddCycles(note), RATE)).toBeLessThan(-70);
+    for (const note of [62, 72])
+      expect(aliasingDb(steady(steered, oddCycles(note)), oddCycles(note), RATE)).toBeLessThan(-60);
   });
 
   it('two saws switched by a third has its aliases under −70 dB', () => {
     const layer = bareLayer([shape('saw'), shape('square', { octave: 1, ...SILENT }), shape('sine', SILENT)]);
-    const acting = { ...layer, acts: { ...layer.acts, three: { on: '1' as const, way: 'alternate' as const, amountPct: 100 } } };
-    for (const note of [28, 40, 52, 72]) expect(aliasingDb(steady(acting, oddCycles(note)), oddCycles(note), RATE)).toBeLessThan(-70);
+    const acting = {
+      ...layer,
+      acts: { ...layer.acts, three: { on: '1' as const, way: 'alternate' as const, amountPct: 100 } },
+    };
+    for (const note of [28, 40, 52, 72])
+      expect(aliasingDb(steady(acting, oddCycles(note)), oddCycles(note), RATE)).toBeLessThan(-70);
   });
 
   it('feedback of a layer is bounded at any setting, and dies with the note', () => {

@@ -31,13 +31,21 @@ const PHASE_WAYS: readonly Way[] = ['fm', 'steer', 'sync'];
 export function actingTones({ tones, acts }: Pick<Layer, 'tones' | 'acts'>): boolean[] {
   const on = tones.map((tone) => tone.on);
   const two = on[0] && on[1] && acts.two.way !== 'add';
-  const three = on[2] && acts.three.way !== 'add' && (acts.three.way === 'alternate' ? on[0] && on[1] : acts.three.on === '1' ? on[0] : on[1]);
-  return [two || (three && (acts.three.way === 'alternate' || acts.three.on === '1')), two || (three && (acts.three.way === 'alternate' || acts.three.on === '2')), three];
+  const three =
+    on[2] &&
+    acts.three.way !== 'add' &&
+    (acts.three.way === 'alternate' ? on[0] && on[1] : acts.three.on === '1' ? on[0] : on[1]);
+  return [
+    two || (three && (acts.three.way === 'alternate' || acts.three.on === '1')),
+    two || (three && (acts.three.way === 'alternate' || acts.three.on === '2')),
+    three,
+  ];
 }
 
 /** Samples of the upper rate by which each tone comes late by its edges. */
 function edgeDelays({ acts }: Pick<Layer, 'acts'>): number[] {
-  const wave = (way: Way) => (way === 'add' || way === 'ring' || way === 'alternate' || PHASE_WAYS.includes(way) ? 0 : SWITCH_DELAY);
+  const wave = (way: Way) =>
+    way === 'add' || way === 'ring' || way === 'alternate' || PHASE_WAYS.includes(way) ? 0 : SWITCH_DELAY;
   const { two, three } = acts;
   const onTwo = three.on === '2' ? wave(three.way) + (three.way === 'sync' ? SYNC_DELAY : 0) : 0;
   const onOne = three.way === 'alternate' ? SWITCH_DELAY : three.on === '1' ? wave(three.way) : 0;
@@ -90,7 +98,10 @@ class Player {
   /** Its wave as it steers others. */
   readonly dull: Dull;
 
-  constructor(readonly source: ToneGenerator, rateHz: number) {
+  constructor(
+    readonly source: ToneGenerator,
+    rateHz: number,
+  ) {
     this.dull = new Dull(STEERS_BELOW_HZ, rateHz);
     this.cycle = source instanceof CycleTone ? source : null;
     this.fm = source instanceof FmTone ? source : null;
@@ -143,25 +154,41 @@ export class Interplay {
   /** Whether tones 1 and 2 are under FM. */
   private readonly fms: readonly boolean[];
   private readonly centres: readonly Centre[];
-  private readonly pitches: readonly Float64Array[] = [new Float64Array(1), new Float64Array(1), new Float64Array(1)];
+  private readonly pitches: readonly Float64Array[] = [
+    new Float64Array(1),
+    new Float64Array(1),
+    new Float64Array(1),
+  ];
   /** Amounts of 2, 3, back, width and smoothing at the start and the end of the step, 0 to 1. */
   private readonly amount = new Float64Array(10);
   /** Whether amounts have been set since the note began; the last value of tone 1. */
   private readonly state = new Float64Array(2);
   private readonly other = new Float64Array(UPPER);
 
-  constructor(layer: Pick<Layer, 'tones' | 'acts'>, sources: readonly (ToneGenerator | null)[], private readonly sampleRateHz: number) {
+  constructor(
+    layer: Pick<Layer, 'tones' | 'acts'>,
+    sources: readonly (ToneGenerator | null)[],
+    private readonly sampleRateHz: number,
+  ) {
     this.acts = layer.acts;
     const acting = actingTones(layer);
-    this.players = sources.map((source, i) => (source && acting[i] ? new Player(source, 2 * sampleRateHz) : null));
+    this.players = sources.map((source, i) =>
+      source && acting[i] ? new Player(source, 2 * sampleRateHz) : null,
+    );
     this.outputs = sources.map(() => new Float64Array(BLOCK));
-    const wave = (way: Way) => (way === 'add' || way === 'alternate' || PHASE_WAYS.includes(way) ? null : new ToneSwitch(way, 2 * sampleRateHz));
+    const wave = (way: Way) =>
+      way === 'add' || way === 'alternate' || PHASE_WAYS.includes(way)
+        ? null
+        : new ToneSwitch(way, 2 * sampleRateHz);
     const { two, three } = this.acts;
     this.twoOnOne = wave(two.way);
     this.threeOnTwo = three.on === '2' ? wave(three.way) : null;
     this.threeOnOne = three.on === '1' ? wave(three.way) : null;
     this.alternate = three.way === 'alternate' ? new ToneSwitch('alternate', 2 * sampleRateHz) : null;
-    this.fms = [two.way === 'fm' || (three.on === '1' && three.way === 'fm'), three.on === '2' && three.way === 'fm'];
+    this.fms = [
+      two.way === 'fm' || (three.on === '1' && three.way === 'fm'),
+      three.on === '2' && three.way === 'fm',
+    ];
     const delays = edgeDelays(layer);
     this.waits = delays.map((delay) => Math.max(...delays) - delay);
     this.centres = [0, 1].map(() => new Centre(2 * sampleRateHz));
@@ -230,8 +257,16 @@ export class Interplay {
     const raw = by.dull.wave;
     let go = amount[a];
     const step = (amount[a + 1] - go) / count;
-    if (way === 'steer') for (let i = 0; i < count; i++) { go += step; displace[i] += STEER_FULL * go * raw[i]; }
-    else for (let i = 0; i < count; i++) { go += step; swing[i] += FM_FULL * go * raw[i]; }
+    if (way === 'steer')
+      for (let i = 0; i < count; i++) {
+        go += step;
+        displace[i] += STEER_FULL * go * raw[i];
+      }
+    else
+      for (let i = 0; i < count; i++) {
+        go += step;
+        swing[i] += FM_FULL * go * raw[i];
+      }
   }
 
   /** How far the frequency of a tone is displaced in this step, in hertz. */
@@ -258,7 +293,14 @@ export class Interplay {
    * Runs a step of `frames` and writes what each tone gives from `outFrom` on: `pitches[t][0]` is the frequency of tone t, `bases[t]` where its numbers stand in
    * `values`, `at` where those of the acts do.
    */
-  process(frames: number, pitches: readonly Float64Array[], values: Float64Array, bases: Int32Array, at: number, outFrom: number): void {
+  process(
+    frames: number,
+    pitches: readonly Float64Array[],
+    values: Float64Array,
+    bases: Int32Array,
+    at: number,
+    outFrom: number,
+  ): void {
     this.takeAmounts(values, at);
     const { players, acts, amount, centres, downs, outputs } = this;
     const count = 2 * frames;
@@ -270,7 +312,12 @@ export class Interplay {
       three.cycle?.prepareSteered(pitches[2], values, bases[2], frames, three.swung, false);
       three.read(frames, pitches[2], values, bases[2]);
     }
-    const back = one !== null && two !== null && one.cycle !== null && two.cycle !== null && (amount[4] > 0 || amount[5] > 0);
+    const back =
+      one !== null &&
+      two !== null &&
+      one.cycle !== null &&
+      two.cycle !== null &&
+      (amount[4] > 0 || amount[5] > 0);
     const byThree = acts.three.on === '2' && three ? three : null;
     if (two) {
       const master = acts.three.way === 'sync' && byThree?.cycle ? byThree : null;
@@ -287,7 +334,12 @@ export class Interplay {
     }
     if (one) {
       const nearThree = acts.three.on === '1' && three ? three : null;
-      const master = acts.two.way === 'sync' && two?.cycle ? two : acts.three.way === 'sync' && nearThree?.cycle ? nearThree : null;
+      const master =
+        acts.two.way === 'sync' && two?.cycle
+          ? two
+          : acts.three.way === 'sync' && nearThree?.cycle
+            ? nearThree
+            : null;
       one.begin();
       this.tune(0, pitches[0], master !== null, master === two ? 1 : 3);
       if (two && !back) this.steer(one, two, acts.two.way, 0, count);
@@ -315,15 +367,38 @@ export class Interplay {
   }
 
   /** Prepares a cycle for a step in which its frequency is displaced; `more` is what comes on top, in hertz. */
-  private prepare(player: Player, place: number, frames: number, values: Float64Array, base: number, more: number): void {
+  private prepare(
+    player: Player,
+    place: number,
+    frames: number,
+    values: Float64Array,
+    base: number,
+    more: number,
+  ): void {
     if (!player.cycle) return;
     this.measureSwing(player, this.pitches[place][0], 2 * frames);
     player.swung[0] += more;
     player.cycle.prepareSteered(this.pitches[place], values, base, frames, player.swung, this.fms[place]);
   }
 
-  private read(player: Player, master: Player | null, place: number, frames: number, values: Float64Array, base: number): void {
-    if (master?.cycle && player.cycle) this.syncs[place].read(player.cycle, player.raw, player.displace, player.swing, master.cycle, master.swing, 2 * frames);
+  private read(
+    player: Player,
+    master: Player | null,
+    place: number,
+    frames: number,
+    values: Float64Array,
+    base: number,
+  ): void {
+    if (master?.cycle && player.cycle)
+      this.syncs[place].read(
+        player.cycle,
+        player.raw,
+        player.displace,
+        player.swing,
+        master.cycle,
+        master.swing,
+        2 * frames,
+      );
     else player.read(frames, this.pitches[place], values, base);
   }
 

@@ -43,7 +43,16 @@ export class NoiseTone implements ToneGenerator {
     // Noise goes on as it is; the voice lets it fade.
   }
 
-  process(left: Float64Array, right: Float64Array, from: number, to: number, _pitch: Float64Array, values: Float64Array, base: number, stereo: boolean): void {
+  process(
+    left: Float64Array,
+    right: Float64Array,
+    from: number,
+    to: number,
+    _pitch: Float64Array,
+    values: Float64Array,
+    base: number,
+    stereo: boolean,
+  ): void {
     this.numbers[0] = this.slope + values[base + TILT];
     this.noise.write(left, from, to, this.numbers, 0);
     if (stereo) for (let i = from; i < to; i++) right[i] = left[i];

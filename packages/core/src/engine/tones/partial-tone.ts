@@ -1,6 +1,12 @@
 import type { SourceOf, Tone } from '../../document/index.js';
 import { MOST_HARMONICS } from '../../document/index.js';
-import { PARTIAL_HZ, PARTIAL_NUMBERS, PARTIAL_STRETCH, PartialBank, type CycleSpectrum } from '../../dsp/index.js';
+import {
+  PARTIAL_HZ,
+  PARTIAL_NUMBERS,
+  PARTIAL_STRETCH,
+  PartialBank,
+  type CycleSpectrum,
+} from '../../dsp/index.js';
 import { Copies } from './copies.js';
 import { NOTE_PHASE, TONE, type ToneContext, type ToneGenerator } from './tone.js';
 import { drawnSpectra } from './tone-bank.js';
@@ -79,7 +85,16 @@ export class PartialTone implements ToneGenerator {
     return this.source.ringMs > 0 ? this.bank.ringing : 0;
   }
 
-  process(left: Float64Array, right: Float64Array, from: number, to: number, pitch: Float64Array, values: Float64Array, base: number, stereo: boolean): void {
+  process(
+    left: Float64Array,
+    right: Float64Array,
+    from: number,
+    to: number,
+    pitch: Float64Array,
+    values: Float64Array,
+    base: number,
+    stereo: boolean,
+  ): void {
     this.draw(values[base + POSITION] / 100);
     this.drift.step(to - from, values, base);
     this.numbers[PARTIAL_HZ] = pitch[0] * this.drift.ratio[0];

@@ -1,11 +1,25 @@
 import type { SampleZone, SourceOf, Tone } from '../../document/index.js';
-import { prepareSpeed, Random, READ_LOOP_FROM, READ_LOOP_TO, READ_NUMBERS, READ_PLACE, READ_SPEED_0, READ_SPEED_1, readRecording } from '../../dsp/index.js';
+import {
+  prepareSpeed,
+  Random,
+  READ_LOOP_FROM,
+  READ_LOOP_TO,
+  READ_NUMBERS,
+  READ_PLACE,
+  READ_SPEED_0,
+  READ_SPEED_1,
+  readRecording,
+} from '../../dsp/index.js';
 import type { Assets, Recording } from '../base/recording.js';
 import { NOTE_PITCH, NOTE_VELOCITY, TONE, type ToneContext, type ToneGenerator } from './tone.js';
 import { noteToHz } from '../../music/index.js';
 
 /** A zone with its recording. */
-interface Loaded { readonly zone: SampleZone; readonly recording: Recording; readonly rootHz: number }
+interface Loaded {
+  readonly zone: SampleZone;
+  readonly recording: Recording;
+  readonly rootHz: number;
+}
 
 // Places in the state: frames of the recording that the note has, frames of the fade at its end.
 const LAST = 0;
@@ -27,7 +41,11 @@ export class SampleTone implements ToneGenerator {
   private readonly random: Random;
   private readonly sampleRateHz: number;
 
-  constructor(tone: Tone, context: ToneContext, private readonly chosen: Int32Array) {
+  constructor(
+    tone: Tone,
+    context: ToneContext,
+    private readonly chosen: Int32Array,
+  ) {
     this.source = tone.source as SourceOf<'sample'>;
     this.sampleRateHz = context.sampleRateHz;
     this.fitting = new Int32Array(32);
@@ -65,7 +83,13 @@ export class SampleTone implements ToneGenerator {
     let count = 0;
     for (let i = 0; i < zones.length; i++) {
       const { zone } = zones[i];
-      if (pitch >= zone.lowPitch && pitch <= zone.highPitch && velocity >= zone.lowVelocity && velocity <= zone.highVelocity) fitting[count++] = i;
+      if (
+        pitch >= zone.lowPitch &&
+        pitch <= zone.highPitch &&
+        velocity >= zone.lowVelocity &&
+        velocity <= zone.highVelocity
+      )
+        fitting[count++] = i;
     }
     if (count === 0) return null;
     let at = -1;
@@ -108,7 +132,16 @@ export class SampleTone implements ToneGenerator {
     // A recording goes on; the voice lets it fade.
   }
 
-  process(left: Float64Array, right: Float64Array, from: number, to: number, pitch: Float64Array, _values: Float64Array, _base: number, stereo: boolean): void {
+  process(
+    left: Float64Array,
+    right: Float64Array,
+    from: number,
+    to: number,
+    pitch: Float64Array,
+    _values: Float64Array,
+    _base: number,
+    stereo: boolean,
+  ): void {
     const { numbers, state, current } = this;
     if (!current || numbers[READ_PLACE] >= state[LAST]) {
       for (let i = from; i < to; i++) left[i] = 0;

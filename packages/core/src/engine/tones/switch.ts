@@ -1,5 +1,13 @@
 import type { Way } from '../../document/index.js';
-import { EDGE_AGE, EDGE_HEIGHT, EDGE_SLOPE, prewarp, STEP_DELAY, StateVariable, StepCorrector } from '../../dsp/index.js';
+import {
+  EDGE_AGE,
+  EDGE_HEIGHT,
+  EDGE_SLOPE,
+  prewarp,
+  STEP_DELAY,
+  StateVariable,
+  StepCorrector,
+} from '../../dsp/index.js';
 import { cubicThrough } from './cubic.js';
 import { EdgeFinder } from './edge-finder.js';
 
@@ -84,7 +92,10 @@ export class ToneSwitch {
   private readonly dullA: Dull;
   private readonly dullB: Dull;
 
-  constructor(private readonly way: Way, rateHz: number) {
+  constructor(
+    private readonly way: Way,
+    rateHz: number,
+  ) {
     this.dullA = new Dull(DULL_HZ, rateHz);
     this.dullB = new Dull(DULL_HZ, rateHz);
   }
@@ -118,10 +129,14 @@ export class ToneSwitch {
 
   private logic(a: number, b: number): number {
     switch (this.way) {
-      case 'and': return a & b;
-      case 'or': return a | b;
-      case 'xor': return a ^ b;
-      default: return a;
+      case 'and':
+        return a & b;
+      case 'or':
+        return a | b;
+      case 'xor':
+        return a ^ b;
+      default:
+        return a;
     }
   }
 
@@ -182,7 +197,9 @@ export class ToneSwitch {
       gaps[k] = scratch[2] - scratch[3];
     }
     cubicThrough(gaps, cubic);
-    const c1 = cubic[1], c2 = cubic[2], c3 = cubic[3];
+    const c1 = cubic[1],
+      c2 = cubic[2],
+      c3 = cubic[3];
     edge[3] = cubic[0] + t * (c1 + t * (c2 + t * c3));
     edge[4] = c1 + t * (2 * c2 + t * 3 * c3);
   }
@@ -191,7 +208,14 @@ export class ToneSwitch {
    * Switches between `one` and `two` by `three`, into `one`. The share of a straight swing during which `one` is heard runs from `amount[at]` to `amount[at + 1]`,
    * the smoothing from `amount[at + 2]` on; the amount itself stands at `amount[at − 4]`.
    */
-  alternate(one: Float64Array, two: Float64Array, three: Float64Array, amount: Float64Array, at: number, count: number): void {
+  alternate(
+    one: Float64Array,
+    two: Float64Array,
+    three: Float64Array,
+    amount: Float64Array,
+    at: number,
+    count: number,
+  ): void {
     const { a, work, threshold, edge, corrector, lateCarrier, lateOther, lateThird, scratch } = this;
     const widthStep = (amount[at + 1] - amount[at]) / count;
     const smooth = amount[at + 3];

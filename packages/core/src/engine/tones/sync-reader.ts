@@ -24,7 +24,15 @@ export class SyncReader {
   }
 
   /** Writes a step of `count` samples at twice the rate; `hz` in hertz are the other tone's frequency at its start and end. */
-  read(tone: CycleTone, out: Float64Array, displace: Float64Array, swing: Float64Array, master: CycleTone, masterSwing: Float64Array, count: number): void {
+  read(
+    tone: CycleTone,
+    out: Float64Array,
+    displace: Float64Array,
+    swing: Float64Array,
+    master: CycleTone,
+    masterSwing: Float64Array,
+    count: number,
+  ): void {
     const { corrector, edge, age, inc } = this;
     let pushed = 0;
     for (let i = 0; i < count; i++) {

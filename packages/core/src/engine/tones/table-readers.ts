@@ -28,7 +28,14 @@ export const WIDTH_STEP = 9;
 export const READER_NUMBERS = 13;
 
 /** Writes copy 0. */
-export function writeAlone(table: Float32Array, out: Float64Array, from: number, to: number, phase: Int32Array, numbers: Float64Array): void {
+export function writeAlone(
+  table: Float32Array,
+  out: Float64Array,
+  from: number,
+  to: number,
+  phase: Int32Array,
+  numbers: Float64Array,
+): void {
   const shift = lowerBits(table);
   const mask = (1 << shift) - 1;
   const unit = 1 / (1 << shift);
@@ -46,7 +53,18 @@ export function writeAlone(table: Float32Array, out: Float64Array, from: number,
 }
 
 /** Adds two copies, a and b, whose phases stand in `phase`; to the left side alone when `stereo` is false. */
-export function addCopies(table: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, phase: Int32Array, a: number, b: number, numbers: Float64Array, stereo: boolean): void {
+export function addCopies(
+  table: Float32Array,
+  left: Float64Array,
+  right: Float64Array,
+  from: number,
+  to: number,
+  phase: Int32Array,
+  a: number,
+  b: number,
+  numbers: Float64Array,
+  stereo: boolean,
+): void {
   const shift = lowerBits(table);
   const mask = (1 << shift) - 1;
   const unit = 1 / (1 << shift);
@@ -81,7 +99,9 @@ export function addCopies(table: Float32Array, left: Float64Array, right: Float6
       const m = q >>> shift;
       const s = table[k];
       const t = table[m];
-      left[i] += leftA * (s + (p & mask) * unit * (table[k + 1] - s)) + leftB * (t + (q & mask) * unit * (table[m + 1] - t));
+      left[i] +=
+        leftA * (s + (p & mask) * unit * (table[k + 1] - s)) +
+        leftB * (t + (q & mask) * unit * (table[m + 1] - t));
       incA = (incA + growA) | 0;
       incB = (incB + growB) | 0;
       p = (p + incA) | 0;
@@ -93,7 +113,17 @@ export function addCopies(table: Float32Array, left: Float64Array, right: Float6
 }
 
 /** Adds copy `a` as a pulse: the difference of two saws. The width, in the unit of the phase, grows by a step. */
-export function addPulse(table: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, phase: Int32Array, a: number, numbers: Float64Array, stereo: boolean): void {
+export function addPulse(
+  table: Float32Array,
+  left: Float64Array,
+  right: Float64Array,
+  from: number,
+  to: number,
+  phase: Int32Array,
+  a: number,
+  numbers: Float64Array,
+  stereo: boolean,
+): void {
   const shift = lowerBits(table);
   const mask = (1 << shift) - 1;
   const unit = 1 / (1 << shift);
@@ -109,7 +139,11 @@ export function addPulse(table: Float32Array, left: Float64Array, right: Float64
     const other = (p - w) | 0;
     const k = p >>> shift;
     const m = other >>> shift;
-    const s = table[k] + (p & mask) * unit * (table[k + 1] - table[k]) - table[m] - (other & mask) * unit * (table[m + 1] - table[m]);
+    const s =
+      table[k] +
+      (p & mask) * unit * (table[k + 1] - table[k]) -
+      table[m] -
+      (other & mask) * unit * (table[m + 1] - table[m]);
     left[i] += toLeft * s;
     if (stereo) right[i] += toRight * s;
     inc = (inc + grow) | 0;
@@ -125,7 +159,15 @@ export const MIX_STEP = 11;
 export const SWINGS = 12;
 
 /** Writes copy 0, read from two tables of equal length and mixed on the way. */
-export function writeMixed(tableA: Float32Array, tableB: Float32Array, out: Float64Array, from: number, to: number, phase: Int32Array, numbers: Float64Array): void {
+export function writeMixed(
+  tableA: Float32Array,
+  tableB: Float32Array,
+  out: Float64Array,
+  from: number,
+  to: number,
+  phase: Int32Array,
+  numbers: Float64Array,
+): void {
   const shift = lowerBits(tableA);
   const mask = (1 << shift) - 1;
   const unit = 1 / (1 << shift);
@@ -148,7 +190,19 @@ export function writeMixed(tableA: Float32Array, tableB: Float32Array, out: Floa
 }
 
 /** Adds two copies, a and b, read from two tables of equal length and mixed on the way; to the left side alone when `stereo` is false. */
-export function addMixed(tableA: Float32Array, tableB: Float32Array, left: Float64Array, right: Float64Array, from: number, to: number, phase: Int32Array, a: number, b: number, numbers: Float64Array, stereo: boolean): void {
+export function addMixed(
+  tableA: Float32Array,
+  tableB: Float32Array,
+  left: Float64Array,
+  right: Float64Array,
+  from: number,
+  to: number,
+  phase: Int32Array,
+  a: number,
+  b: number,
+  numbers: Float64Array,
+  stereo: boolean,
+): void {
   const shift = lowerBits(tableA);
   const mask = (1 << shift) - 1;
   const unit = 1 / (1 << shift);
@@ -193,7 +247,18 @@ export function addMixed(tableA: Float32Array, tableB: Float32Array, left: Float
  * Adds copy `a` at twice the rate, its phase displaced by `displace` (cycles) and its increment scaled by 1 + `swing`, both one value a sample. With
  * `width` not 0 the same wave, later by so much, is taken off: a pulse.
  */
-export function addSteered(tableA: Float32Array, tableB: Float32Array, out: Float64Array, from: number, to: number, phase: Int32Array, a: number, numbers: Float64Array, displace: Float64Array, swing: Float64Array): void {
+export function addSteered(
+  tableA: Float32Array,
+  tableB: Float32Array,
+  out: Float64Array,
+  from: number,
+  to: number,
+  phase: Int32Array,
+  a: number,
+  numbers: Float64Array,
+  displace: Float64Array,
+  swing: Float64Array,
+): void {
   const shift = lowerBits(tableA);
   const mask = (1 << shift) - 1;
   const unit = 1 / (1 << shift);
@@ -234,7 +299,15 @@ export function addSteered(tableA: Float32Array, tableB: Float32Array, out: Floa
 }
 
 /** Value of two mixed tables at a phase that stands in `at[0]` (as a whole number); written to `out[place]`. */
-export function readAt(tableA: Float32Array, tableB: Float32Array, weight: Float64Array, at: Int32Array, width: number, out: Float64Array, place: number): void {
+export function readAt(
+  tableA: Float32Array,
+  tableB: Float32Array,
+  weight: Float64Array,
+  at: Int32Array,
+  width: number,
+  out: Float64Array,
+  place: number,
+): void {
   const shift = lowerBits(tableA);
   const mask = (1 << shift) - 1;
   const unit = 1 / (1 << shift);

@@ -3,10 +3,24 @@ import { SELECT_HZ, SELECT_NUMBERS, SELECT_POSITION, SELECT_SHIFT, TableSelector
 
 const RATE = 48000;
 /** A bank of frames, each one sine of a level of its own. */
-const bankOf = (levels: readonly number[]) => new CycleBank(levels.map((level) => sineSpectrum((n) => (n === 1 ? level : 0), 4)), { limitHz: 24000, least: 256 });
-const wanted = (hz: number, position: number, shift = 0) => { const w = new Float64Array(SELECT_NUMBERS); w[SELECT_SHIFT] = shift; w[SELECT_HZ] = hz; w[SELECT_POSITION] = position; return w; };
+const bankOf = (levels: readonly number[]) =>
+  new CycleBank(
+    levels.map((level) => sineSpectrum((n) => (n === 1 ? level : 0), 4)),
+    { limitHz: 24000, least: 256 },
+  );
+const wanted = (hz: number, position: number, shift = 0) => {
+  const w = new Float64Array(SELECT_NUMBERS);
+  w[SELECT_SHIFT] = shift;
+  w[SELECT_HZ] = hz;
+  w[SELECT_POSITION] = position;
+  return w;
+};
 /** Height of what is read at the start and the end of the step. */
-const heights = ({ a, b, weight }: TableSelector) => [0, 1].map((end) => { const k = (a.length - 1) / 4; return a[k] + weight[end] * (b[k] - a[k]); });
+const heights = ({ a, b, weight }: TableSelector) =>
+  [0, 1].map((end) => {
+    const k = (a.length - 1) / 4;
+    return a[k] + weight[end] * (b[k] - a[k]);
+  });
 
 describe('the choice of tables', () => {
   it('takes one table where there is one frame, the level by the pitch', () => {
@@ -56,11 +70,16 @@ describe('the choice of tables', () => {
     selector.select(wanted(100, 0), 16);
     selector.setBank(bankOf([0.25]));
     const seen: number[] = [];
-    for (let i = 0; i < 50; i++) { selector.select(wanted(100, 0), 16); seen.push(heights(selector)[1]); }
+    for (let i = 0; i < 50; i++) {
+      selector.select(wanted(100, 0), 16);
+      seen.push(heights(selector)[1]);
+    }
     expect(seen[0]).toBeGreaterThan(0.95);
     expect(seen[17]).toBeLessThan(0.7);
     expect(seen[49]).toBeCloseTo(0.25, 3);
-    seen.slice(1).forEach((h, i) => { expect(Math.abs(h - seen[i])).toBeLessThan(0.05); });
+    seen.slice(1).forEach((h, i) => {
+      expect(Math.abs(h - seen[i])).toBeLessThan(0.05);
+    });
   });
 
   it('makes tables ahead of their need, one at a time, until none is missing near by', () => {
@@ -70,7 +89,9 @@ describe('the choice of tables', () => {
     let made = 0;
     while (selector.prefetch()) expect(++made).toBeLessThan(100);
     const level = bank.levelFor(100);
-    expect([0, 1, 2, 3].map((frame) => [level - 1, level, level + 1].every((l) => bank.has(frame, l)))).toEqual([true, true, true, true]);
+    expect(
+      [0, 1, 2, 3].map((frame) => [level - 1, level, level + 1].every((l) => bank.has(frame, l))),
+    ).toEqual([true, true, true, true]);
     expect(bank.has(7, level)).toBe(false);
     expect(bank.has(0, LEVELS - 1)).toBe(false);
   });

@@ -38,7 +38,10 @@ export class TableSelector {
   /** Mixtures, by slot and by the power of two of their length. */
   private readonly mixtures: (Float32Array | undefined)[][] = [[], [], []];
 
-  constructor(private bank: CycleBank, private readonly sampleRateHz: number) {
+  constructor(
+    private bank: CycleBank,
+    private readonly sampleRateHz: number,
+  ) {
     this.a = this.b = bank.table(0, bank.levelFor(50));
   }
 
@@ -88,7 +91,9 @@ export class TableSelector {
     const along = place - k;
     if (part === 0) {
       if (along === 0) return lower.table(k, level);
-      return along === 1 ? lower.table(k + 1, level) : this.mix(slot, lower.table(k, level), lower.table(k + 1, level), along);
+      return along === 1
+        ? lower.table(k + 1, level)
+        : this.mix(slot, lower.table(k, level), lower.table(k + 1, level), along);
     }
     const upper = bank.shifted(low + 1);
     const out = this.mix(slot, lower.table(k, level), upper.table(k, level), part);
@@ -131,7 +136,8 @@ export class TableSelector {
     weight[0] = weight[1] = 0;
     if (shift !== 0 || lastShift !== 0) this.choosePassage(place, last, shift, lastShift);
     else if (count === 1) this.a = this.b = bank.table(0, this.level);
-    else if (this.old !== null || state[STOOD] >= STANDS || place === (place | 0) && place === last) this.a = this.b = this.still(place, 0);
+    else if (this.old !== null || state[STOOD] >= STANDS || (place === (place | 0) && place === last))
+      this.a = this.b = this.still(place, 0);
     else {
       const low = place < last ? place : last;
       const high = place < last ? last : place;
@@ -173,7 +179,11 @@ export class TableSelector {
     for (let step = 0; step <= 2; step++) {
       const wanted = step === 0 ? level : step === 1 ? level + 1 : level - 1;
       if (wanted < 0 || wanted >= LEVELS) continue;
-      for (let moved = Math.max(-MOST_SHIFT, shift - aside); moved <= shift + 2 * aside && moved <= MOST_SHIFT; moved++) {
+      for (
+        let moved = Math.max(-MOST_SHIFT, shift - aside);
+        moved <= shift + 2 * aside && moved <= MOST_SHIFT;
+        moved++
+      ) {
         if (bank.frames.length === 1 && moved !== shift) continue;
         const frames = bank.shifted(moved);
         for (let frame = Math.max(0, k - 2); frame <= k + 3 && frame < bank.frames.length; frame++) {
@@ -188,8 +198,10 @@ export class TableSelector {
 
   private still(place: number, shift: number): Float32Array {
     const { state, level, bank } = this;
-    const cached = state[CACHED_PLACE] === place && state[CACHED_SHIFT] === shift && this.cachedLevel === level;
-    if (cached) return this.mixtures[0][31 - Math.clz32(bank.table(0, level).length)] ?? this.mixture(0, place, shift);
+    const cached =
+      state[CACHED_PLACE] === place && state[CACHED_SHIFT] === shift && this.cachedLevel === level;
+    if (cached)
+      return this.mixtures[0][31 - Math.clz32(bank.table(0, level).length)] ?? this.mixture(0, place, shift);
     const table = this.mixture(0, place, shift);
     const whole = place === (place | 0) && shift === Math.floor(shift);
     state[CACHED_PLACE] = whole ? -1 : place;

@@ -1,6 +1,15 @@
 import { noteToHz } from '../../music/index.js';
 import type { SourceOf, Tone } from '../../document/index.js';
-import { builtInFrames, CycleBank, framesFromAudio, harmonicSpectrum, tableLimitHz, waveBank, type CycleSpectrum, type HarmonicTreatment } from '../../dsp/index.js';
+import {
+  builtInFrames,
+  CycleBank,
+  framesFromAudio,
+  harmonicSpectrum,
+  tableLimitHz,
+  waveBank,
+  type CycleSpectrum,
+  type HarmonicTreatment,
+} from '../../dsp/index.js';
 import type { Assets, Recording } from '../base/recording.js';
 
 /** Banks of drawn harmonics that are kept; a bank that is still in use is held by its voices. */
@@ -10,7 +19,10 @@ const tables = new Map<string, CycleBank>();
 const cut = new WeakMap<Recording, Map<string, CycleBank>>();
 
 /** What is done to a drawn set before it sounds, from the document. */
-export function treatmentOf({ stopAfter, tiltDb, evenDb, pocket }: SourceOf<'harmonics'>, a4Hz: number): HarmonicTreatment {
+export function treatmentOf(
+  { stopAfter, tiltDb, evenDb, pocket }: SourceOf<'harmonics'>,
+  a4Hz: number,
+): HarmonicTreatment {
   return { stopAfter, tiltDb, evenDb, pocket, pocketHz: noteToHz(pocket.pitch, a4Hz) };
 }
 
@@ -19,7 +31,9 @@ export function drawnSpectra(source: SourceOf<'harmonics'>, a4Hz: number): Cycle
   const { a, b } = source;
   const treatment = treatmentOf(source, a4Hz);
   const count = Math.max(a.levelsDb.length, b?.levelsDb.length ?? 0);
-  return b ? [harmonicSpectrum(a, treatment, count), harmonicSpectrum(b, treatment, count)] : [harmonicSpectrum(a, treatment, count)];
+  return b
+    ? [harmonicSpectrum(a, treatment, count), harmonicSpectrum(b, treatment, count)]
+    : [harmonicSpectrum(a, treatment, count)];
 }
 
 function drawnBank(source: SourceOf<'harmonics'>, a4Hz: number, limitHz: number): CycleBank {
@@ -56,7 +70,12 @@ function frameBank(source: SourceOf<'frames'>, assets: Assets, limitHz: number):
 }
 
 /** The single cycles of a Shape, Harmonics or Frames tone, shared by all that read them. */
-export function toneBank(source: Tone['source'], a4Hz: number, assets: Assets, sampleRateHz: number): CycleBank {
+export function toneBank(
+  source: Tone['source'],
+  a4Hz: number,
+  assets: Assets,
+  sampleRateHz: number,
+): CycleBank {
   const limitHz = tableLimitHz(sampleRateHz);
   if (source.kind === 'harmonics') return drawnBank(source, a4Hz, limitHz);
   if (source.kind === 'frames') return frameBank(source, assets, limitHz);

@@ -16,7 +16,13 @@ export const NOTE_LATE_S = 5;
 export const NOTE_NUMBERS = 6;
 
 /** What tones are made with. */
-export interface ToneContext { readonly sampleRateHz: number; readonly seed: number; readonly stream: number; readonly a4Hz: number; readonly assets: Assets }
+export interface ToneContext {
+  readonly sampleRateHz: number;
+  readonly seed: number;
+  readonly stream: number;
+  readonly a4Hz: number;
+  readonly assets: Assets;
+}
 
 /**
  * One generator of a voice. `values` is the layer's bank and `base` the tone's first place in it; `pitch[0]` is the frequency in hertz at the end of
@@ -36,5 +42,14 @@ export interface ToneGenerator {
   /** Level of what rings on after the note by itself; 0 for tones that end with it. */
   readonly ringing: number;
   /** Writes the samples from `from` up to `to` of both sides; of the left one only when `stereo` is false. */
-  process(left: Float64Array, right: Float64Array, from: number, to: number, pitch: Float64Array, values: Float64Array, base: number, stereo: boolean): void;
+  process(
+    left: Float64Array,
+    right: Float64Array,
+    from: number,
+    to: number,
+    pitch: Float64Array,
+    values: Float64Array,
+    base: number,
+    stereo: boolean,
+  ): void;
 }

@@ -1,5 +1,16 @@
 import type { SourceOf, Tone } from '../../document/index.js';
-import { CycleBank, FORMANT_LEVELS_DB, FORMANT_WIDTHS_HZ, formantsOf, framesFromAudio, glottalSlope, prewarp, Random, StateVariable, tableLimitHz } from '../../dsp/index.js';
+import {
+  CycleBank,
+  FORMANT_LEVELS_DB,
+  FORMANT_WIDTHS_HZ,
+  formantsOf,
+  framesFromAudio,
+  glottalSlope,
+  prewarp,
+  Random,
+  StateVariable,
+  tableLimitHz,
+} from '../../dsp/index.js';
 import { BLOCK } from '../base/chunk.js';
 import { Copies } from './copies.js';
 import { READER_NUMBERS, START_A, STEP_A, TURN, writeAlone } from './table-readers.js';
@@ -19,7 +30,13 @@ function voicedBank(sampleRateHz: number): CycleBank {
   let bank = banks.get(sampleRateHz);
   if (!bank) {
     const size = 4096;
-    bank = new CycleBank(framesFromAudio(Float64Array.from({ length: size }, (_, i) => glottalSlope(i / size)), size), { limitHz: tableLimitHz(sampleRateHz) });
+    bank = new CycleBank(
+      framesFromAudio(
+        Float64Array.from({ length: size }, (_, i) => glottalSlope(i / size)),
+        size,
+      ),
+      { limitHz: tableLimitHz(sampleRateHz) },
+    );
     banks.set(sampleRateHz, bank);
   }
   return bank;
@@ -49,7 +66,10 @@ export class VowelTone implements ToneGenerator {
   /** Frequencies of the formants of each vowel on the way, one after the other. */
   private table = new Float64Array(0);
   private stops = 0;
-  private readonly gains = Float64Array.from(FORMANT_LEVELS_DB, (db, i) => (i % 2 === 0 ? 1 : -1) * LEVEL * 10 ** (db / 20));
+  private readonly gains = Float64Array.from(
+    FORMANT_LEVELS_DB,
+    (db, i) => (i % 2 === 0 ? 1 : -1) * LEVEL * 10 ** (db / 20),
+  );
 
   constructor(tone: Tone, context: ToneContext) {
     this.sampleRateHz = context.sampleRateHz;
@@ -89,7 +109,16 @@ export class VowelTone implements ToneGenerator {
     // The voice lets it fade.
   }
 
-  process(left: Float64Array, right: Float64Array, from: number, to: number, pitch: Float64Array, values: Float64Array, base: number, stereo: boolean): void {
+  process(
+    left: Float64Array,
+    right: Float64Array,
+    from: number,
+    to: number,
+    pitch: Float64Array,
+    values: Float64Array,
+    base: number,
+    stereo: boolean,
+  ): void {
     const { numbers, state, voice, band, section, formants, warped, gains } = this;
     const frames = to - from;
     this.drift.step(frames, values, base);

@@ -19,33 +19,53 @@ function responseAt(h: Float64Array, hz: number): { re: number; im: number } {
   }
   return { re, im };
 }
-const magnitude = (h: Float64Array, hz: number) => { const { re, im } = responseAt(h, hz); return Math.hypot(re, im); };
+const magnitude = (h: Float64Array, hz: number) => {
+  const { re, im } = responseAt(h, hz);
+  return Math.hypot(re, im);
+};
 
 describe('the steep edge', () => {
   const g = Float64Array.of(prewarp(90, RATE), prewarp(90, RATE));
-  const impulse = (process: (x: Float64Array) => void) => { const x = new Float64Array(32768); x[0] = 1; process(x); return x; };
+  const impulse = (process: (x: Float64Array) => void) => {
+    const x = new Float64Array(32768);
+    x[0] = 1;
+    process(x);
+    return x;
+  };
 
   it('has the poles and zeros of SciPy’s elliptic high-pass, and its magnitude squared', () => {
-    const found = python<{ poles: number[][]; zeros: number[]; h: number[] }>(`
+    const found = python<{ poles: number[][]; zeros: number[]; h: number[] }>(
+      `
 z, p, k = signal.ellip(4, 0.1, 28, 1.2, 'high', analog=True, output='zpk')
 w0 = 2 * 48000 * np.tan(np.pi * 90 / 48000)
 zd, pd, kd = signal.bilinear_zpk(z * w0, p * w0, 1.0, 48000)
 w, h = signal.freqz_zpk(zd, pd, kd, worN=np.array(data), fs=48000)
 up = p[p.imag > 0]; up = up[np.argsort(-abs(up))]
-print(json.dumps({'poles': [[float(abs(q)), float(-2 * q.real / abs(q))] for q in up], 'zeros': sorted(float(abs(q)) for q in z if q.imag > 0), 'h': [float(x) for x in abs(h) ** 2]}))`, HZ);
+print(json.dumps({'poles': [[float(abs(q)), float(-2 * q.real / abs(q))] for q in up], 'zeros': sorted(float(abs(q)) for q in z if q.imag > 0), 'h': [float(x) for x in abs(h) ** 2]}))`,
+      HZ,
+    );
     STEEP_SECTIONS.forEach(({ pole, zero, k }, s) => {
       expect(pole).toBeCloseTo(found.poles[s][0], 8);
       expect(k).toBeCloseTo(found.poles[s][1], 8);
       expect(zero).toBeCloseTo(found.zeros[s], 8);
     });
-    const h = impulse((x) => { new SteepHigh().process(x, x.length, g); });
-    HZ.forEach((hz, i) => { expect(Math.abs(magnitude(h, hz) - found.h[i])).toBeLessThan(1e-4); });
+    const h = impulse((x) => {
+      new SteepHigh().process(x, x.length, g);
+    });
+    HZ.forEach((hz, i) => {
+      expect(Math.abs(magnitude(h, hz) - found.h[i])).toBeLessThan(1e-4);
+    });
     for (const hz of [20, 40, 60, 71]) expect(db(magnitude(h, hz))).toBeLessThan(-55);
   });
 
   it('is in step with its allpass, which changes no magnitude', () => {
-    const past = impulse((x) => { new SteepAllpass().process(x, x.length, g); });
-    const high = impulse((x) => { new CrossoverSide('high').process(x, x.length, g); new SteepHigh().process(x, x.length, g); });
+    const past = impulse((x) => {
+      new SteepAllpass().process(x, x.length, g);
+    });
+    const high = impulse((x) => {
+      new CrossoverSide('high').process(x, x.length, g);
+      new SteepHigh().process(x, x.length, g);
+    });
     for (const hz of HZ) {
       expect(db(magnitude(past, hz))).toBeCloseTo(0, 3);
       const a = responseAt(past, hz);
@@ -61,7 +81,11 @@ describe('clean path and clip', () => {
   const through = (cleanPath: boolean, hz: number, clips = false) => {
     const stage = new GritStage(clips ? 'clips' : 'waits', cleanPath);
     const g = prewarp(hz, RATE);
-    const numbers = { crossover: Float64Array.of(g, g), drive: Float64Array.of(1, 1), after: Float64Array.of(1, 1) };
+    const numbers = {
+      crossover: Float64Array.of(g, g),
+      drive: Float64Array.of(1, 1),
+      after: Float64Array.of(1, 1),
+    };
     const out = new Float64Array(32768);
     for (let at = 0; at < out.length; at += BLOCK) {
       const left = new Float64Array(BLOCK);
@@ -84,9 +108,15 @@ describe('clean path and clip', () => {
     const stage = new GritStage('waits', true);
     let most = 0;
     for (let at = 0; at < 96000; at += BLOCK) {
-      const left = Float64Array.from({ length: BLOCK }, (_, i) => Math.sin((2 * Math.PI * 300 * (at + i)) / RATE));
+      const left = Float64Array.from({ length: BLOCK }, (_, i) =>
+        Math.sin((2 * Math.PI * 300 * (at + i)) / RATE),
+      );
       const g = (i: number) => prewarp(90 + 40 * Math.sin((2 * Math.PI * i) / RATE), RATE);
-      stage.process(left, left, false, left.slice(), true, BLOCK, { crossover: Float64Array.of(g(at), g(at + BLOCK)), drive: Float64Array.of(1, 1), after: Float64Array.of(1, 1) });
+      stage.process(left, left, false, left.slice(), true, BLOCK, {
+        crossover: Float64Array.of(g(at), g(at + BLOCK)),
+        drive: Float64Array.of(1, 1),
+        after: Float64Array.of(1, 1),
+      });
       if (at > 9600) for (const x of left) most = Math.max(most, Math.abs(x));
     }
     expect(most).toBeLessThan(1.05);
@@ -96,7 +126,16 @@ describe('clean path and clip', () => {
   function wide(pitch: number, driveDb: number, cleanHz: number): SoundDocument {
     const sound = cleanSound();
     const body = cleanLayer('body');
-    sound.layers = [{ ...body, levelDb: 0, filters: body.filters.map((filter) => ({ ...filter, on: false })), tones: body.tones.map((_tone, t) => (t === 0 ? cleanTone({ on: true, copies: 7, detuneCents: 14, spreadPct: 100 }) : cleanTone())) }];
+    sound.layers = [
+      {
+        ...body,
+        levelDb: 0,
+        filters: body.filters.map((filter) => ({ ...filter, on: false })),
+        tones: body.tones.map((_tone, t) =>
+          t === 0 ? cleanTone({ on: true, copies: 7, detuneCents: 14, spreadPct: 100 }) : cleanTone(),
+        ),
+      },
+    ];
     sound.kick.on = false;
     sound.duck.on = false;
     sound.ground = { ...sound.ground, tempoBpm: 60, bars: 1 };
@@ -109,7 +148,8 @@ describe('clean path and clip', () => {
   /** Of a second and a third of a held note: RMS of the side from 20 Hz up to a frequency re the whole, and the fundamental against the strongest line, in dB. */
   const measured = (sound: SoundDocument, below: number, hz: number) => {
     const { left, right } = renderLoop(sound, { sampleRateHz: RATE, stems: 'none' }).bass;
-    return python<{ side: number; fundamental: number }>(`
+    return python<{ side: number; fundamental: number }>(
+      `
 l, r = np.array(data['l']), np.array(data['r'])
 w = signal.get_window('blackmanharris', len(l))
 f = np.fft.rfftfreq(len(l), 1 / 48000)
@@ -119,12 +159,33 @@ M = abs(np.fft.rfft((l + r) / 2 * w))
 band = (f >= 20) & (f <= data['below'])
 near = abs(f - data['hz']) < 4
 print(json.dumps({'side': float(10 * np.log10((S[band] ** 2).sum() / ((L ** 2 + R ** 2).sum() / 2))), 'fundamental': float(20 * np.log10(M[near].max() / M.max()))}))`,
-    { l: Array.from(left.subarray(9600, 9600 + 96000)), r: Array.from(right.subarray(9600, 9600 + 96000)), below, hz });
+      {
+        l: Array.from(left.subarray(9600, 9600 + 96000)),
+        r: Array.from(right.subarray(9600, 9600 + 96000)),
+        below,
+        hz,
+      },
+    );
   };
 
-  it.each([[0, 29, 90], [18, 29, 90], [36, 29, 90], [18, 26, 60], [24, 36, 120], [36, 31, 90], [12, 33, 110]])('with %i dB of drive let nothing but Sub sound below the clean path (note %i, %i Hz)', (driveDb, pitch, cleanHz) => {
-    const { side, fundamental } = measured(wide(pitch, driveDb, cleanHz), Math.min(60, 0.8 * cleanHz), noteToHz(pitch));
-    expect(side).toBeLessThan(-50);
-    expect(fundamental).toBeLessThan(-40);
-  });
+  it.each([
+    [0, 29, 90],
+    [18, 29, 90],
+    [36, 29, 90],
+    [18, 26, 60],
+    [24, 36, 120],
+    [36, 31, 90],
+    [12, 33, 110],
+  ])(
+    'with %i dB of drive let nothing but Sub sound below the clean path (note %i, %i Hz)',
+    (driveDb, pitch, cleanHz) => {
+      const { side, fundamental } = measured(
+        wide(pitch, driveDb, cleanHz),
+        Math.min(60, 0.8 * cleanHz),
+        noteToHz(pitch),
+      );
+      expect(side).toBeLessThan(-50);
+      expect(fundamental).toBeLessThan(-40);
+    },
+  );
 });

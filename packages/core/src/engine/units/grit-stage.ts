@@ -1,4 +1,11 @@
-import { CrossoverSide, SOFT_CLIP_DELAY, SoftClipShare, SoftClipTwice, SteepAllpass, SteepHigh } from '../../dsp/index.js';
+import {
+  CrossoverSide,
+  SOFT_CLIP_DELAY,
+  SoftClipShare,
+  SoftClipTwice,
+  SteepAllpass,
+  SteepHigh,
+} from '../../dsp/index.js';
 import { BLOCK } from '../base/chunk.js';
 import { DelayLine } from '../base/delay-line.js';
 
@@ -6,7 +13,11 @@ import { DelayLine } from '../base/delay-line.js';
 export type ClipWay = 'clips' | 'shares' | 'waits';
 
 /** What every stage of a step is told: warped crossover, drive, and level after the clip, each at its start and its end. */
-export interface GritNumbers { readonly crossover: Float64Array; readonly drive: Float64Array; readonly after: Float64Array }
+export interface GritNumbers {
+  readonly crossover: Float64Array;
+  readonly drive: Float64Array;
+  readonly after: Float64Array;
+}
 
 /** One side above the clean path. */
 class Side {
@@ -27,7 +38,14 @@ class Side {
   }
 
   /** Crossover, clip and the level after it. */
-  shape(samples: Float64Array, frames: number, { crossover, drive, after }: GritNumbers, way: ClipWay, cleanPath: boolean, slopes: Float64Array): void {
+  shape(
+    samples: Float64Array,
+    frames: number,
+    { crossover, drive, after }: GritNumbers,
+    way: ClipWay,
+    cleanPath: boolean,
+    slopes: Float64Array,
+  ): void {
     if (cleanPath) this.high.process(samples, frames, crossover);
     if (way === 'clips') this.clip.process(samples, frames, drive, this.slopes);
     else if (way === 'shares') this.share.process(samples, frames, drive, slopes);
@@ -45,7 +63,14 @@ class Side {
   }
 
   /** Takes the crossover's high side of Sub off again, cuts what is left below the clean path, and adds what goes past. */
-  join(samples: Float64Array, frames: number, crossover: Float64Array, subHigh: Float64Array, past: Float64Array, sub: boolean): void {
+  join(
+    samples: Float64Array,
+    frames: number,
+    crossover: Float64Array,
+    subHigh: Float64Array,
+    past: Float64Array,
+    sub: boolean,
+  ): void {
     if (sub) for (let i = 0; i < frames; i++) samples[i] -= subHigh[i];
     this.edge.process(samples, frames, crossover);
     if (sub) for (let i = 0; i < frames; i++) samples[i] += past[i];
@@ -70,7 +95,10 @@ export class GritStage {
   /** Frames since Sub was heard. */
   private readonly quiet = Float64Array.of(RINGS_ON);
 
-  constructor(private readonly way: ClipWay, private readonly cleanPath: boolean) {}
+  constructor(
+    private readonly way: ClipWay,
+    private readonly cleanPath: boolean,
+  ) {}
 
   copyFrom(other: GritStage): void {
     this.left.copyFrom(other.left);
@@ -93,7 +121,16 @@ export class GritStage {
    * Shapes `frames` samples of both sides in place (of the left alone without `stereo`). `clean` is Sub in mono, and is used up; `sub` says whether there is any. `slopes` are those of the sum that
    * a stage shares in.
    */
-  process(left: Float64Array, right: Float64Array, stereo: boolean, clean: Float64Array, sub: boolean, frames: number, numbers: GritNumbers, slopes: GritStage = this): void {
+  process(
+    left: Float64Array,
+    right: Float64Array,
+    stereo: boolean,
+    clean: Float64Array,
+    sub: boolean,
+    frames: number,
+    numbers: GritNumbers,
+    slopes: GritStage = this,
+  ): void {
     const { cleanPath, way, subHigh } = this;
     this.left.shape(left, frames, numbers, way, cleanPath, slopes.slopesLeft);
     if (stereo) this.right.shape(right, frames, numbers, way, cleanPath, slopes.slopesRight);

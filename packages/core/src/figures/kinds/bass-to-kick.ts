@@ -6,7 +6,8 @@ import { atLeast, atMost, worse } from '../passes/verdict.js';
 import type { FigureSpec } from './spec.js';
 
 /** How far a level lies from the middle of what is wanted, dB. */
-const offMiddle = (value: number, { bassToKickMinDb, bassToKickMaxDb }: Targets) => Math.abs(value - (bassToKickMinDb + bassToKickMaxDb) / 2);
+const offMiddle = (value: number, { bassToKickMinDb, bassToKickMaxDb }: Targets) =>
+  Math.abs(value - (bassToKickMinDb + bassToKickMaxDb) / 2);
 
 /** Level of the bass against the kick, below Lock's frequency, at the note where it lies furthest off. */
 export const bassToKick: FigureSpec = {
@@ -17,10 +18,20 @@ export const bassToKick: FigureSpec = {
   measure: ({ notes }, document) => {
     const values = notes.map((note) => note.bassToKickDb.value).filter((value) => value !== null);
     if (values.length === 0) return unknown(noLockWords(document));
-    return known(values.reduce((worst, value) => (offMiddle(value, document.targets) > offMiddle(worst, document.targets) ? value : worst)));
+    return known(
+      values.reduce((worst, value) =>
+        offMiddle(value, document.targets) > offMiddle(worst, document.targets) ? value : worst,
+      ),
+    );
   },
   badness: offMiddle,
-  stand: ({ figure: { value } }, { lock, targets: { bassToKickMinDb: least, bassToKickMaxDb: most, bassToKickWatchMinDb, bassToKickWatchMaxDb } }) => ({
+  stand: (
+    { figure: { value } },
+    {
+      lock,
+      targets: { bassToKickMinDb: least, bassToKickMaxDb: most, bassToKickWatchMinDb, bassToKickWatchMaxDb },
+    },
+  ) => ({
     detail: `level below ${Math.round(lock.belowHz)} Hz; target ${plain(least, 0)} to ${signed(most, 0)}`,
     verdict: worse(atLeast(value, least, bassToKickWatchMinDb), atMost(value, most, bassToKickWatchMaxDb)),
     margin: marginText(value, { least, most }),

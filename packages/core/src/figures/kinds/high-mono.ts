@@ -12,7 +12,15 @@ export const highMono: FigureSpec = {
   targets: [],
   measure: ({ mono }) => mono.high,
   badness: (value) => -value,
-  stand: ({ figure: { value }, pass: { mono: { worstHighHz } } }, { targets: { highMonoLossDb, highMonoLossWatchDb } }) => ({
+  stand: (
+    {
+      figure: { value },
+      pass: {
+        mono: { worstHighHz },
+      },
+    },
+    { targets: { highMonoLossDb, highMonoLossWatchDb } },
+  ) => ({
     detail: `${worstHighHz === null ? '250 Hz to 8 kHz' : `worst band ${bandText(worstHighHz)}`}; target ${plain(highMonoLossDb)} or better`,
     verdict: atLeast(value, highMonoLossDb, highMonoLossWatchDb),
     margin: marginText(value, { least: highMonoLossDb }),

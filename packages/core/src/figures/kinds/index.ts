@@ -7,7 +7,10 @@ import { lowMono } from './low-mono.js';
 import type { FigureSpec } from './spec.js';
 
 /** The figures always in view, in their order there. */
-export const FIGURES = { kickLock, lowMono, highMono, loudness, evenness, bassToKick } satisfies Record<string, FigureSpec>;
+export const FIGURES = { kickLock, lowMono, highMono, loudness, evenness, bassToKick } satisfies Record<
+  string,
+  FigureSpec
+>;
 
 export type FigureId = keyof typeof FIGURES;
 /** Their names, in order. */

@@ -9,20 +9,33 @@ import { worse, type Verdict } from '../passes/verdict.js';
 import type { FigureSpec } from './spec.js';
 
 /** What the lock is measured over: the worst note, over how many hits it is held, and what has no common phase. */
-function detail(document: SoundDocument, worst: NoteLock | null, { beating, withoutPhase }: LineLock): string {
+function detail(
+  document: SoundDocument,
+  worst: NoteLock | null,
+  { beating, withoutPhase }: LineLock,
+): string {
   if (!worst || !isLock(worst.lock)) return `sum gain below ${Math.round(document.lock.belowHz)} Hz`;
   const held = worst.meetings.length > 1 ? `, worst of ${worst.meetings.length} hits` : '';
   const one = withoutPhase === 1 ? 'one hit' : `${withoutPhase} hits`;
-  const how = beating === withoutPhase ? `beat${withoutPhase === 1 ? 's' : ''} at different pitches` : 'without a common phase';
+  const how =
+    beating === withoutPhase
+      ? `beat${withoutPhase === 1 ? 's' : ''} at different pitches`
+      : 'without a common phase';
   const apart = withoutPhase === 0 ? '' : `; ${one} ${how}`;
   const { sumGainDb, fromBestDb } = document.targets;
   return `sum gain on ${noteName(worst.note.pitch)}${held}; best possible ${signed(worst.lock.bestSumGainDb)}; target ${signed(sumGainDb)} or more, within ${plain(fromBestDb)} of the best${apart}`;
 }
 
 /** How the worst lock of a line stands to its target and to the best that a turn would give; where something else keeps it from holding, only its own miss. */
-function margin(worst: NoteLock | null, { miss, verdict }: LineLock, { sumGainDb, fromBestDb }: Targets): string | null {
+function margin(
+  worst: NoteLock | null,
+  { miss, verdict }: LineLock,
+  { sumGainDb, fromBestDb }: Targets,
+): string | null {
   if (verdict !== 'holds' || !worst || !isLock(worst.lock)) return miss;
-  return marginText(shownGainDb(worst.lock), { least: Math.max(sumGainDb, worst.lock.bestSumGainDb - fromBestDb) });
+  return marginText(shownGainDb(worst.lock), {
+    least: Math.max(sumGainDb, worst.lock.bestSumGainDb - fromBestDb),
+  });
 }
 
 /** What kick and bass gain by adding up, at the worst note. */
@@ -43,7 +56,10 @@ export const kickLock: FigureSpec = {
       detail: detail(document, worst, line),
       margin: margin(worst, line, document.targets),
       // Keeping the two apart on purpose, and making them one wave, are answers too.
-      verdict: passes.reduce<Verdict>((verdict, { notes }) => worse(verdict, lineLock(document, notes).verdict), 'unknown'),
+      verdict: passes.reduce<Verdict>(
+        (verdict, { notes }) => worse(verdict, lineLock(document, notes).verdict),
+        'unknown',
+      ),
     };
   },
 };

@@ -4,11 +4,19 @@ import { atMost, worse } from '../passes/verdict.js';
 import type { FigureSpec } from './spec.js';
 
 /** How loudness stands to its target; where it holds and the true peak does not, how that does. */
-function margin(lufs: number | null, peakDbtp: number | null, { loudnessLufs, loudnessHoldsLu, truePeakDbtp }: Targets): string | null {
+function margin(
+  lufs: number | null,
+  peakDbtp: number | null,
+  { loudnessLufs, loudnessHoldsLu, truePeakDbtp }: Targets,
+): string | null {
   const peakMiss = missText(peakDbtp, { most: truePeakDbtp });
   const within = lufs !== null && Math.abs(lufs - loudnessLufs) <= loudnessHoldsLu;
   if (within && peakDbtp !== null && peakDbtp > truePeakDbtp) return peakMiss && `true peak ${peakMiss}`;
-  return marginText(lufs, { least: loudnessLufs - loudnessHoldsLu, most: loudnessLufs + loudnessHoldsLu }, 'LU');
+  return marginText(
+    lufs,
+    { least: loudnessLufs - loudnessHoldsLu, most: loudnessLufs + loudnessHoldsLu },
+    'LU',
+  );
 }
 
 /** Integrated loudness of kick and bass, and the true peak that goes with it. */
@@ -22,11 +30,15 @@ export const loudness: FigureSpec = {
   stand: ({ figure: { value }, passes }, { targets }) => {
     const peaks = passes.map(({ truePeakDbtp }) => truePeakDbtp.value).filter((peak) => peak !== null);
     const peak = peaks.length > 0 ? Math.max(...peaks) : null;
-    const peakText = peak === null ? '' : `; true peak ${plain(peak)} dBTP, ${plain(targets.truePeakDbtp)} at most`;
+    const peakText =
+      peak === null ? '' : `; true peak ${plain(peak)} dBTP, ${plain(targets.truePeakDbtp)} at most`;
     const off = value === null ? null : Math.abs(value - targets.loudnessLufs);
     return {
       detail: `target ${plain(targets.loudnessLufs)} ± ${plain(targets.loudnessHoldsLu)}${peakText}`,
-      verdict: worse(atMost(off, targets.loudnessHoldsLu, targets.loudnessWatchLu), atMost(peak, targets.truePeakDbtp, targets.truePeakWatchDbtp)),
+      verdict: worse(
+        atMost(off, targets.loudnessHoldsLu, targets.loudnessWatchLu),
+        atMost(peak, targets.truePeakDbtp, targets.truePeakWatchDbtp),
+      ),
       margin: margin(value, peak, targets),
     };
   },

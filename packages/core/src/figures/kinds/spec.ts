@@ -13,7 +13,11 @@ export interface FigureStanding {
 }
 
 /** What is shown of a figure: its value in the pass where it is worst, that pass, and all of them. */
-export interface WorstPass { readonly figure: Figure; readonly pass: PassFigures; readonly passes: readonly PassFigures[] }
+export interface WorstPass {
+  readonly figure: Figure;
+  readonly pass: PassFigures;
+  readonly passes: readonly PassFigures[];
+}
 
 /** A kind of figure: one of those always in view. */
 export interface FigureSpec {

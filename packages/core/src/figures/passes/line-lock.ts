@@ -1,7 +1,15 @@
 import type { SoundDocument, Targets } from '../../document/index.js';
 import type { NoLockReason } from '../../lock/index.js';
 import { missText } from '../../units/index.js';
-import { beats, cannotCancel, isLock, shownGainDb, withoutPhase, type Meeting, type NoteLock } from './note-lock.js';
+import {
+  beats,
+  cannotCancel,
+  isLock,
+  shownGainDb,
+  withoutPhase,
+  type Meeting,
+  type NoteLock,
+} from './note-lock.js';
 import { judgeLock, worse, type Verdict } from './verdict.js';
 
 /** A meeting adds where the sum gains as much (from the design). */
@@ -50,13 +58,19 @@ export function worstLock<N extends NoteLock>(notes: readonly N[]): N | null {
 
 /** Sums up the locks of a line. */
 export function lineLock({ targets }: Pick<SoundDocument, 'targets'>, locks: readonly NoteLock[]): LineLock {
-  const meetings = locks.flatMap(({ note, meetings: own }) => own.map((meeting) => ({ pitch: note.pitch, meeting })));
+  const meetings = locks.flatMap(({ note, meetings: own }) =>
+    own.map((meeting) => ({ pitch: note.pitch, meeting })),
+  );
   const shown = meetings.flatMap(({ pitch, meeting }) => {
     const gain = shownGainDb(meeting.lock);
     return gain === null ? [] : [{ pitch, gain }];
   });
-  const worst = shown.reduce<(typeof shown)[number] | null>((least, each) => (least === null || each.gain < least.gain ? each : least), null);
-  const count = (test: (meeting: Meeting) => boolean) => meetings.filter(({ meeting }) => test(meeting)).length;
+  const worst = shown.reduce<(typeof shown)[number] | null>(
+    (least, each) => (least === null || each.gain < least.gain ? each : least),
+    null,
+  );
+  const count = (test: (meeting: Meeting) => boolean) =>
+    meetings.filter(({ meeting }) => test(meeting)).length;
   const reason = (wanted: NoLockReason) => count(({ lock }) => !isLock(lock) && lock.reason === wanted);
   return {
     worstSumGainDb: worst?.gain ?? null,
@@ -69,6 +83,9 @@ export function lineLock({ targets }: Pick<SoundDocument, 'targets'>, locks: rea
     beating: count(({ lock }) => beats(lock)),
     adds: meetings.length > 0 && meetings.every(({ meeting }) => meetingAdds(meeting)),
     miss: missText(worst?.gain ?? null, { least: targets.sumGainDb }),
-    verdict: meetings.reduce<Verdict>((verdict, { meeting }) => worse(verdict, judgeMeeting(meeting, targets)), 'unknown'),
+    verdict: meetings.reduce<Verdict>(
+      (verdict, { meeting }) => worse(verdict, judgeMeeting(meeting, targets)),
+      'unknown',
+    ),
   };
 }

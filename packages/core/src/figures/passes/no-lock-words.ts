@@ -17,7 +17,8 @@ export const NO_LOCK_WORDS: Readonly<Record<NoLockReason, string>> = {
 export function noLockWords(document: SoundDocument, notes: readonly NoteLock[] = []): string {
   const meetings = notes.flatMap((note) => note.meetings);
   const lost = meetings.find(({ lock }) => beats(lock)) ?? meetings.find(({ lock }) => withoutPhase(lock));
-  if (lost && isLock(lost.lock)) return (beats(lost.lock) ? beatingWords : noPhaseWords)(lost.lock.noPhase!, document.ground.a4Hz);
+  if (lost && isLock(lost.lock))
+    return (beats(lost.lock) ? beatingWords : noPhaseWords)(lost.lock.noPhase!, document.ground.a4Hz);
   const apart = meetings.find(({ lock }) => !isLock(lock) && cannotCancel(lock.reason));
   if (apart && !isLock(apart.lock)) return NO_LOCK_WORDS[apart.lock.reason];
   if (document.line.notes.length === 0) return 'the line is empty';

@@ -15,7 +15,8 @@ export function beatsWords(beatsHz: number): string {
 
 /** Why kick and bass have no common phase, in words. */
 export function noPhaseWords({ cause, kickHz, bassHz, cents, beatsHz }: NoPhase, a4Hz = 440): string {
-  if (cause === 'different pitches') return `different pitches: the kick at ${pitchWords(kickHz, a4Hz)}, the bass at ${pitchWords(bassHz, a4Hz)}, ${Math.abs(cents).toFixed(0)} ct apart; they beat ${beatsWords(beatsHz)}`;
+  if (cause === 'different pitches')
+    return `different pitches: the kick at ${pitchWords(kickHz, a4Hz)}, the bass at ${pitchWords(bassHz, a4Hz)}, ${Math.abs(cents).toFixed(0)} ct apart; they beat ${beatsWords(beatsHz)}`;
   if (cause === 'still falling') return 'still falling: the kick’s pitch moves under this note';
   if (cause === 'gliding') return 'gliding: the bass’s pitch moves under the kick';
   return 'no pitch: kick or bass has none here';

@@ -30,17 +30,36 @@ function loudestPeriod(band: LowBand, from: number, to: number, period: number):
 }
 
 /** Measures lock and levels of every note of a line in the low bands of its rendered loop; `before` is the bass before ducking. */
-export function noteLevels(document: SoundDocument, kick: LowBand, bass: LowBand, before: LowBand): NoteLevels[] {
+export function noteLevels(
+  document: SoundDocument,
+  kick: LowBand,
+  bass: LowBand,
+  before: LowBand,
+): NoteLevels[] {
   const stretches = noteStretches(document, bass.re.length, bass.rateHz);
   return lockNotes(document, kick, bass).map((standing, n) => {
     const { from, to, periodS } = stretches[n];
     const period = periodS * bass.rateHz;
     const level = loudestPeriod(before, from, to, period);
-    const kickLevel = Math.max(0, ...standing.meetings.map((meeting) => loudestPeriod(kick, meeting.from, meeting.to, period)));
-    const subLevelDb = level > SILENCE ? known(gainToDb(level)) : unknown('nothing sounds below the compare frequency in this note, or the note is shorter than one cycle');
+    const kickLevel = Math.max(
+      0,
+      ...standing.meetings.map((meeting) => loudestPeriod(kick, meeting.from, meeting.to, period)),
+    );
+    const subLevelDb =
+      level > SILENCE
+        ? known(gainToDb(level))
+        : unknown(
+            'nothing sounds below the compare frequency in this note, or the note is shorter than one cycle',
+          );
     return {
-      ...standing, subLevelDb,
-      bassToKickDb: subLevelDb.value === null ? subLevelDb : kickLevel > 0 ? known(subLevelDb.value - gainToDb(kickLevel)) : unknown(NO_LOCK_WORDS['not met']),
+      ...standing,
+      subLevelDb,
+      bassToKickDb:
+        subLevelDb.value === null
+          ? subLevelDb
+          : kickLevel > 0
+            ? known(subLevelDb.value - gainToDb(kickLevel))
+            : unknown(NO_LOCK_WORDS['not met']),
     };
   });
 }

@@ -1,5 +1,18 @@
 import type { LineNote, SoundDocument } from '../../document/index.js';
-import { hasPhase, lowPeak, measureLock, measureSums, noLock, SILENCE, stretchOf, wrapDegrees, type Lock, type LowBand, type NoLock, type NoLockReason } from '../../lock/index.js';
+import {
+  hasPhase,
+  lowPeak,
+  measureLock,
+  measureSums,
+  noLock,
+  SILENCE,
+  stretchOf,
+  wrapDegrees,
+  type Lock,
+  type LowBand,
+  type NoLock,
+  type NoLockReason,
+} from '../../lock/index.js';
 import { powerToDb } from '../../units/index.js';
 import { meetingStretches, phasePitches, soundingHz, type MeetingStretch } from './meetings.js';
 
@@ -59,12 +72,17 @@ export function standingOf(lock: Lock | NoLock): number {
 export function spreadDeg(angles: readonly number[]): number | null {
   if (angles.length < 2) return null;
   const sorted = angles.map(wrapDegrees).sort((a, b) => a - b);
-  const widest = sorted.reduce((most, angle, i) => Math.max(most, i === 0 ? sorted[0] + 360 - sorted[sorted.length - 1] : angle - sorted[i - 1]), 0);
+  const widest = sorted.reduce(
+    (most, angle, i) =>
+      Math.max(most, i === 0 ? sorted[0] + 360 - sorted[sorted.length - 1] : angle - sorted[i - 1]),
+    0,
+  );
   return 360 - widest;
 }
 
 /** Bearings of meetings that have one. */
-export const bearingsOf = (meetings: readonly Meeting[]) => meetings.flatMap(({ lock }) => (isLock(lock) && lock.bearingDeg !== null ? [lock.bearingDeg] : []));
+export const bearingsOf = (meetings: readonly Meeting[]) =>
+  meetings.flatMap(({ lock }) => (isLock(lock) && lock.bearingDeg !== null ? [lock.bearingDeg] : []));
 
 /** Whether the kick stands within 12 dB of the bass for at least a period of it. */
 function together(kick: LowBand, bass: LowBand, kickPeak: number, periodS: number): boolean {
@@ -100,7 +118,11 @@ function keptApart(kick: LowBand, bass: LowBand): boolean {
 /** Whether hard ducking has taken the bass away: 20 dB or more under its own peak in the loop wherever the kick stands within 12 dB of its own. */
 function takenAway(kick: LowBand, bass: LowBand, kickPeak: number, bassPeak: number): boolean {
   for (let i = 0; i < kick.re.length; i++) {
-    if (Math.hypot(kick.re[i], kick.im[i]) >= kickPeak * TOGETHER && Math.hypot(bass.re[i], bass.im[i]) > bassPeak * GONE) return false;
+    if (
+      Math.hypot(kick.re[i], kick.im[i]) >= kickPeak * TOGETHER &&
+      Math.hypot(bass.re[i], bass.im[i]) > bassPeak * GONE
+    )
+      return false;
   }
   return true;
 }
@@ -120,20 +142,44 @@ function overlapOf(kick: LowBand, bass: LowBand, kickPeak: number): number | nul
 
 /** A note with the meetings that were measured of it. */
 export function noteLock(note: LineNote, meetings: readonly Meeting[]): NoteLock {
-  const worst = meetings.reduce((least, { lock }, m) => (least < 0 || standingOf(lock) < standingOf(meetings[least].lock) ? m : least), -1);
+  const worst = meetings.reduce(
+    (least, { lock }, m) => (least < 0 || standingOf(lock) < standingOf(meetings[least].lock) ? m : least),
+    -1,
+  );
   if (worst < 0) return { note, meetings, worst, lock: noLock('not met'), overlap: null, spreadDeg: null };
-  return { note, meetings, worst, lock: meetings[worst].lock, overlap: meetings[worst].overlap, spreadDeg: spreadDeg(bearingsOf(meetings)) };
+  return {
+    note,
+    meetings,
+    worst,
+    lock: meetings[worst].lock,
+    overlap: meetings[worst].overlap,
+    spreadDeg: spreadDeg(bearingsOf(meetings)),
+  };
 }
 
 /** Walks through the meetings of a line in the low bands of its loop: those that cannot cancel with their reason, the others with what `measure` makes of them. */
 function eachMeeting<L extends { readonly kind: 'lock' | 'none' }>(
-  document: SoundDocument, kick: LowBand, bass: LowBand, stretches: readonly (readonly MeetingStretch[])[],
-  measure: (stretch: MeetingStretch, k: LowBand, b: LowBand, periodS: number) => L, take: (note: number, place: number, stretch: MeetingStretch, lock: L | NoLock, overlap: () => number | null) => void,
+  document: SoundDocument,
+  kick: LowBand,
+  bass: LowBand,
+  stretches: readonly (readonly MeetingStretch[])[],
+  measure: (stretch: MeetingStretch, k: LowBand, b: LowBand, periodS: number) => L,
+  take: (
+    note: number,
+    place: number,
+    stretch: MeetingStretch,
+    lock: L | NoLock,
+    overlap: () => number | null,
+  ) => void,
 ): void {
   const kickPeak = lowPeak(kick);
   const bassPeak = lowPeak(bass);
-  const { kick: { on, shared }, duck } = document;
-  const isApart = (k: LowBand, b: LowBand) => duck.on && ((duck.hard && takenAway(k, b, kickPeak, bassPeak)) || keptApart(k, b));
+  const {
+    kick: { on, shared },
+    duck,
+  } = document;
+  const isApart = (k: LowBand, b: LowBand) =>
+    duck.on && ((duck.hard && takenAway(k, b, kickPeak, bassPeak)) || keptApart(k, b));
   document.line.notes.forEach((note, n) => {
     const periodS = 1 / soundingHz(document, note.pitch);
     stretches[n].forEach((stretch, m) => {
@@ -144,7 +190,9 @@ function eachMeeting<L extends { readonly kind: 'lock' | 'none' }>(
       const k = stretchOf(kick, stretch.from, stretch.to);
       const b = stretchOf(bass, stretch.from, stretch.to);
       if (kickPeak <= SILENCE || !together(k, b, kickPeak, periodS)) return;
-      take(n, m, stretch, isApart(k, b) ? noLock('kept apart') : measure(stretch, k, b, periodS), () => overlapOf(k, b, kickPeak));
+      take(n, m, stretch, isApart(k, b) ? noLock('kept apart') : measure(stretch, k, b, periodS), () =>
+        overlapOf(k, b, kickPeak),
+      );
     });
   });
 }
@@ -154,17 +202,39 @@ export function lockNotes(document: SoundDocument, kick: LowBand, bass: LowBand)
   const stretches = meetingStretches(document, bass.re.length, bass.rateHz);
   const pitches = phasePitches(document, stretches);
   const found: Meeting[][] = document.line.notes.map(() => []);
-  eachMeeting(document, kick, bass, stretches, ({ from, to }, _k, _b, periodS) => measureLock(kick, bass, from, to, periodS), (n, m, stretch, lock, overlap) => { found[n].push({ ...stretch, phasePitch: pitches[n][m], lock, overlap: overlap() }); });
+  eachMeeting(
+    document,
+    kick,
+    bass,
+    stretches,
+    ({ from, to }, _k, _b, periodS) => measureLock(kick, bass, from, to, periodS),
+    (n, m, stretch, lock, overlap) => {
+      found[n].push({ ...stretch, phasePitch: pitches[n][m], lock, overlap: overlap() });
+    },
+  );
   return document.line.notes.map((note, n) => noteLock(note, found[n]));
 }
 
 /** Whether every meeting of a line adds so many dB or more, or cannot cancel: the same as of `lockNotes`, without what is not asked for. False where there is no meeting. */
-export function everyMeetingAdds(document: SoundDocument, kick: LowBand, bass: LowBand, addsDb: number): boolean {
+export function everyMeetingAdds(
+  document: SoundDocument,
+  kick: LowBand,
+  bass: LowBand,
+  addsDb: number,
+): boolean {
   let meetings = 0;
   let adding = 0;
-  eachMeeting(document, kick, bass, meetingStretches(document, bass.re.length, bass.rateHz), (_stretch, k, b, periodS) => measureSums(k, b, periodS), (_n, _m, _stretch, lock) => {
-    meetings++;
-    if (lock.kind === 'none' ? cannotCancel(lock.reason) : hasPhase(lock) && lock.sumGainDb >= addsDb) adding++;
-  });
+  eachMeeting(
+    document,
+    kick,
+    bass,
+    meetingStretches(document, bass.re.length, bass.rateHz),
+    (_stretch, k, b, periodS) => measureSums(k, b, periodS),
+    (_n, _m, _stretch, lock) => {
+      meetings++;
+      if (lock.kind === 'none' ? cannotCancel(lock.reason) : hasPhase(lock) && lock.sumGainDb >= addsDb)
+        adding++;
+    },
+  );
   return meetings > 0 && adding === meetings;
 }

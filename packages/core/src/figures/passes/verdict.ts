@@ -10,7 +10,8 @@ export function atLeast(value: number | null, holds: number, watch: number): Ver
 }
 
 /** Holds up to a bound, is watched up to another. */
-export const atMost = (value: number | null, holds: number, watch: number): Verdict => (value === null ? 'unknown' : atLeast(-value, -holds, -watch));
+export const atMost = (value: number | null, holds: number, watch: number): Verdict =>
+  value === null ? 'unknown' : atLeast(-value, -holds, -watch);
 
 /** The worse of two verdicts; what cannot be told does not count where the other can. */
 export function worse(a: Verdict, b: Verdict): Verdict {

@@ -4,7 +4,12 @@ import { WavePicture } from './WavePicture';
 const POINTS = 240;
 const PARTIALS = 48;
 
-interface CyclePictureProps { readonly harmonic: (n: number) => { sine: number; cosine: number }; readonly startDeg: number; readonly label: string; readonly height?: number }
+interface CyclePictureProps {
+  readonly harmonic: (n: number) => { sine: number; cosine: number };
+  readonly startDeg: number;
+  readonly label: string;
+  readonly height?: number;
+}
 
 /** One cycle as it sounds: the sum of its first harmonics, from its start phase. */
 export function CyclePicture({ harmonic, startDeg, label, height = 64 }: CyclePictureProps) {

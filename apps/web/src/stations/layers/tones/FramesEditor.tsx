@@ -16,12 +16,27 @@ const HEIGHT = 118;
 const TINTS = [sea.tint1, sea.tint2, sea.tint3, sea.tint4, sea.tint5, sea.tint6];
 
 /** A contour as a path. */
-const outline = (shape: { readonly coordinates: readonly (readonly (readonly number[])[])[][] }) => shape.coordinates.flatMap((polygon) => polygon.map((ring) => `M${ring.map(([x, y]) => `${x.toFixed(2)} ${y.toFixed(2)}`).join('L')}Z`)).join('');
+const outline = (shape: { readonly coordinates: readonly (readonly (readonly number[])[])[][] }) =>
+  shape.coordinates
+    .flatMap((polygon) =>
+      polygon.map((ring) => `M${ring.map(([x, y]) => `${x.toFixed(2)} ${y.toFixed(2)}`).join('L')}Z`),
+    )
+    .join('');
 
 /** Frames as a contour map: phase across, position up, height as tint. */
-function ContourMap({ frames, positionPct, label }: { readonly frames: readonly CycleSpectrum[]; readonly positionPct: number; readonly label: string }) {
+function ContourMap({
+  frames,
+  positionPct,
+  label,
+}: {
+  readonly frames: readonly CycleSpectrum[];
+  readonly positionPct: number;
+  readonly label: string;
+}) {
   const shapes = useMemo(() => {
-    const rows = frames.map((frame) => cycleOf({ sine: frame.sine.subarray(0, 40), cosine: frame.cosine.subarray(0, 40) }, ACROSS));
+    const rows = frames.map((frame) =>
+      cycleOf({ sine: frame.sine.subarray(0, 40), cosine: frame.cosine.subarray(0, 40) }, ACROSS),
+    );
     const values = new Float64Array(ACROSS * UP);
     let most = 1e-9;
     for (let y = 0; y < UP; y++) {
@@ -33,12 +48,41 @@ function ContourMap({ frames, positionPct, label }: { readonly frames: readonly 
         most = Math.max(most, Math.abs(values[y * ACROSS + x]));
       }
     }
-    return contours().size([ACROSS, UP]).thresholds([-1.01, -0.5, -0.2, 0.05, 0.3, 0.6].map((t) => t * most))(Array.from(values)).map(outline);
+    return contours()
+      .size([ACROSS, UP])
+      .thresholds([-1.01, -0.5, -0.2, 0.05, 0.3, 0.6].map((t) => t * most))(Array.from(values))
+      .map(outline);
   }, [frames]);
   return (
-    <Box component="svg" viewBox={`0 0 ${ACROSS} ${UP}`} preserveAspectRatio="none" width="100%" height={HEIGHT} role="img" aria-label={label} sx={{ display: 'block', bgcolor: sea.tint1 }}>
-      {shapes.map((d, i) => <path key={i} d={d} fill={TINTS[i]} stroke={sea.sheet} strokeWidth={0.7} vectorEffect="non-scaling-stroke" />)}
-      <line x1={0} x2={ACROSS} y1={UP * (1 - positionPct / 100)} y2={UP * (1 - positionPct / 100)} stroke={sea.note} strokeWidth={1.8} vectorEffect="non-scaling-stroke" />
+    <Box
+      component="svg"
+      viewBox={`0 0 ${ACROSS} ${UP}`}
+      preserveAspectRatio="none"
+      width="100%"
+      height={HEIGHT}
+      role="img"
+      aria-label={label}
+      sx={{ display: 'block', bgcolor: sea.tint1 }}
+    >
+      {shapes.map((d, i) => (
+        <path
+          key={i}
+          d={d}
+          fill={TINTS[i]}
+          stroke={sea.sheet}
+          strokeWidth={0.7}
+          vectorEffect="non-scaling-stroke"
+        />
+      ))}
+      <line
+        x1={0}
+        x2={ACROSS}
+        y1={UP * (1 - positionPct / 100)}
+        y2={UP * (1 - positionPct / 100)}
+        stroke={sea.note}
+        strokeWidth={1.8}
+        vectorEffect="non-scaling-stroke"
+      />
     </Box>
   );
 }
@@ -55,8 +99,13 @@ export function FramesEditor(props: ToneProps) {
   useEffect(() => {
     let current = true;
     setImported(null);
-    if (wav) recording(wav.asset).then(({ channels }) => { if (current) setImported(framesFromAudio(channels[0], wav.cycleFrames)); }, tellError);
-    return () => { current = false; };
+    if (wav)
+      recording(wav.asset).then(({ channels }) => {
+        if (current) setImported(framesFromAudio(channels[0], wav.cycleFrames));
+      }, tellError);
+    return () => {
+      current = false;
+    };
   }, [wav]);
   const frames = wav ? imported : built;
   const take = async (file: File | undefined) => {
@@ -64,7 +113,9 @@ export function FramesEditor(props: ToneProps) {
     setBusy(true);
     try {
       const taken = await takeFrames(file, length.trim() === '' ? null : Number(length));
-      change('frames from a WAV', (draft) => { draft.wav = taken; });
+      change('frames from a WAV', (draft) => {
+        draft.wav = taken;
+      });
     } catch (error) {
       tellError(error);
     } finally {
@@ -76,17 +127,77 @@ export function FramesEditor(props: ToneProps) {
     <>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', mb: '5px' }}>
         <ListChoice<(typeof FRAME_TABLES)[number] | ''>
-          label="Table" grow value={wav ? '' : table} options={[...(wav ? [{ value: '' as const, label: wav.fileName }] : []), ...FRAME_TABLES]}
-          onChange={(next) => { if (next !== '') change('table', (draft) => { draft.table = next; draft.wav = null; }); }}
+          label="Table"
+          grow
+          value={wav ? '' : table}
+          options={[...(wav ? [{ value: '' as const, label: wav.fileName }] : []), ...FRAME_TABLES]}
+          onChange={(next) => {
+            if (next !== '')
+              change('table', (draft) => {
+                draft.table = next;
+                draft.wav = null;
+              });
+          }}
         />
-        <input ref={picker} type="file" accept=".wav,audio/wav" hidden aria-label="WAV with frames" onChange={(event) => { void take(event.target.files?.[0]); }} />
-        <Button size="small" variant="outlined" disabled={busy} onClick={() => picker.current?.click()}>{busy ? 'cutting…' : 'WAV…'}</Button>
-        <Button size="small" variant="outlined" disabled={!frames} onClick={() => { if (frames) framesToWav(frames, wav ? wav.fileName : table); }}>save WAV</Button>
+        <input
+          ref={picker}
+          type="file"
+          accept=".wav,audio/wav"
+          hidden
+          aria-label="WAV with frames"
+          onChange={(event) => {
+            void take(event.target.files?.[0]);
+          }}
+        />
+        <Button size="small" variant="outlined" disabled={busy} onClick={() => picker.current?.click()}>
+          {busy ? 'cutting…' : 'WAV…'}
+        </Button>
+        <Button
+          size="small"
+          variant="outlined"
+          disabled={!frames}
+          onClick={() => {
+            if (frames) framesToWav(frames, wav ? wav.fileName : table);
+          }}
+        >
+          save WAV
+        </Button>
       </Box>
-      {frames && frames.length > 0 ? <ContourMap frames={frames} positionPct={source.positionPct} label={`${wav ? wav.fileName : table}: ${frames.length} frames, phase across, position up; at ${Math.round(source.positionPct)} %`} /> : <Box sx={{ height: HEIGHT, bgcolor: sea.tint1, p: 1, fontSize: 13, color: sea.ink2 }}>{wav ? 'Reading the frames…' : ''}</Box>}
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minHeight: 26, fontSize: 12.5, color: sea.ink2 }}>
+      {frames && frames.length > 0 ? (
+        <ContourMap
+          frames={frames}
+          positionPct={source.positionPct}
+          label={`${wav ? wav.fileName : table}: ${frames.length} frames, phase across, position up; at ${Math.round(source.positionPct)} %`}
+        />
+      ) : (
+        <Box sx={{ height: HEIGHT, bgcolor: sea.tint1, p: 1, fontSize: 13, color: sea.ink2 }}>
+          {wav ? 'Reading the frames…' : ''}
+        </Box>
+      )}
+      <Box
+        sx={{ display: 'flex', alignItems: 'center', gap: 1, minHeight: 26, fontSize: 12.5, color: sea.ink2 }}
+      >
         Cycle of a WAV to come, in frames:
-        <Box component="input" aria-label="Cycle length in frames" placeholder="auto" value={length} onChange={(event: React.ChangeEvent<HTMLInputElement>) => { setLength(event.target.value.replace(/\D/g, '').slice(0, 5)); }} sx={{ width: 60, height: 24, font: 'inherit', fontSize: 13, border: 0, borderBottom: `1px solid ${sea.rule}`, bgcolor: 'transparent', color: sea.ink, textAlign: 'right' }} />
+        <Box
+          component="input"
+          aria-label="Cycle length in frames"
+          placeholder="auto"
+          value={length}
+          onChange={(event: React.ChangeEvent<HTMLInputElement>) => {
+            setLength(event.target.value.replace(/\D/g, '').slice(0, 5));
+          }}
+          sx={{
+            width: 60,
+            height: 24,
+            font: 'inherit',
+            fontSize: 13,
+            border: 0,
+            borderBottom: `1px solid ${sea.rule}`,
+            bgcolor: 'transparent',
+            color: sea.ink,
+            textAlign: 'right',
+          }}
+        />
       </Box>
       <ParameterRow path={[...at, 'positionPct']} of={of} />
       <ParameterRow path={[...at, 'formantSt']} of={of} label="Formants" />

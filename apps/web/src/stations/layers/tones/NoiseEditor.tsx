@@ -15,13 +15,41 @@ export function NoiseEditor(props: ToneProps) {
   const rise = Math.max(-36, Math.min(36, slope * 5));
   return (
     <>
-      <Row label="Noise"><Choice label="Colour of the noise" options={['white', 'pink', 'brown']} value={source.colour} onChange={(colour) => { change('colour', (draft) => { draft.colour = colour; }); }} /></Row>
-      <Box component="svg" viewBox="0 0 240 88" preserveAspectRatio="none" width="100%" height={88} role="img" aria-label={`Level over depth: ${slope.toFixed(1)} dB an octave`} sx={{ bgcolor: sea.tint1, display: 'block', m: '4px 0' }}>
+      <Row label="Noise">
+        <Choice
+          label="Colour of the noise"
+          options={['white', 'pink', 'brown']}
+          value={source.colour}
+          onChange={(colour) => {
+            change('colour', (draft) => {
+              draft.colour = colour;
+            });
+          }}
+        />
+      </Row>
+      <Box
+        component="svg"
+        viewBox="0 0 240 88"
+        preserveAspectRatio="none"
+        width="100%"
+        height={88}
+        role="img"
+        aria-label={`Level over depth: ${slope.toFixed(1)} dB an octave`}
+        sx={{ bgcolor: sea.tint1, display: 'block', m: '4px 0' }}
+      >
         <path d={`M0 ${44 + rise}L240 ${44 - rise}L240 88L0 88Z`} fill={sea.tint3} />
-        <path d={`M0 ${44 + rise}L240 ${44 - rise}`} stroke={sea.tint6} strokeWidth={1.6} vectorEffect="non-scaling-stroke" />
+        <path
+          d={`M0 ${44 + rise}L240 ${44 - rise}`}
+          stroke={sea.tint6}
+          strokeWidth={1.6}
+          vectorEffect="non-scaling-stroke"
+        />
       </Box>
       <ParameterRow path={[...at, 'tiltDb']} of={of} />
-      <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>{plain(slope)} dB an octave. To play it in tune, let a filter of high resonance follow the keys by 100 %.</Box>
+      <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>
+        {plain(slope)} dB an octave. To play it in tune, let a filter of high resonance follow the keys by 100
+        %.
+      </Box>
     </>
   );
 }

@@ -27,7 +27,17 @@ export function SampleEditor(props: ToneProps) {
         const asset = await takeWav(file);
         const found = readWavLoop(new Uint8Array(await file.arrayBuffer()));
         change('add a WAV', (draft) => {
-          if (draft.zones.length < MOST_ZONES) draft.zones.push({ asset, fileName: file.name.slice(0, 200), rootPitch: found.rootPitch ?? 36, lowPitch: 0, highPitch: 127, lowVelocity: 1, highVelocity: 127, loop: found.loop });
+          if (draft.zones.length < MOST_ZONES)
+            draft.zones.push({
+              asset,
+              fileName: file.name.slice(0, 200),
+              rootPitch: found.rootPitch ?? 36,
+              lowPitch: 0,
+              highPitch: 127,
+              lowVelocity: 1,
+              highVelocity: 127,
+              loop: found.loop,
+            });
         });
       } catch (error) {
         tellError(new Error(`${file.name}: ${error instanceof Error ? error.message : String(error)}`));
@@ -37,27 +47,93 @@ export function SampleEditor(props: ToneProps) {
     if (picker.current) picker.current.value = '';
   };
   return (
-    <Box onDragOver={(event: DragEvent) => { event.preventDefault(); }} onDrop={(event: DragEvent) => { event.preventDefault(); void take(event.dataTransfer.files); }}>
+    <Box
+      onDragOver={(event: DragEvent) => {
+        event.preventDefault();
+      }}
+      onDrop={(event: DragEvent) => {
+        event.preventDefault();
+        void take(event.dataTransfer.files);
+      }}
+    >
       <Box sx={{ bgcolor: sea.tint1, minHeight: 92, maxHeight: 118, overflowY: 'auto', mb: '4px' }}>
-        {source.zones.length === 0 ? <Box sx={{ p: 1.5, fontSize: 13, color: sea.ink2 }}>Drop WAVs here, or choose them. Several on the same notes take turns.</Box> : (
-          <Box component="table" sx={{ width: '100%', borderCollapse: 'collapse', fontSize: 12, '& td, & th': { p: '1px 3px', textAlign: 'left', fontWeight: 400 }, '& th': { color: sea.ink2 } }}>
-            <thead><tr><th>WAV</th><th>root</th><th>from</th><th>to</th><th>vel. from</th><th>to</th><th /></tr></thead>
+        {source.zones.length === 0 ? (
+          <Box sx={{ p: 1.5, fontSize: 13, color: sea.ink2 }}>
+            Drop WAVs here, or choose them. Several on the same notes take turns.
+          </Box>
+        ) : (
+          <Box
+            component="table"
+            sx={{
+              width: '100%',
+              borderCollapse: 'collapse',
+              fontSize: 12,
+              '& td, & th': { p: '1px 3px', textAlign: 'left', fontWeight: 400 },
+              '& th': { color: sea.ink2 },
+            }}
+          >
+            <thead>
+              <tr>
+                <th>WAV</th>
+                <th>root</th>
+                <th>from</th>
+                <th>to</th>
+                <th>vel. from</th>
+                <th>to</th>
+                <th />
+              </tr>
+            </thead>
             <tbody>
               {source.zones.map((zone, z) => (
                 <tr key={z}>
-                  <td title={`${zone.fileName}${zone.loop ? `, loops ${zone.loop.from} to ${zone.loop.to}` : ''}`} style={{ maxWidth: 84, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{zone.fileName}</td>
+                  <td
+                    title={`${zone.fileName}${zone.loop ? `, loops ${zone.loop.from} to ${zone.loop.to}` : ''}`}
+                    style={{
+                      maxWidth: 84,
+                      overflow: 'hidden',
+                      textOverflow: 'ellipsis',
+                      whiteSpace: 'nowrap',
+                    }}
+                  >
+                    {zone.fileName}
+                  </td>
                   {FIELDS.map((field) => (
-                    <td key={field}><ValueField row={row(field)} label={`${zone.fileName} ${row(field).label.toLowerCase()}`} value={zone[field]} a4Hz={a4Hz} width={36} onChange={(value) => { change(row(field).label.toLowerCase(), (draft) => {
-                      const each = draft.zones[z];
-                      each[field] = value;
-                      // A range keeps its order: the other end is taken along.
-                      if (field === 'lowPitch') each.highPitch = Math.max(each.highPitch, value);
-                      else if (field === 'highPitch') each.lowPitch = Math.min(each.lowPitch, value);
-                      else if (field === 'lowVelocity') each.highVelocity = Math.max(each.highVelocity, value);
-                      else if (field === 'highVelocity') each.lowVelocity = Math.min(each.lowVelocity, value);
-                    }); }} /></td>
+                    <td key={field}>
+                      <ValueField
+                        row={row(field)}
+                        label={`${zone.fileName} ${row(field).label.toLowerCase()}`}
+                        value={zone[field]}
+                        a4Hz={a4Hz}
+                        width={36}
+                        onChange={(value) => {
+                          change(row(field).label.toLowerCase(), (draft) => {
+                            const each = draft.zones[z];
+                            each[field] = value;
+                            // A range keeps its order: the other end is taken along.
+                            if (field === 'lowPitch') each.highPitch = Math.max(each.highPitch, value);
+                            else if (field === 'highPitch') each.lowPitch = Math.min(each.lowPitch, value);
+                            else if (field === 'lowVelocity')
+                              each.highVelocity = Math.max(each.highVelocity, value);
+                            else if (field === 'highVelocity')
+                              each.lowVelocity = Math.min(each.lowVelocity, value);
+                          });
+                        }}
+                      />
+                    </td>
                   ))}
-                  <td><IconButton size="small" aria-label={`Remove ${zone.fileName} (${noteName(zone.rootPitch)})`} onClick={() => { change('remove a WAV', (draft) => { draft.zones.splice(z, 1); }); }}><X size={13} /></IconButton></td>
+                  <td>
+                    <IconButton
+                      size="small"
+                      aria-label={`Remove ${zone.fileName} (${noteName(zone.rootPitch)})`}
+                      onClick={() => {
+                        change('remove a WAV', (draft) => {
+                          draft.zones.splice(z, 1);
+                        });
+                      }}
+                    >
+                      <X size={13} />
+                    </IconButton>
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -65,12 +141,52 @@ export function SampleEditor(props: ToneProps) {
         )}
       </Box>
       <Box sx={{ display: 'flex', gap: 1, mb: '4px', '& > button': { flex: 'none' } }}>
-        <input ref={picker} type="file" accept=".wav,audio/wav" multiple hidden aria-label="WAVs for the tone" onChange={(event) => { void take(event.target.files); }} />
-        <Button size="small" variant="outlined" disabled={busy || source.zones.length >= MOST_ZONES} onClick={() => picker.current?.click()}>{busy ? 'reading…' : 'WAV…'}</Button>
-        <Choice label="Order" options={['in turn', 'at random']} value={source.order} onChange={(order) => { change('order', (draft) => { draft.order = order; }); }} />
-        <Choice label="Loop" options={[{ value: 'on', label: 'loops' }, { value: 'off', label: 'once' }]} value={source.loops ? 'on' : 'off'} onChange={(loops) => { change('loop', (draft) => { draft.loops = loops === 'on'; }); }} />
+        <input
+          ref={picker}
+          type="file"
+          accept=".wav,audio/wav"
+          multiple
+          hidden
+          aria-label="WAVs for the tone"
+          onChange={(event) => {
+            void take(event.target.files);
+          }}
+        />
+        <Button
+          size="small"
+          variant="outlined"
+          disabled={busy || source.zones.length >= MOST_ZONES}
+          onClick={() => picker.current?.click()}
+        >
+          {busy ? 'reading…' : 'WAV…'}
+        </Button>
+        <Choice
+          label="Order"
+          options={['in turn', 'at random']}
+          value={source.order}
+          onChange={(order) => {
+            change('order', (draft) => {
+              draft.order = order;
+            });
+          }}
+        />
+        <Choice
+          label="Loop"
+          options={[
+            { value: 'on', label: 'loops' },
+            { value: 'off', label: 'once' },
+          ]}
+          value={source.loops ? 'on' : 'off'}
+          onChange={(loops) => {
+            change('loop', (draft) => {
+              draft.loops = loops === 'on';
+            });
+          }}
+        />
       </Box>
-      {(['startPct', 'lengthPct', 'fadeMs'] as const).map((field) => <ParameterRow key={field} path={[...at, field]} of={of} />)}
+      {(['startPct', 'lengthPct', 'fadeMs'] as const).map((field) => (
+        <ParameterRow key={field} path={[...at, field]} of={of} />
+      ))}
     </Box>
   );
 }

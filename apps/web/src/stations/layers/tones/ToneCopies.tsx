@@ -11,7 +11,9 @@ const LAWS = ['even', 'inward', 'outward', 'scattered'] as const;
 const COPIED: readonly ToneKind[] = ['shape', 'harmonics', 'frames'];
 
 /** Whether a tone can sound as several copies: single cycles can, unless its harmonics stand each by itself. */
-const canCopy = ({ source }: Tone) => COPIED.includes(source.kind) && !(source.kind === 'harmonics' && (source.stretchPct !== 0 || source.ringMs > 0));
+const canCopy = ({ source }: Tone) =>
+  COPIED.includes(source.kind) &&
+  !(source.kind === 'harmonics' && (source.stretchPct !== 0 || source.ringMs > 0));
 
 /** The copies of a tone: how many, how far apart in pitch and place, how they stray, and where each starts. */
 export const ToneCopies = memo(function ToneCopies({ index, tone: t }: ToneProps) {
@@ -23,7 +25,11 @@ export const ToneCopies = memo(function ToneCopies({ index, tone: t }: ToneProps
   const law = useSound(({ layers }) => layers[index].tones[t].detuneLaw);
   const phases = useSound(({ layers }) => layers[index].tones[t].copyPhase);
   const at = ['layers', index, 'tones', t] as const;
-  const change = (what: string, recipe: (tone: Tone) => void) => { edit(`${of} · ${what}`, (draft) => { recipe(draft.layers[index].tones[t]); }); };
+  const change = (what: string, recipe: (tone: Tone) => void) => {
+    edit(`${of} · ${what}`, (draft) => {
+      recipe(draft.layers[index].tones[t]);
+    });
+  };
   return (
     <>
       <ParameterRow path={[...at, 'copies']} of={of} disabled={!copied} />
@@ -31,17 +37,42 @@ export const ToneCopies = memo(function ToneCopies({ index, tone: t }: ToneProps
       <ParameterRow path={[...at, 'spreadPct']} of={of} disabled={!copied || copies === 1 || acting} />
       <ParameterRow path={[...at, 'driftCents']} of={of} />
       <ParameterRow path={[...at, 'driftHz']} of={of} disabled={!drifts} />
-      <Row label="Spacing" disabled={!copied}><Choice label="Spacing of the copies" options={LAWS} value={law} onChange={(next) => { change('detune law', (draft) => { draft.detuneLaw = next; }); }} /></Row>
-      <Row label="Phases" disabled={!copied}>
+      <Row label="Spacing" disabled={!copied}>
         <Choice
-          label="Phases of the copies" options={['scattered', 'together', 'own']} value={phases}
-          onChange={(next) => { change('phases of the copies', (draft) => {
-            draft.copyPhase = next;
-            if (next === 'own') draft.copyPhasesDeg = Array.from({ length: MOST_COPIES }, (_, c) => draft.copyPhasesDeg[c] ?? Math.round(((c * 0.618034) % 1) * 360));
-          }); }}
+          label="Spacing of the copies"
+          options={LAWS}
+          value={law}
+          onChange={(next) => {
+            change('detune law', (draft) => {
+              draft.detuneLaw = next;
+            });
+          }}
         />
       </Row>
-      {phases === 'own' && <Box sx={{ maxHeight: 75, overflowY: 'auto' }}>{Array.from({ length: copies }, (_, c) => <ParameterRow key={c} path={[...at, 'copyPhasesDeg', c]} of={of} label={`Copy ${c + 1}`} />)}</Box>}
+      <Row label="Phases" disabled={!copied}>
+        <Choice
+          label="Phases of the copies"
+          options={['scattered', 'together', 'own']}
+          value={phases}
+          onChange={(next) => {
+            change('phases of the copies', (draft) => {
+              draft.copyPhase = next;
+              if (next === 'own')
+                draft.copyPhasesDeg = Array.from(
+                  { length: MOST_COPIES },
+                  (_, c) => draft.copyPhasesDeg[c] ?? Math.round(((c * 0.618034) % 1) * 360),
+                );
+            });
+          }}
+        />
+      </Row>
+      {phases === 'own' && (
+        <Box sx={{ maxHeight: 75, overflowY: 'auto' }}>
+          {Array.from({ length: copies }, (_, c) => (
+            <ParameterRow key={c} path={[...at, 'copyPhasesDeg', c]} of={of} label={`Copy ${c + 1}`} />
+          ))}
+        </Box>
+      )}
     </>
   );
 });

@@ -2,7 +2,10 @@ import type { SourceOf, ToneKind } from '@abyssal/core';
 import { edit, useSound } from '../../../state/document-store';
 
 /** Where an editor's tone stands. */
-export interface ToneProps { readonly index: number; readonly tone: number }
+export interface ToneProps {
+  readonly index: number;
+  readonly tone: number;
+}
 
 /** The settings of a tone of a kind, their path, and how to change them as one undo step. */
 export function useTone<K extends ToneKind>({ index, tone }: ToneProps) {
@@ -15,7 +18,13 @@ export function useTone<K extends ToneKind>({ index, tone }: ToneProps) {
     of,
     at: ['layers', index, 'tones', tone, 'source'] as const,
     change: (what: string, recipe: (source: SourceOf<K>) => void, group: string | null = null) => {
-      edit(`${of} · ${what}`, (draft) => { recipe(draft.layers[index].tones[tone].source as SourceOf<K>); }, group && `${id} ${tone} ${group}`);
+      edit(
+        `${of} · ${what}`,
+        (draft) => {
+          recipe(draft.layers[index].tones[tone].source as SourceOf<K>);
+        },
+        group && `${id} ${tone} ${group}`,
+      );
     },
   };
 }

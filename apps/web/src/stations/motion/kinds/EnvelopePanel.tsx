@@ -12,12 +12,39 @@ const FIELDS = ['attackMs', 'decayMs', 'sustainPct', 'releaseMs'] as const;
 /** An envelope mover: runs with each note. */
 export function EnvelopePanel({ index, mover }: { readonly index: number; readonly mover: EnvelopeMover }) {
   return (
-    <Panel label={mover.name} title={<ToggleTitle label={mover.name} on={mover.on} onToggle={() => { edit(mover.name, (draft) => { draft.movers[index].on = !mover.on; }); }} />} aside="starts with each note">
+    <Panel
+      label={mover.name}
+      title={
+        <ToggleTitle
+          label={mover.name}
+          on={mover.on}
+          onToggle={() => {
+            edit(mover.name, (draft) => {
+              draft.movers[index].on = !mover.on;
+            });
+          }}
+        />
+      }
+      aside="starts with each note"
+    >
       <EnvelopeDrawing
-        of={mover.name} times={mover} rowPrefix="movers.*.envelope"
-        onChange={(field, value) => { if (field !== 'delayMs' && field !== 'holdMs') edit(`${mover.name} · shape`, (draft) => { (draft.movers[index] as EnvelopeMover)[field] = value; }, `${mover.id} ${field}`); }}
+        of={mover.name}
+        times={mover}
+        rowPrefix="movers.*.envelope"
+        onChange={(field, value) => {
+          if (field !== 'delayMs' && field !== 'holdMs')
+            edit(
+              `${mover.name} · shape`,
+              (draft) => {
+                (draft.movers[index] as EnvelopeMover)[field] = value;
+              },
+              `${mover.id} ${field}`,
+            );
+        }}
       />
-      {FIELDS.map((field) => <ParameterRow key={field} path={['movers', index, field]} of={mover.name} />)}
+      {FIELDS.map((field) => (
+        <ParameterRow key={field} path={['movers', index, field]} of={mover.name} />
+      ))}
     </Panel>
   );
 }

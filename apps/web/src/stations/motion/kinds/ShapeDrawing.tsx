@@ -9,7 +9,11 @@ import { addNode, bendSegment, moveNode, READY_SHAPES, removeNode } from './shap
 const HEIGHT = 190;
 const PAD = 12;
 
-interface ShapeDrawingProps { readonly of: string; readonly nodes: readonly ShapeNode[]; readonly onChange: (nodes: readonly ShapeNode[], group: string | null) => void }
+interface ShapeDrawingProps {
+  readonly of: string;
+  readonly nodes: readonly ShapeNode[];
+  readonly onChange: (nodes: readonly ShapeNode[], group: string | null) => void;
+}
 
 /** A cycle drawn by hand: drag nodes and lines, double-click to add a node, Delete to take one away; all of it by keyboard too. */
 export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
@@ -21,7 +25,10 @@ export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
   const py = (y: number) => HEIGHT - PAD - y * (HEIGHT - 2 * PAD);
   const from = (clientX: number, clientY: number) => {
     const box = svg.current!.getBoundingClientRect();
-    return { x: (clientX - box.left - PAD) / inner, y: (HEIGHT - PAD - (clientY - box.top)) / (HEIGHT - 2 * PAD) };
+    return {
+      x: (clientX - box.left - PAD) / inner,
+      y: (HEIGHT - PAD - (clientY - box.top)) / (HEIGHT - 2 * PAD),
+    };
   };
   const curve = (a: number, b: number) => {
     const steps = Math.max(2, Math.round((nodes[b].x - nodes[a].x) * 120));
@@ -40,7 +47,11 @@ export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
       <Box ref={ref} sx={{ height: HEIGHT, bgcolor: sea.tint1 }}>
         {width > 0 && (
           <svg
-            ref={svg} width={width} height={HEIGHT} role="group" aria-label={`${of}: one cycle, ${nodes.length} nodes`}
+            ref={svg}
+            width={width}
+            height={HEIGHT}
+            role="group"
+            aria-label={`${of}: one cycle, ${nodes.length} nodes`}
             onDoubleClick={(event) => {
               const { x, y } = from(event.clientX, event.clientY);
               const added = addNode(nodes, x, y);
@@ -49,45 +60,122 @@ export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
               setSelected(added.index);
             }}
           >
-            {[0.25, 0.5, 0.75].map((x) => <line key={x} x1={px(x)} x2={px(x)} y2={HEIGHT} stroke={sea.sheet} />)}
+            {[0.25, 0.5, 0.75].map((x) => (
+              <line key={x} x1={px(x)} x2={px(x)} y2={HEIGHT} stroke={sea.sheet} />
+            ))}
             <line x1={0} x2={width} y1={py(0.5)} y2={py(0.5)} stroke={sea.sheet} />
             <path d={`${whole}L${px(1)} ${HEIGHT}L${px(0)} ${HEIGHT}Z`} fill={sea.tint3} fillOpacity={0.6} />
             <path d={whole} fill="none" stroke={sea.ink} strokeWidth={1.8} strokeLinejoin="round" />
-            {segments.map((path, i) => <Segment key={i} of={of} index={i} path={path} nodes={nodes} onChange={onChange} />)}
+            {segments.map((path, i) => (
+              <Segment key={i} of={of} index={i} path={path} nodes={nodes} onChange={onChange} />
+            ))}
             {nodes.map((node, i) => (
               <Node
-                key={i} of={of} index={i} node={node} x={px(node.x)} y={py(node.y)} chosen={i === selected} last={i === nodes.length - 1} onChoose={() => { setSelected(i); }}
-                onMove={(clientX, clientY) => { const to = from(clientX, clientY); onChange(moveNode(nodes, i, to.x, to.y), `node ${i}`); }}
-                onStep={(dx, dy) => { onChange(moveNode(nodes, i, node.x + dx, node.y + dy), `node ${i}`); }}
-                onRemove={() => { onChange(removeNode(nodes, i), null); setSelected(null); }}
-                onAdd={() => { const next = nodes[i + 1]; const added = next && addNode(nodes, (node.x + next.x) / 2); if (added) { onChange(added.nodes, null); setSelected(added.index); } }}
+                key={i}
+                of={of}
+                index={i}
+                node={node}
+                x={px(node.x)}
+                y={py(node.y)}
+                chosen={i === selected}
+                last={i === nodes.length - 1}
+                onChoose={() => {
+                  setSelected(i);
+                }}
+                onMove={(clientX, clientY) => {
+                  const to = from(clientX, clientY);
+                  onChange(moveNode(nodes, i, to.x, to.y), `node ${i}`);
+                }}
+                onStep={(dx, dy) => {
+                  onChange(moveNode(nodes, i, node.x + dx, node.y + dy), `node ${i}`);
+                }}
+                onRemove={() => {
+                  onChange(removeNode(nodes, i), null);
+                  setSelected(null);
+                }}
+                onAdd={() => {
+                  const next = nodes[i + 1];
+                  const added = next && addNode(nodes, (node.x + next.x) / 2);
+                  if (added) {
+                    onChange(added.nodes, null);
+                    setSelected(added.index);
+                  }
+                }}
               />
             ))}
           </svg>
         )}
       </Box>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: '4px', mt: '4px', fontSize: 12.5, color: sea.ink2, minHeight: 24 }}>
+      <Box
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: '4px',
+          mt: '4px',
+          fontSize: 12.5,
+          color: sea.ink2,
+          minHeight: 24,
+        }}
+      >
         <span>begin from</span>
-        {Object.keys(READY_SHAPES).map((name) => <Button key={name} variant="outlined" sx={{ p: '0 6px', fontSize: 12.5, borderColor: sea.rule }} onClick={() => { onChange(READY_SHAPES[name], null); setSelected(null); }}>{name}</Button>)}
+        {Object.keys(READY_SHAPES).map((name) => (
+          <Button
+            key={name}
+            variant="outlined"
+            sx={{ p: '0 6px', fontSize: 12.5, borderColor: sea.rule }}
+            onClick={() => {
+              onChange(READY_SHAPES[name], null);
+              setSelected(null);
+            }}
+          >
+            {name}
+          </Button>
+        ))}
         <Box sx={{ flex: 1 }} />
-        <span aria-live="polite">{chosen ? `node ${selected! + 1}: ${Math.round(chosen.x * 360)}°, ${Math.round(chosen.y * 100)} %` : 'double-click adds a node; drag a line to bend it'}</span>
+        <span aria-live="polite">
+          {chosen
+            ? `node ${selected! + 1}: ${Math.round(chosen.x * 360)}°, ${Math.round(chosen.y * 100)} %`
+            : 'double-click adds a node; drag a line to bend it'}
+        </span>
       </Box>
     </>
   );
 }
 
-function Segment({ of, index, path, nodes, onChange }: { readonly of: string; readonly index: number; readonly path: string } & Pick<ShapeDrawingProps, 'nodes' | 'onChange'>) {
+function Segment({
+  of,
+  index,
+  path,
+  nodes,
+  onChange,
+}: { readonly of: string; readonly index: number; readonly path: string } & Pick<
+  ShapeDrawingProps,
+  'nodes' | 'onChange'
+>) {
   const { bend } = nodes[index];
   const rises = nodes[index + 1].y >= nodes[index].y ? 1 : -1;
-  const bind = useDrag(({ movement: [, dy], first, memo, event }) => {
-    event.preventDefault();
-    const start = first ? bend : (memo as number);
-    onChange(bendSegment(nodes, index, start + (rises * dy) / 80), `bend ${index}`);
-    return start;
-  }, { pointer: { keys: false }, threshold: 2 });
+  const bind = useDrag(
+    ({ movement: [, dy], first, memo, event }) => {
+      event.preventDefault();
+      const start = first ? bend : (memo as number);
+      onChange(bendSegment(nodes, index, start + (rises * dy) / 80), `bend ${index}`);
+      return start;
+    },
+    { pointer: { keys: false }, threshold: 2 },
+  );
   return (
     <path
-      {...bind()} d={path} fill="none" stroke="transparent" strokeWidth={24} tabIndex={0} role="slider" aria-label={`${of} bend ${index + 1}`} aria-valuemin={-1} aria-valuemax={1} aria-valuenow={bend}
+      {...bind()}
+      d={path}
+      fill="none"
+      stroke="transparent"
+      strokeWidth={24}
+      tabIndex={0}
+      role="slider"
+      aria-label={`${of} bend ${index + 1}`}
+      aria-valuemin={-1}
+      aria-valuemax={1}
+      aria-valuenow={bend}
       onKeyDown={(event) => {
         const step = { ArrowUp: 1, ArrowDown: -1 }[event.key];
         if (step === undefined) return;
@@ -100,19 +188,34 @@ function Segment({ of, index, path, nodes, onChange }: { readonly of: string; re
 }
 
 interface NodeProps {
-  readonly of: string; readonly index: number; readonly node: ShapeNode; readonly x: number; readonly y: number; readonly chosen: boolean; readonly last: boolean;
-  readonly onChoose: () => void; readonly onMove: (clientX: number, clientY: number) => void; readonly onStep: (dx: number, dy: number) => void; readonly onRemove: () => void; readonly onAdd: () => void;
+  readonly of: string;
+  readonly index: number;
+  readonly node: ShapeNode;
+  readonly x: number;
+  readonly y: number;
+  readonly chosen: boolean;
+  readonly last: boolean;
+  readonly onChoose: () => void;
+  readonly onMove: (clientX: number, clientY: number) => void;
+  readonly onStep: (dx: number, dy: number) => void;
+  readonly onRemove: () => void;
+  readonly onAdd: () => void;
 }
 
 function Node({ of, index, node, x, y, chosen, last, onChoose, onMove, onStep, onRemove, onAdd }: NodeProps) {
-  const bind = useDrag(({ xy: [px, py], event, tap }) => {
-    event.preventDefault();
-    onChoose();
-    if (!tap) onMove(px, py);
-  }, { pointer: { keys: false }, filterTaps: true });
+  const bind = useDrag(
+    ({ xy: [px, py], event, tap }) => {
+      event.preventDefault();
+      onChoose();
+      if (!tap) onMove(px, py);
+    },
+    { pointer: { keys: false }, filterTaps: true },
+  );
   const onKeyDown = (event: KeyboardEvent) => {
     const fine = event.shiftKey ? 0.002 : 0.02;
-    const move = { ArrowRight: [fine, 0], ArrowLeft: [-fine, 0], ArrowUp: [0, fine], ArrowDown: [0, -fine] }[event.key];
+    const move = { ArrowRight: [fine, 0], ArrowLeft: [-fine, 0], ArrowUp: [0, fine], ArrowDown: [0, -fine] }[
+      event.key
+    ];
     if (move) onStep(move[0], move[1]);
     else if (event.key === 'Delete' || event.key === 'Backspace') onRemove();
     else if (event.key === 'Enter' && !last) onAdd();
@@ -122,11 +225,33 @@ function Node({ of, index, node, x, y, chosen, last, onChoose, onMove, onStep, o
   };
   return (
     <g
-      {...bind()} tabIndex={0} role="slider" aria-label={`${of} node ${index + 1}`} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(node.y * 100)} aria-valuetext={`${Math.round(node.y * 100)} % at ${Math.round(node.x * 360)} degrees`}
-      onFocus={onChoose} onKeyDown={onKeyDown} onDoubleClick={(event) => { event.stopPropagation(); onRemove(); }} style={{ cursor: 'move', touchAction: 'none' }}
+      {...bind()}
+      tabIndex={0}
+      role="slider"
+      aria-label={`${of} node ${index + 1}`}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.round(node.y * 100)}
+      aria-valuetext={`${Math.round(node.y * 100)} % at ${Math.round(node.x * 360)} degrees`}
+      onFocus={onChoose}
+      onKeyDown={onKeyDown}
+      onDoubleClick={(event) => {
+        event.stopPropagation();
+        onRemove();
+      }}
+      style={{ cursor: 'move', touchAction: 'none' }}
     >
       <circle cx={x} cy={y} r={12} fill="transparent" />
-      <rect x={x - 6} y={y - 6} width={12} height={12} transform={`rotate(45 ${x} ${y})`} fill={chosen ? sea.note : sea.sheet} stroke={sea.ink} strokeWidth={1.4} />
+      <rect
+        x={x - 6}
+        y={y - 6}
+        width={12}
+        height={12}
+        transform={`rotate(45 ${x} ${y})`}
+        fill={chosen ? sea.note : sea.sheet}
+        stroke={sea.ink}
+        strokeWidth={1.4}
+      />
     </g>
   );
 }

@@ -9,30 +9,116 @@ import { ShapeDrawing } from './ShapeDrawing';
 
 type Wobble = MoverOf<'wobble'>;
 
-const RATES = [['1/1', 4], ['1/2', 2], ['1/4', 1], ['1/4T', 2 / 3], ['1/8.', 0.75], ['1/8', 0.5], ['1/8T', 1 / 3], ['1/16', 0.25]] as const;
+const RATES = [
+  ['1/1', 4],
+  ['1/2', 2],
+  ['1/4', 1],
+  ['1/4T', 2 / 3],
+  ['1/8.', 0.75],
+  ['1/8', 0.5],
+  ['1/8T', 1 / 3],
+  ['1/16', 0.25],
+] as const;
 
 /** A wobble: its cycle drawn by hand, its rate, and when it starts anew. */
 export function WobblePanel({ index, mover }: { readonly index: number; readonly mover: Wobble }) {
   const change = (label: string, recipe: (draft: Wobble) => void, group: string | null = null) => {
-    edit(`${mover.name} · ${label}`, (draft) => { recipe(draft.movers[index] as Wobble); }, group);
+    edit(
+      `${mover.name} · ${label}`,
+      (draft) => {
+        recipe(draft.movers[index] as Wobble);
+      },
+      group,
+    );
   };
   return (
     <Panel
-      label={mover.name} title={<ToggleTitle label={mover.name} on={mover.on} onToggle={() => { change('on', (draft) => { draft.on = !mover.on; }); }} />}
-      aside={<>
-        <Choice label="Rate in" options={['beats', 'hertz'] as const} value={mover.rateIn} onChange={(rateIn) => { change('rate in', (draft) => { draft.rateIn = rateIn; }); }} />
-        <Choice label="Starts" options={[{ value: 'note', label: 'with each note' }, { value: 'free', label: 'free' }]} value={mover.restart} onChange={(restart) => { change('starts', (draft) => { draft.restart = restart; }); }} />
-      </>}
+      label={mover.name}
+      title={
+        <ToggleTitle
+          label={mover.name}
+          on={mover.on}
+          onToggle={() => {
+            change('on', (draft) => {
+              draft.on = !mover.on;
+            });
+          }}
+        />
+      }
+      aside={
+        <>
+          <Choice
+            label="Rate in"
+            options={['beats', 'hertz'] as const}
+            value={mover.rateIn}
+            onChange={(rateIn) => {
+              change('rate in', (draft) => {
+                draft.rateIn = rateIn;
+              });
+            }}
+          />
+          <Choice
+            label="Starts"
+            options={[
+              { value: 'note', label: 'with each note' },
+              { value: 'free', label: 'free' },
+            ]}
+            value={mover.restart}
+            onChange={(restart) => {
+              change('starts', (draft) => {
+                draft.restart = restart;
+              });
+            }}
+          />
+        </>
+      }
     >
-      <ShapeDrawing of={mover.name} nodes={mover.nodes} onChange={(nodes, group) => { change('shape', (draft) => { draft.nodes = [...nodes]; }, group && `${mover.id} ${group}`); }} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(220px, 1fr))', columnGap: 2, mt: '6px' }}>
-        <ParameterRow path={['movers', index, mover.rateIn === 'beats' ? 'rateBeats' : 'rateHz']} of={mover.name} labelWidth={80} linkRoom={false} />
+      <ShapeDrawing
+        of={mover.name}
+        nodes={mover.nodes}
+        onChange={(nodes, group) => {
+          change(
+            'shape',
+            (draft) => {
+              draft.nodes = [...nodes];
+            },
+            group && `${mover.id} ${group}`,
+          );
+        }}
+      />
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: 'repeat(auto-fit, minmax(220px, 1fr))',
+          columnGap: 2,
+          mt: '6px',
+        }}
+      >
+        <ParameterRow
+          path={['movers', index, mover.rateIn === 'beats' ? 'rateBeats' : 'rateHz']}
+          of={mover.name}
+          labelWidth={80}
+          linkRoom={false}
+        />
         <ParameterRow path={['movers', index, 'startDeg']} of={mover.name} labelWidth={80} linkRoom={false} />
         <ParameterRow path={['movers', index, 'smoothMs']} of={mover.name} labelWidth={80} linkRoom={false} />
         {mover.rateIn === 'beats' && (
-          <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: '3px', alignItems: 'center', gridColumn: '1 / -1' }}>
+          <Box
+            sx={{ display: 'flex', flexWrap: 'wrap', gap: '3px', alignItems: 'center', gridColumn: '1 / -1' }}
+          >
             {RATES.map(([text, beats]) => (
-              <Button key={text} variant={Math.abs(mover.rateBeats - beats) < 1e-6 ? 'contained' : 'text'} sx={{ p: '0 5px', fontSize: 12.5, fontWeight: 400 }} onClick={() => { change('rate', (draft) => { draft.rateBeats = beats; }); }}>{text}</Button>
+              <Button
+                key={text}
+                variant={Math.abs(mover.rateBeats - beats) < 1e-6 ? 'contained' : 'text'}
+                sx={{ p: '0 5px', fontSize: 12.5, fontWeight: 400 }}
+                onClick={() => {
+                  change('rate', (draft) => {
+                    draft.rateBeats = beats;
+                  });
+                }}
+              >
+                {text}
+              </Button>
             ))}
           </Box>
         )}

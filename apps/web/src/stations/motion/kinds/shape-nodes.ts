@@ -6,13 +6,22 @@ const round = (x: number) => Math.round(x * 1000) / 1000;
 /** Moves a node; the first and the last stay at the ends, the others between their neighbours. The cycle's two ends stay alike. */
 export function moveNode(nodes: readonly ShapeNode[], index: number, x: number, y: number): ShapeNode[] {
   const last = nodes.length - 1;
-  const at = index === 0 ? 0 : index === last ? 1 : round(Math.min(nodes[index + 1].x, Math.max(nodes[index - 1].x, x)));
+  const at =
+    index === 0
+      ? 0
+      : index === last
+        ? 1
+        : round(Math.min(nodes[index + 1].x, Math.max(nodes[index - 1].x, x)));
   const value = round(clamp(y));
   return nodes.map((node, i) => (i === index ? { ...node, x: at, y: value } : node));
 }
 
 /** Adds a node on the line at x; null where no more are allowed. Both halves keep the bend of the whole. */
-export function addNode(nodes: readonly ShapeNode[], x: number, y = shapeAt(nodes, x)): { nodes: ShapeNode[]; index: number } | null {
+export function addNode(
+  nodes: readonly ShapeNode[],
+  x: number,
+  y = shapeAt(nodes, x),
+): { nodes: ShapeNode[]; index: number } | null {
   if (nodes.length >= MOST_NODES || x <= 0 || x >= 1) return null;
   const index = nodes.findIndex((node) => node.x > x);
   const next = [...nodes];
@@ -26,13 +35,31 @@ export function removeNode(nodes: readonly ShapeNode[], index: number): ShapeNod
 }
 
 export function bendSegment(nodes: readonly ShapeNode[], index: number, bend: number): ShapeNode[] {
-  return nodes.map((node, i) => (i === index ? { ...node, bend: round(Math.min(1, Math.max(-1, bend))) } : node));
+  return nodes.map((node, i) =>
+    i === index ? { ...node, bend: round(Math.min(1, Math.max(-1, bend))) } : node,
+  );
 }
 
 /** Ready shapes, to begin from. */
 export const READY_SHAPES: Readonly<Record<string, readonly ShapeNode[]>> = {
-  hill: [{ x: 0, y: 0, bend: 0 }, { x: 0.5, y: 1, bend: 0 }, { x: 1, y: 0, bend: 0 }],
-  swell: [{ x: 0, y: 0, bend: 0.4 }, { x: 0.98, y: 1, bend: 0 }, { x: 1, y: 0, bend: 0 }],
-  fall: [{ x: 0, y: 1, bend: -0.4 }, { x: 1, y: 0, bend: 0 }],
-  gate: [{ x: 0, y: 1, bend: 0 }, { x: 0.5, y: 1, bend: 0 }, { x: 0.5, y: 0, bend: 0 }, { x: 1, y: 0, bend: 0 }],
+  hill: [
+    { x: 0, y: 0, bend: 0 },
+    { x: 0.5, y: 1, bend: 0 },
+    { x: 1, y: 0, bend: 0 },
+  ],
+  swell: [
+    { x: 0, y: 0, bend: 0.4 },
+    { x: 0.98, y: 1, bend: 0 },
+    { x: 1, y: 0, bend: 0 },
+  ],
+  fall: [
+    { x: 0, y: 1, bend: -0.4 },
+    { x: 1, y: 0, bend: 0 },
+  ],
+  gate: [
+    { x: 0, y: 1, bend: 0 },
+    { x: 0.5, y: 1, bend: 0 },
+    { x: 0.5, y: 0, bend: 0 },
+    { x: 1, y: 0, bend: 0 },
+  ],
 };

@@ -6,6 +6,7 @@ const ROW = { beats: parameter('movers.*.wobble.rateBeats'), hertz: parameter('m
 
 export const wobble: MoverView<'wobble'> = {
   Panel: WobblePanel,
-  summary: ({ rateIn, rateBeats, rateHz, restart }) => `${formatValue(ROW[rateIn], rateIn === 'beats' ? rateBeats : rateHz)}, ${restart === 'note' ? 'by note' : 'free'}`,
+  summary: ({ rateIn, rateBeats, rateHz, restart }) =>
+    `${formatValue(ROW[rateIn], rateIn === 'beats' ? rateBeats : rateHz)}, ${restart === 'note' ? 'by note' : 'free'}`,
   outlinesNotes: true,
 };
