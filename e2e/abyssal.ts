@@ -46,8 +46,8 @@ async function start(): Promise<Running & { end: () => Promise<void> }> {
 
 export const test = base.extend<{ abyssal: Abyssal }, { running: Running }>({
   running: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures that are wanted from the pattern.
     async ({}, use) => {
-      // eslint-disable-line no-empty-pattern
       const running = await start();
       await use(running);
       await running.end();

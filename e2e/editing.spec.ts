@@ -158,13 +158,11 @@ test.describe('the line', () => {
     expect(file.suggestedFilename()).toBe('to-midi.mid');
     const path = await file.path();
     await abyssal.openCopyOf('Trench Growl', 'From MIDI', 'line');
-    await page
-      .getByLabel('MIDI file')
-      .setInputFiles({
-        name: 'slack.mid',
-        mimeType: 'audio/midi',
-        buffer: (await import('node:fs')).readFileSync(path),
-      });
+    await page.getByLabel('MIDI file').setInputFiles({
+      name: 'slack.mid',
+      mimeType: 'audio/midi',
+      buffer: (await import('node:fs')).readFileSync(path),
+    });
     await expect(page.getByText('Imported 7 notes from slack.mid')).toBeVisible();
     await expect(page.locator('[data-note]').first()).toHaveAttribute('aria-label', /^D1 at 1\.1/);
     await page.keyboard.press('Control+z');
