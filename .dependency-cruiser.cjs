@@ -1,4 +1,5 @@
-// What each folder may import: an allow-list. A folder that is not named here fails, and so does a circle, of folders or of files.
+// What each folder may import: an allow-list. A folder that is not named here fails, and so does a circle, of
+// folders or of files.
 const { readdirSync } = require('node:fs');
 const { join } = require('node:path');
 

@@ -1,5 +1,7 @@
 /**
- * What is wrong with the boxes of a page, one sentence each: interactive parts that are smaller than 24 by 24 pixels (WCAG 2.2, 2.5.8), stand over each other, or out of the panel or the window in which they are. Runs in the page,
+ * What is wrong with the boxes of a page, one sentence each: interactive parts that are smaller than 24 by 24
+ * pixels (WCAG 2.2, 2.5.8), stand over each other, or out of the panel or the window in which they are. Runs
+ * in the page,
  * and so names nothing from outside.
  */
 export function findBoxFaults(): string[] {
@@ -38,7 +40,8 @@ export function findBoxFaults(): string[] {
     return { left, top, right, bottom };
   };
   const faults: string[] = [];
-  // A part within another (the input of a label, the handle in a drawing that is itself a part) belongs to it.
+  // A part within another (the input of a label, the handle in a drawing that is itself a part) belongs to
+  // it.
   const parts = [...document.querySelectorAll(INTERACTIVE)].filter(
     (element) => visible(element) && !element.closest('[aria-hidden="true"]'),
   );

@@ -13,7 +13,10 @@ const SOUNDS = [
   'Bilge Drone',
 ] as const;
 
-/** Every state of a station whose parts are not all seen at once: layers, tones' kinds, and the further panels. */
+/**
+ * Every state of a station whose parts are not all seen at once: layers, tones' kinds, and the further
+ * panels.
+ */
 async function* statesOf(abyssal: Abyssal, station: string): AsyncGenerator<string> {
   const { page } = abyssal;
   yield 'as it opens';
@@ -54,7 +57,9 @@ for (const [width, height] of [
   });
 }
 
-/** Texts of the foot and the state of saving that are cut off, or stand out of the window or over each other. */
+/**
+ * Texts of the foot and the state of saving that are cut off, or stand out of the window or over each other.
+ */
 const cutTexts = () => {
   const whole = [
     ...document.querySelectorAll<HTMLElement>('footer span, footer button, footer input, [data-save]'),

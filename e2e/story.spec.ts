@@ -47,7 +47,8 @@ test("from the demo to a bounced loop with a kick of one's own", async ({ abyssa
   expect(db(peak(first.left))).toBeLessThanOrEqual(-1.1);
   expect(first.left.every(Number.isFinite)).toBe(true);
 
-  // Changes the sound while it plays: heard, and the figures follow. (That it makes no click is the engine's own test; that nothing drops
+  // Changes the sound while it plays: heard, and the figures follow. (That it makes no click is the engine's
+  // own test; that nothing drops
   // out is told by the null at the end.)
   const loudnessBefore = await abyssal.figure('loudness').innerText();
   const brightBefore = above(first.left, 500, first.rate);

@@ -1,4 +1,5 @@
-// Writes the reference pages that come from the parameter table: docs/sound.schema.json and docs/parameters.md. With --check it
+// Writes the reference pages that come from the parameter table: docs/sound.schema.json and
+// docs/parameters.md. With --check it
 // only tells whether they are up to date.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { PARAMETERS, formatValue, soundJsonSchema } from '@abyssal/core';

@@ -1,4 +1,5 @@
-// Prints what bin/bench asks for. Each figure is the best of several runs, for other work on the machine only ever makes it worse.
+// Prints what bin/bench asks for. Each figure is the best of several runs, for other work on the machine only
+// ever makes it worse.
 import { execFileSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import {
@@ -40,7 +41,9 @@ const line = (name, value, wanted = '') => {
   console.log(`${name.padEnd(84)} ${value.padStart(10)}   ${wanted}`);
 };
 
-/** Nanoseconds a frame of a saw, a moving filter of two sections and a soft clip, over blocks of 64 frames. */
+/**
+ * Nanoseconds a frame of a saw, a moving filter of two sections and a soft clip, over blocks of 64 frames.
+ */
 function innerLoop() {
   const table = waveBank('saw', tableLimitHz(RATE)).table(0, 2);
   const filter = new StateVariablePair('low');
@@ -124,7 +127,8 @@ for (const [name, make] of Object.entries(SOUNDS)) {
   );
 }
 
-// The advice for a held line under a kick of another pitch: until the first proposal is measured, and all of them, from the sound that nothing is known of yet.
+// The advice for a held line under a kick of another pitch: until the first proposal is measured, and all of
+// them, from the sound that nothing is known of yet.
 for (const [name, sound] of [
   ['Bilge Drone', bilgeDrone()],
   [
@@ -150,7 +154,10 @@ for (const [name, sound] of [
   line(`${name}: all of them`, `${all.toFixed(0)} ms`, 'wanted: 4000 ms');
 }
 
-/** From a changed harmonic to where nine tenths of the change are heard, the frames of the fade and the time that the change itself takes together. */
+/**
+ * From a changed harmonic to where nine tenths of the change are heard, the frames of the fade and the time
+ * that the change itself takes together.
+ */
 function harmonicChange() {
   const sound = trenchGrowl();
   sound.kick.on = false;

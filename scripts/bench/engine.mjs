@@ -1,5 +1,7 @@
-// Measures one sound in a process of its own, as each host runs it: code that was compiled for another sound first is slower for a
-// while. Prints JSON: engine (whole loops, and undisturbed) and loop render in times of real time, the block of 128 frames at the 99.9th percentile as a share of its time.
+// Measures one sound in a process of its own, as each host runs it: code that was compiled for another sound
+// first is slower for a
+// while. Prints JSON: engine (whole loops, and undisturbed) and loop render in times of real time, the block
+// of 128 frames at the 99.9th percentile as a share of its time.
 import { createEngine, renderLoop } from '@abyssal/core';
 import { best, SOUNDS, timed } from './sounds.mjs';
 
@@ -16,7 +18,8 @@ const stream = best(12, () => {
   for (let i = 0; i < blocks; i++) engine.render(left, right, 128);
 });
 
-// The same loop in stretches of 26 blocks (70 ms), each at the best of its runs: what the machine does while its neighbours leave it alone.
+// The same loop in stretches of 26 blocks (70 ms), each at the best of its runs: what the machine does while
+// its neighbours leave it alone.
 const STRETCH = 26;
 const least = new Float64Array(Math.ceil(blocks / STRETCH)).fill(Infinity);
 for (let round = 0; round < 24; round++) {

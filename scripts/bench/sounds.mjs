@@ -16,7 +16,10 @@ function sixCopies() {
   return sound;
 }
 
-/** Four layers of three tones each (FM, 64 harmonics, frames of seven copies), two filters each, every one of them moved. */
+/**
+ * Four layers of three tones each (FM, 64 harmonics, frames of seven copies), two filters each, every one of
+ * them moved.
+ */
 function fourLayers() {
   const sound = trenchGrowl();
   const fm = cleanSource('fm');

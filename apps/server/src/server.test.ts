@@ -49,7 +49,10 @@ afterAll(async () => {
 }, 60_000);
 
 type Answer = { status: number; headers: Headers; body: any };
-/** One request on a connection of its own: one kept open may have been closed by the server while a test was busy with itself. */
+/**
+ * One request on a connection of its own: one kept open may have been closed by the server while a test was
+ * busy with itself.
+ */
 async function call(
   method: string,
   path: string,

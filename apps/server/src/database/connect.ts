@@ -3,7 +3,10 @@ import { SequelizeStorage, Umzug } from 'umzug';
 import type { DatabaseAddress } from './address.js';
 import { MIGRATIONS } from './migrations/index.js';
 
-/** A pool of connections that gives up within seconds, so that a request is answered while the database is away. */
+/**
+ * A pool of connections that gives up within seconds, so that a request is answered while the database is
+ * away.
+ */
 export function connect({ database, username, password, host, port }: DatabaseAddress): Sequelize {
   return new Sequelize(database, username, password, {
     dialect: 'mariadb',

@@ -61,8 +61,10 @@ interface SystemUser {
 }
 
 /**
- * The system user that the server runs as. Root hands over to Debian's `mysql`, unless that user cannot enter the folder, as below
- * root's own home: then it stays root, which MariaDB does only when it is told to. It listens on loopback either way.
+ * The system user that the server runs as. Root hands over to Debian's `mysql`, unless that user cannot enter
+ * the folder, as below
+ * root's own home: then it stays root, which MariaDB does only when it is told to. It listens on loopback
+ * either way.
  */
 function runAs(folder: string): SystemUser {
   const me = userInfo();
@@ -114,7 +116,8 @@ async function waitUntilReady(address: DatabaseAddress, process: ChildProcess, l
 }
 
 /**
- * Starts a MariaDB on loopback with its data under `folder`, made on first use. A server left behind by a start that was killed is
+ * Starts a MariaDB on loopback with its data under `folder`, made on first use. A server left behind by a
+ * start that was killed is
  * ended first; one that dies while it is wanted is started again. Throws a `DatabaseStartError`.
  */
 export async function startOwnDatabase(folder: string): Promise<OwnDatabase> {

@@ -7,7 +7,9 @@ const FIRST = 'demo';
 const FIRST_SOUNDS = ['Slack Water', 'Trench Growl'];
 const markOf = (name: string) => `demo ${name}`.slice(0, 40);
 
-/** Loads each sound of the demo record once in the life of a database: what the user deletes stays deleted. */
+/**
+ * Loads each sound of the demo record once in the life of a database: what the user deletes stays deleted.
+ */
 export async function loadDemoOnce(sounds: SoundsService): Promise<void> {
   const first = await MarkRow.findByPk(FIRST);
   for (const document of demoSounds()) {

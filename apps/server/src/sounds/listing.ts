@@ -33,7 +33,10 @@ function wordBegins(word: string): WhereOptions {
   };
 }
 
-/** What a search asks for: every word must begin a word of the name, author, tags or key; a note name with a scale after it (“c minor”, “f# dorian”) is that key. */
+/**
+ * What a search asks for: every word must begin a word of the name, author, tags or key; a note name with a
+ * scale after it (“c minor”, “f# dorian”) is that key.
+ */
 export function searchOf(search: string): WhereOptions {
   const words = search.trim().split(/\s+/).filter(Boolean);
   const wanted: WhereOptions[] = [];

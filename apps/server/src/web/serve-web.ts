@@ -2,7 +2,10 @@ import { join } from 'node:path';
 import express, { type NextFunction, type Request, type Response } from 'express';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 
-/** Shared memory between the page and its audio thread needs an isolated page; nothing is loaded from elsewhere. */
+/**
+ * Shared memory between the page and its audio thread needs an isolated page; nothing is loaded from
+ * elsewhere.
+ */
 const HEADERS: Readonly<Record<string, string>> = {
   'Cross-Origin-Opener-Policy': 'same-origin',
   'Cross-Origin-Embedder-Policy': 'require-corp',

@@ -1,4 +1,7 @@
-/** An answer of the server that is no success, or no answer at all (`status` 0). `message` is one clear sentence. */
+/**
+ * An answer of the server that is no success, or no answer at all (`status` 0). `message` is one clear
+ * sentence.
+ */
 export class ApiProblem extends Error {
   override readonly name = 'ApiProblem';
   constructor(

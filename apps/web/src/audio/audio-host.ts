@@ -10,7 +10,9 @@ import { FRAMES, SharedAudio, type ToAudio } from './protocol';
 /** By when something must be heard once play was pressed. */
 const SILENT_MS = 1800;
 
-/** The sound as it is heard: a running engine on the audio thread, fed with every change of the open document. */
+/**
+ * The sound as it is heard: a running engine on the audio thread, fed with every change of the open document.
+ */
 class AudioHost {
   readonly shared = new SharedAudio();
   private context: AudioContext | null = null;
@@ -110,7 +112,10 @@ class AudioHost {
     }
   }
 
-  /** Plays a sound in the place of the open one, on and on in time, until it is asked for null; changes of the open one are not heard meanwhile. */
+  /**
+   * Plays a sound in the place of the open one, on and on in time, until it is asked for null; changes of the
+   * open one are not heard meanwhile.
+   */
   hearInstead(document: SoundDocument | null): void {
     this.instead = document;
     const present = document ?? useDocumentStore.getState().document;
@@ -128,7 +133,10 @@ class AudioHost {
     useView.setState({ playing: true });
   }
 
-  /** Where the browser gives no sound nothing fails: the audio thread just makes no frame. That is said, with what to do. */
+  /**
+   * Where the browser gives no sound nothing fails: the audio thread just makes no frame. That is said, with
+   * what to do.
+   */
   private watchForSilence(): void {
     const { state } = this.shared;
     const before = state[FRAMES];
@@ -162,5 +170,8 @@ class AudioHost {
 
 export const audio = new AudioHost();
 
-/** For whoever wants to hear by program what is heard: `abyssal.audio.shared.heard(frames)` in the browser's console. */
+/**
+ * For whoever wants to hear by program what is heard: `abyssal.audio.shared.heard(frames)` in the browser's
+ * console.
+ */
 Object.assign(globalThis, { abyssal: { audio } });

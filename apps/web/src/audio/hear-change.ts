@@ -23,7 +23,10 @@ export function endHearing(): void {
   useHearing.setState({ name: null, now: 'before' });
 }
 
-/** Plays the loop as it is and as it would be, in turns: every time the loop begins anew the other is heard. It ends with the playing, and with any change of the sound. */
+/**
+ * Plays the loop as it is and as it would be, in turns: every time the loop begins anew the other is heard.
+ * It ends with the playing, and with any change of the sound.
+ */
 export async function hearChange(name: string, after: SoundDocument): Promise<void> {
   endHearing();
   await audio.play();

@@ -10,7 +10,9 @@ const LOWEST = 24;
 const EVEN = 100;
 const ACCENT = 127;
 
-/** Notes of the two rows of keys: the scale from the lowest root at or above C1, the second row an octave up. */
+/**
+ * Notes of the two rows of keys: the scale from the lowest root at or above C1, the second row an octave up.
+ */
 export function keyNotes({ key, scale }: SoundDocument['ground']): ReadonlyMap<string, number> {
   const root = LOWEST + KEY_NAMES.indexOf(key);
   const from = (row: readonly string[], low: number) => {
@@ -34,7 +36,10 @@ function play(note: number, velocity: number): void {
   });
 }
 
-/** Handles a message of a MIDI controller, real or simulated: note on and note off (MIDI 1.0); others are left alone. */
+/**
+ * Handles a message of a MIDI controller, real or simulated: note on and note off (MIDI 1.0); others are left
+ * alone.
+ */
 export function takeMidi(bytes: ArrayLike<number>): void {
   const kind = bytes[0] & 0xf0;
   if (kind === 0x90) play(bytes[1], bytes[2]);

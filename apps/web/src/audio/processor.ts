@@ -13,7 +13,11 @@ declare function registerProcessor(
 ): void;
 
 const FALL_S = 0.3;
-/** The load is told anew after so many seconds of sound. An audio worklet has no clock finer than a millisecond, which over so many blocks is fine enough: what is cut off a block's time is as often added to another's. */
+/**
+ * The load is told anew after so many seconds of sound. An audio worklet has no clock finer than a
+ * millisecond, which over so many blocks is fine enough: what is cut off a block's time is as often added to
+ * another's.
+ */
 const LOAD_S = 0.4;
 
 /** The engine on the audio thread. Messages are handled between blocks; the block path allocates nothing. */

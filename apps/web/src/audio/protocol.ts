@@ -29,7 +29,8 @@ const HEADER = 8;
 export const HEARD_FRAMES = 2 ** 19;
 
 /**
- * Memory that page and audio thread share: where the line stands, the peak of late, and what was heard last, so that meters and
+ * Memory that page and audio thread share: where the line stands, the peak of late, and what was heard last,
+ * so that meters and
  * scope cost no messages. Doubles for the state (`frames` counts on), floats for the ring.
  */
 export class SharedAudio {

@@ -24,10 +24,15 @@ const BOTTOM = HEIGHT - 5;
 /** Shares of the width for the three moving segments and the held one between them. */
 const SHARES = { delay: 0.12, attack: 0.2, peak: 0.12, decay: 0.24, hold: 0.1, release: 0.2 };
 const LONGEST_MS = 6000;
-/** The hold's corner stands so far from the attack's in pixels when there is no hold, so that both can be taken. */
+/**
+ * The hold's corner stands so far from the attack's in pixels when there is no hold, so that both can be
+ * taken.
+ */
 const HOLD_APART = 14;
 
-/** Times grow with the square root of the width, so that a click of 1 ms and a swell of 5 s can both be drawn. */
+/**
+ * Times grow with the square root of the width, so that a click of 1 ms and a swell of 5 s can both be drawn.
+ */
 const widthOf = (ms: number, share: number, width: number) =>
   Math.sqrt(Math.min(1, ms / LONGEST_MS)) * share * width;
 const msOf = (px: number, share: number, width: number) =>
@@ -62,7 +67,9 @@ interface EnvelopeDrawingProps {
   readonly onChange: (field: keyof EnvelopeTimes, value: number) => void;
 }
 
-/** An envelope that is drawn by hand: its corners are dragged, and its lines are bent. Arrow keys do the same. */
+/**
+ * An envelope that is drawn by hand: its corners are dragged, and its lines are bent. Arrow keys do the same.
+ */
 export function EnvelopeDrawing({ of, times, rowPrefix, onChange }: EnvelopeDrawingProps) {
   const [ref, { width }] = useSize<HTMLDivElement>();
   const { start, peak, fall: falls, sustain, release, end, level } = envelopePlaces(times, width);

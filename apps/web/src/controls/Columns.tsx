@@ -1,7 +1,10 @@
 import { Box } from '@mui/material';
 import type { ReactNode } from 'react';
 
-/** Panels side by side; one under the other where a row of a panel would not have room for its label, slider and value. */
+/**
+ * Panels side by side; one under the other where a row of a panel would not have room for its label, slider
+ * and value.
+ */
 export function Columns({
   of = 'minmax(0, 1fr) minmax(0, 1fr)',
   children,

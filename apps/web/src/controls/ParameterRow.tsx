@@ -29,7 +29,10 @@ interface ParameterRowProps {
   readonly linkRoom?: boolean;
 }
 
-/** How far links carry a place: the least and the greatest position that its movers ask for, and how many links there are. */
+/**
+ * How far links carry a place: the least and the greatest position that its movers ask for, and how many
+ * links there are.
+ */
 function carriedBy(document: Pick<SoundDocument, 'links' | 'movers'>, target: string, position: number) {
   const links = document.links.filter((link) => link.target === target);
   let low = position;
@@ -51,7 +54,10 @@ const same = (a: ParameterRowProps, b: ParameterRowProps) =>
   a.disabled === b.disabled &&
   a.linkRoom === b.linkRoom;
 
-/** One number of the document: label, slider with a tick, value, and a word that opens its links. Rendered again only when one of these changes. */
+/**
+ * One number of the document: label, slider with a tick, value, and a word that opens its links. Rendered
+ * again only when one of these changes.
+ */
 export const ParameterRow = memo(function ParameterRow({
   path,
   label,

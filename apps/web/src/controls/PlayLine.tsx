@@ -4,7 +4,10 @@ import { PLACE } from '../audio/protocol';
 import { useView } from '../state/view-store';
 import { sea } from '../theme/sea';
 
-/** Where in the loop it plays, as a line of an SVG that is moved without rendering; `left` and `width` are where the loop lies in pixels. */
+/**
+ * Where in the loop it plays, as a line of an SVG that is moved without rendering; `left` and `width` are
+ * where the loop lies in pixels.
+ */
 export function PlayLine({
   left = 0,
   width,

@@ -20,7 +20,10 @@ interface TrackProps {
 
 const clamp = (x: number) => Math.min(1, Math.max(0, x));
 
-/** A slider with a tick: drag, arrows (fine with Shift), Page keys, Home and End, wheel with focus, double click for the default. */
+/**
+ * A slider with a tick: drag, arrows (fine with Shift), Page keys, Home and End, wheel with focus, double
+ * click for the default.
+ */
 export function Track({
   label,
   position,

@@ -14,7 +14,10 @@ interface ValueFieldProps {
   readonly onChange: (value: number) => void;
 }
 
-/** A value that is typed with its unit. What means nothing is told and leaves the value alone; what is out of bounds is cut to them, and that is told too. */
+/**
+ * A value that is typed with its unit. What means nothing is told and leaves the value alone; what is out of
+ * bounds is cut to them, and that is told too.
+ */
 export function ValueField({ row, label, value, a4Hz, width = 72, bare = false, onChange }: ValueFieldProps) {
   const shown = formatValue(bare ? { ...row, unit: '' } : row, value);
   const [typed, setTyped] = useState<string | null>(null);

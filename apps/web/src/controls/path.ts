@@ -15,7 +15,10 @@ export function setAt(draft: object, path: Path, value: unknown): void {
   parent[path[path.length - 1]] = value;
 }
 
-/** A path with the kinds of those objects on it that are of one kind or another: a mover's fields stand under its kind, and so do a tone's own. */
+/**
+ * A path with the kinds of those objects on it that are of one kind or another: a mover's fields stand under
+ * its kind, and so do a tone's own.
+ */
 function kinded(document: SoundDocument, path: Path): (string | number)[] {
   return path.flatMap((key, i) => {
     const kind =

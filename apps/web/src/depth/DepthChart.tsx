@@ -31,7 +31,10 @@ const FLOOR_DB = -66;
 
 const inRange = DEPTH_BANDS_HZ.map((hz, i) => [hz, i] as const).filter(([hz]) => hz <= SURFACE_HZ);
 
-/** Frequency as depth, from the sea bed at 20 Hz up to 16 kHz: bass by layer, the kick as a line, and what a station brings to it. */
+/**
+ * Frequency as depth, from the sea bed at 20 Hz up to 16 kHz: bass by layer, the kick as a line, and what a
+ * station brings to it.
+ */
 export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> }) {
   const key = useSound(({ ground }) => ground.key);
   const a4Hz = useSound(({ ground }) => ground.a4Hz);
@@ -168,7 +171,10 @@ interface SpectraProps {
   readonly height: number;
 }
 
-/** What was measured: the bass by layer, filled, and the kick as a line. Drawn again only when it is measured again. */
+/**
+ * What was measured: the bass by layer, filled, and the kick as a line. Drawn again only when it is measured
+ * again.
+ */
 const Spectra = memo(function Spectra({ depth, width, height }: SpectraProps) {
   const roles = useDocumentStore(
     useShallow(({ document: sound }) => Object.fromEntries(sound!.layers.map(({ id, role }) => [id, role]))),

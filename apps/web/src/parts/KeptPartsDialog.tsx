@@ -25,7 +25,10 @@ interface KeptPartsDialogProps {
   readonly onChoose: (id: string) => void;
 }
 
-/** The parts of a kind that were kept in the library, to be fetched into the open sound or taken out of the library. */
+/**
+ * The parts of a kind that were kept in the library, to be fetched into the open sound or taken out of the
+ * library.
+ */
 export function KeptPartsDialog({ kind, title, empty, onClose, onChoose }: KeptPartsDialogProps) {
   const queries = useQueryClient();
   const { data, error, isPending, refetch } = useQuery({

@@ -16,7 +16,10 @@ function numeral({ id, figure }: JudgedFigure): string {
   return FIGURES[id].signed ? signed(figure.value) : plain(figure.value);
 }
 
-/** What it is measured over, or why it cannot be told; and how far passes stand apart, where they do by more than its number shows. */
+/**
+ * What it is measured over, or why it cannot be told; and how far passes stand apart, where they do by more
+ * than its number shows.
+ */
 function detailWords({ figure, detail, spread }: JudgedFigure): string {
   const of = figure.value === null ? figure.reason : detail;
   return spread !== null && spread > 0.05 ? `${of}; passes differ by ${spread.toFixed(1)}` : of;

@@ -125,7 +125,10 @@ function SoundName() {
   );
 }
 
-/** What the page is, for those who hear it read: nothing that is seen, since the name and the marked station say it. */
+/**
+ * What the page is, for those who hear it read: nothing that is seen, since the name and the marked station
+ * say it.
+ */
 function PageTitle() {
   const name = useSound((sound) => sound.name);
   const path = useLocation().pathname.split('/')[3];

@@ -9,11 +9,17 @@ import { useSound } from '../state/document-store';
 import { useView } from '../state/view-store';
 import { sea } from '../theme/sea';
 
-/** From this share of the audio thread's time on its load is shown; from the second on the sound may break up, and freezing is offered. */
+/**
+ * From this share of the audio thread's time on its load is shown; from the second on the sound may break up,
+ * and freezing is offered.
+ */
 const SHOWN_FROM = 0.5;
 const HEAVY_FROM = 0.75;
 
-/** The load of the audio thread where it matters, and with it the way out: a layer that is frozen plays back its own render. */
+/**
+ * The load of the audio thread where it matters, and with it the way out: a layer that is frozen plays back
+ * its own render.
+ */
 export function Load() {
   const playing = useView((state) => state.playing);
   const layers = useSound((sound) => sound.layers);

@@ -12,7 +12,9 @@ import { sea } from '../theme/sea';
 const distinct = (words: readonly string[]) =>
   [...new Set(words.filter((word) => word !== ''))].sort((a, b) => a.localeCompare(b));
 
-/** Tags and author of the sound, by which the Library finds it; those of the sounds saved last are offered. */
+/**
+ * Tags and author of the sound, by which the Library finds it; those of the sounds saved last are offered.
+ */
 export function TagsButton() {
   const tags = useSound((sound) => sound.tags);
   const author = useSound((sound) => sound.author);

@@ -37,7 +37,9 @@ function stepLayer(by: number): void {
 }
 
 /**
- * The keys that work at every station: play, play from here, undo, stations by number, layers, tones, the sheet of keys, and the scale on the two lower rows. A click with the mouse leaves no button in focus that would take the space bar; what the
+ * The keys that work at every station: play, play from here, undo, stations by number, layers, tones, the
+ * sheet of keys, and the scale on the two lower rows. A click with the mouse leaves no button in focus that
+ * would take the space bar; what the
  * keyboard has reached keeps it.
  */
 export function useKeys(): void {

@@ -30,7 +30,10 @@ export interface Bounce {
 /** Whether a bounce was refused because it was cancelled. */
 export const wasCancelled = (error: unknown) => error instanceof DOMException && error.name === 'AbortError';
 
-/** Renders on a worker as `ask` says; `answer` takes what is wanted out of what the worker says. `onProgress` is told the share done, 0 to 1. The promise is rejected when it is cancelled. */
+/**
+ * Renders on a worker as `ask` says; `answer` takes what is wanted out of what the worker says. `onProgress`
+ * is told the share done, 0 to 1. The promise is rejected when it is cancelled.
+ */
 function start<T>(
   document: SoundDocument,
   ask: (assets: SentAssets) => ToSounding,

@@ -11,7 +11,9 @@ const without = <T>(map: ReadonlyMap<string, T>, id: string): Map<string, T> => 
   return rest;
 };
 
-/** Renders a layer's loop and plays that back from then on, until the layer, or what it follows, is edited. */
+/**
+ * Renders a layer's loop and plays that back from then on, until the layer, or what it follows, is edited.
+ */
 export async function freeze(id: string): Promise<void> {
   const { document } = useDocumentStore.getState();
   if (!document || useFreezes.getState().making.has(id)) return;

@@ -84,7 +84,10 @@ export interface Look {
 export interface Shown extends Look {
   readonly figures: readonly JudgedFigure[];
   readonly notes: readonly NoteFigures[];
-  /** Bearings of each meeting of each note over the passes that were measured, degrees; nothing for a meeting without one. */
+  /**
+   * Bearings of each meeting of each note over the passes that were measured, degrees; nothing for a meeting
+   * without one.
+   */
   readonly bearings: readonly (readonly (readonly number[])[])[];
   readonly depth: DepthSpectra;
   readonly kick: KickFigures;
@@ -101,7 +104,10 @@ export interface Shown extends Look {
 /** A proposal as the page has it: the low traces of the change come apart. */
 export type ShownProposal = Omit<Proposal, 'low'>;
 
-/** What may be done so that kick and bass agree; belongs to the same state of the document as what was shown before it. */
+/**
+ * What may be done so that kick and bass agree; belongs to the same state of the document as what was shown
+ * before it.
+ */
 export type ShownFit = Omit<Fit, 'proposals' | 'tried'> & {
   readonly proposals: readonly ShownProposal[];
   /** All that was rendered, what makes it worse too. */ readonly tried: readonly ShownProposal[];
@@ -112,7 +118,9 @@ export type FromSounding =
   | { readonly kind: 'look'; readonly job: number; readonly look: Look; readonly roses: LineRoses }
   | { readonly kind: 'shown'; readonly job: number; readonly shown: Shown }
   | { readonly kind: 'roses'; readonly job: number; readonly roses: LineRoses }
-  /** What is offered so far, the low traces of what was rendered since it was told last, and the share done. */
+  /**
+   * What is offered so far, the low traces of what was rendered since it was told last, and the share done.
+   */
   | {
       readonly kind: 'fit';
       readonly job: number;

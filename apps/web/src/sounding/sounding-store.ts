@@ -9,7 +9,10 @@ export interface SoundingState {
   readonly shown: Shown | null;
   /** The document that `shown` was measured of. */
   readonly of: SoundDocument | null;
-  /** Kick and bass, and the document that they are of: ahead of all else while Lock is open, else part of `shown`. */
+  /**
+   * Kick and bass, and the document that they are of: ahead of all else while Lock is open, else part of
+   * `shown`.
+   */
   readonly look: Look | null;
   readonly lookOf: SoundDocument | null;
   /** The roses of the meetings that are looked at, null until they are found. */
@@ -77,7 +80,8 @@ function take({ data }: MessageEvent<FromSounding>): void {
   if (!('job' in data) || data.job !== job) return;
   if (data.kind === 'look')
     useSounding.setState({ look: data.look, lookOf: measured, roses: data.roses, ...NO_FIT });
-  // Roses that belong to a first look at the same document stand until those of the whole measurement are there.
+  // Roses that belong to a first look at the same document stand until those of the whole measurement are
+  // there.
   else if (data.kind === 'shown')
     useSounding.setState(({ lookOf, roses }) => ({
       shown: data.shown,
@@ -102,7 +106,10 @@ function take({ data }: MessageEvent<FromSounding>): void {
 /** Parts of a document that nobody hears. */
 const UNHEARD: readonly (keyof SoundDocument)[] = ['name', 'author', 'tags', 'noteGrid'];
 
-/** Whether two states of a sound differ in nothing that is heard or measured: parts that an edit leaves alone stay the same objects. */
+/**
+ * Whether two states of a sound differ in nothing that is heard or measured: parts that an edit leaves alone
+ * stay the same objects.
+ */
 function soundsAlike(a: SoundDocument, b: SoundDocument): boolean {
   return (Object.keys(a) as (keyof SoundDocument)[]).every(
     (part) => UNHEARD.includes(part) || a[part] === b[part],

@@ -74,7 +74,11 @@ async function through<T>(job: number, steps: Generator<unknown, T>): Promise<{ 
   }
 }
 
-/** Looks at kick and bass before all else, and tells the look together with its roses: a rose that went away for a moment would take a drag with it. What was turned for them is turned for the whole measurement as well. */
+/**
+ * Looks at kick and bass before all else, and tells the look together with its roses: a rose that went away
+ * for a moment would take a drag with it. What was turned for them is turned for the whole measurement as
+ * well.
+ */
 async function lookFirst(
   job: number,
   document: SoundDocument,
@@ -93,7 +97,9 @@ async function lookFirst(
   return turned;
 }
 
-/** Looks for what may be done about the fit, and tells what is offered whenever another proposal was measured. */
+/**
+ * Looks for what may be done about the fit, and tells what is offered whenever another proposal was measured.
+ */
 async function fit(job: number, document: SoundDocument, options: FitOptions): Promise<void> {
   const told = new Set<string>();
   const shown = ({
@@ -141,7 +147,10 @@ async function fit(job: number, document: SoundDocument, options: FitOptions): P
   }
 }
 
-/** Measures a sound: the whole of it, the roses of its notes, and after a pause what may be done about its fit; each is told as soon as it is known. */
+/**
+ * Measures a sound: the whole of it, the roses of its notes, and after a pause what may be done about its
+ * fit; each is told as soon as it is known.
+ */
 async function sound({ job, document, lockFirst }: Extract<ToSounding, { kind: 'sound' }>): Promise<void> {
   newest = job;
   const looked = lockFirst ? await lookFirst(job, document) : null;

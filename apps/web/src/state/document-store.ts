@@ -67,7 +67,8 @@ function offTones(
 }
 
 /**
- * Changes the open document as one undo step. Changes with the same `group` (a slider's path, say) that follow one another are
+ * Changes the open document as one undo step. Changes with the same `group` (a slider's path, say) that
+ * follow one another are
  * one step.
  */
 export function edit(
@@ -137,7 +138,8 @@ export function redo(): void {
 }
 
 /**
- * A part of the open document; only for parts of the page that are shown while one is open. They render again when what is picked changes, and no
+ * A part of the open document; only for parts of the page that are shown while one is open. They render again
+ * when what is picked changes, and no
  * sooner: parts of a document that an edit leaves alone stay the same objects.
  */
 export function useSound<T>(pick: (sound: SoundDocument) => T): T {

@@ -67,7 +67,10 @@ export function recording(hash: string): Promise<DecodedRecording> {
 /** Bytes of a recording as they were given. */
 export const recordingBytes = bytesOf;
 
-/** Takes in a WAV: checks it by decoding, keeps it in the browser, and sends it to the server where that answers. Returns its hash. */
+/**
+ * Takes in a WAV: checks it by decoding, keeps it in the browser, and sends it to the server where that
+ * answers. Returns its hash.
+ */
 export async function takeWav(file: Blob): Promise<string> {
   if (file.size > MOST_WAV_BYTES)
     throw new FormatError(`the file is larger than ${MOST_WAV_BYTES / 1024 / 1024} MB; trim it first`);

@@ -81,7 +81,10 @@ async function save(): Promise<void> {
 const same = (a: SoundDocument | null, b: SoundDocument) =>
   a !== null && JSON.stringify(a) === JSON.stringify(b);
 
-/** The server has another version. Where it is our own, sent before and kept without our hearing of it, we go on from it. */
+/**
+ * The server has another version. Where it is our own, sent before and kept without our hearing of it, we go
+ * on from it.
+ */
 async function meetOtherVersion(id: string, mine: number): Promise<void> {
   const kept = await readSound(id).catch(() => null);
   if (mine !== opening) return;
@@ -114,7 +117,10 @@ function begin(id: string, document: SoundDocument, version: number, state: Save
   if (state === 'unsaved' || state === 'away') later(state === 'away' ? TRY_AGAIN_MS : 0);
 }
 
-/** Opens a sound: what the browser has not saved yet comes before what the server has. Throws an `ApiProblem` when neither has it. */
+/**
+ * Opens a sound: what the browser has not saved yet comes before what the server has. Throws an `ApiProblem`
+ * when neither has it.
+ */
 export async function openSound(id: string): Promise<void> {
   const mine = ++opening;
   clearTimeout(timer);

@@ -1,6 +1,9 @@
 import type { SoundDocument } from '@abyssal/core';
 
-/** A sound as it is heard while some of its layers or tones are listened to alone: the others are off. A tone is named `layer id.number from 0`. */
+/**
+ * A sound as it is heard while some of its layers or tones are listened to alone: the others are off. A tone
+ * is named `layer id.number from 0`.
+ */
 export function soloed(document: SoundDocument, solo: readonly string[]): SoundDocument {
   const wanted = solo.filter((name) => document.layers.some(({ id }) => id === name.split('.')[0]));
   if (wanted.length === 0) return document;

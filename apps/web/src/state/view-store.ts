@@ -28,7 +28,9 @@ export interface ViewState {
   readonly copiedTone: Tone | null;
   readonly moverId: string | null;
   readonly playing: boolean;
-  /** Tick of the loop from which “play from here” plays: the note chosen last, or where the loop was clicked. */
+  /**
+   * Tick of the loop from which “play from here” plays: the note chosen last, or where the loop was clicked.
+   */
   readonly hereTick: number;
   /** Whether the sheet of keys is open. */
   readonly keysShown: boolean;

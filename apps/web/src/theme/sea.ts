@@ -1,5 +1,6 @@
 /**
- * The colours of the sea chart, by day (paper) and by night (night watch). Every colour of the interface comes from here: as CSS
+ * The colours of the sea chart, by day (paper) and by night (night watch). Every colour of the interface
+ * comes from here: as CSS
  * variables by `sea`, and as literal values, where a canvas needs them, by `useSeaColours`.
  */
 export interface SeaColours {

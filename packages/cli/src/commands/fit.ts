@@ -83,7 +83,10 @@ const meetings = (notes: readonly NoteLock[], a4Hz: number) =>
         ],
   );
 
-/** Finds what makes bass and kick of a sound agree, and writes the sound with the best of it applied. `--kick` takes a WAV as the kick first. */
+/**
+ * Finds what makes bass and kick of a sound agree, and writes the sound with the best of it applied. `--kick`
+ * takes a WAV as the kick first.
+ */
 export async function fit(path: string, flags: { apply: string; kick?: string }) {
   const loaded = await loadSound(path);
   let { sound } = loaded;
@@ -104,7 +107,8 @@ export async function fit(path: string, flags: { apply: string; kick?: string })
   const bassToKickDb = before.figures.find(({ id }) => id === 'bassToKick')?.figure.value ?? null;
   const { notes, low } = before.pass;
   const found = fitOf(sound, { sampleRateHz: RATE, assets, bassToKickDb, known: { locks: notes, ...low } });
-  // What gains next to nothing is applied only where it makes the figure hold: of the level, where that holds by then.
+  // What gains next to nothing is applied only where it makes the figure hold: of the level, where that holds
+  // by then.
   const best = found.proposals.find(
     (offered) => isWorth(found.before, offered) || (offered.steps[0] === 'level' && settles(offered.after)),
   );

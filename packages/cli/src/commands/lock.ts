@@ -12,7 +12,10 @@ import {
 } from '@abyssal/core';
 import { loadWav } from './files.js';
 
-/** Measures how the bass in one WAV stands to the kick in another, both from their first frame: a pair of files is one meeting. */
+/**
+ * Measures how the bass in one WAV stands to the kick in another, both from their first frame: a pair of
+ * files is one meeting.
+ */
 export async function lock(kickPath: string, bassPath: string, flags: { below: string }) {
   const belowHz = Number(flags.below);
   if (!(belowHz >= 60 && belowHz <= 250)) throw new FormatError(`--below ${flags.below}: give 60 to 250 Hz`);

@@ -13,7 +13,8 @@ export interface RenderFlags {
 
 /**
  * Renders a sound's loop, and its stems where asked, to WAV files.
- * `tookS` is the whole wait from the start of the command to the last file, in s; `timesRealTime` is seconds of loop written per second of it.
+ * `tookS` is the whole wait from the start of the command to the last file, in s; `timesRealTime` is seconds
+ * of loop written per second of it.
  */
 export async function render(path: string, flags: RenderFlags) {
   const rate = Number(flags.rate);

@@ -5,7 +5,8 @@ import { fitOf, harshness, measureLine, MOST_LOWS_DB, settles } from './index.js
 
 /**
  * Kicks of every kind under lines of every kind. A dozen seeded pairs stand for all; all of them are run by
- * `PAIRS=all npx jest --selectProjects=core --runTestsByPath packages/core/src/advice/any-kick.test.ts`, or a share of them by PAIRS=0-99.
+ * `PAIRS=all npx jest --selectProjects=core --runTestsByPath packages/core/src/advice/any-kick.test.ts`, or a
+ * share of them by PAIRS=0-99.
  */
 const ALL = Array.from({ length: KICKS * LINES.length }, (_, pair) => pair);
 const DOZEN = 12;
@@ -39,7 +40,8 @@ describe('any kick', () => {
       expect(fit.why).toMatch(/\.$/);
       if (fit.before.meetings === 0) return;
 
-      // Every meeting adds or is kept apart, by now or after a proposal that lowers the lows by less than 6 dB.
+      // Every meeting adds or is kept apart, by now or after a proposal that lowers the lows by less than 6
+      // dB.
       const answer = fit.proposals.find(({ after, takes }) => after.adds && takes.lowsDb < MOST_LOWS_DB);
       // These kicks all stand still by their end: there is an answer for each.
       expect(fit.before.adds || answer !== undefined).toBe(true);
@@ -60,7 +62,8 @@ describe('any kick', () => {
         else expect(measured.worstSumGainDb).toBeNull();
       }
 
-      // No gentler one that was tried would have held while a harsher stands above it; and nothing that takes more than 3 dB of the lows is first while anything gentler holds.
+      // No gentler one that was tried would have held while a harsher stands above it; and nothing that takes
+      // more than 3 dB of the lows is first while anything gentler holds.
       const holding = fit.tried.filter(({ after }) => settles(after));
       fit.proposals.forEach((proposal, place) => {
         for (const gentler of holding) {

@@ -9,8 +9,10 @@ export interface Nudge {
 }
 
 /**
- * The one shift of the bass, within half a period of the longest to either side, that gives the worst meeting of the line the most sum gain; windows stay
- * where they are, and two without a common phase are left out. `longestS` is the longest period of the line in seconds. Null where no meeting has a lock.
+ * The one shift of the bass, within half a period of the longest to either side, that gives the worst meeting
+ * of the line the most sum gain; windows stay
+ * where they are, and two without a common phase are left out. `longestS` is the longest period of the line
+ * in seconds. Null where no meeting has a lock.
  */
 export function bestCommonNudge({ locks, kick, bass }: LineLows, longestS: number): Nudge | null {
   const n = bass.re.length;

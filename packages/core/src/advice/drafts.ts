@@ -100,7 +100,10 @@ export function nudgeChange({ kick }: SoundDocument, nudge: Nudge | null): Chang
   };
 }
 
-/** Low layers begin their phase anew at each hit: those that sound below the clean path, which is Sub; without one all that sound. */
+/**
+ * Low layers begin their phase anew at each hit: those that sound below the clean path, which is Sub; without
+ * one all that sound.
+ */
 export const RESTART_CHANGE: Change = {
   step: 'restart',
   phrase: 'restart the bass with the kick',

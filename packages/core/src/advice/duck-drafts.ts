@@ -8,7 +8,10 @@ import { changedBy } from './variants.js';
 /** Ducking that holds the bass down for longer than this share of the time is offered with a shorter kick. */
 const DOWN_TOO_LONG = 0.5;
 
-/** Ducking by the kick's level and by its beats, each as gentle as it may be, after other changes; what was found of it. */
+/**
+ * Ducking by the kick's level and by its beats, each as gentle as it may be, after other changes; what was
+ * found of it.
+ */
 function* duckTrials(
   trials: Trials,
   before: readonly Change[],
@@ -37,7 +40,10 @@ function* duckTrials(
   return { some: gentlest !== null, long, gentlest: gentlest?.change ?? null };
 }
 
-/** The ducking of a sound, also with its kick on the fifth or the octave, and where it holds the bass down for long with a kick that is shorter; hard only where neither does. */
+/**
+ * The ducking of a sound, also with its kick on the fifth or the octave, and where it holds the bass down for
+ * long with a kick that is shorter; hard only where neither does.
+ */
 export function* duckDrafts(
   trials: Trials,
   consonant: readonly Change[],

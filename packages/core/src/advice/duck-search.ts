@@ -6,7 +6,10 @@ import { middle } from '../measure/index.js';
 import { loopTicks, ticksToSeconds } from '../units/index.js';
 import { LOW_RATE_HZ } from './turned-lows.js';
 
-/** Ducking on the lows alone, from a clean start: as deep as it is set where fundamentals are, and no higher; down and back fast enough for a kick, slowly enough for a sub. */
+/**
+ * Ducking on the lows alone, from a clean start: as deep as it is set where fundamentals are, and no higher;
+ * down and back fast enough for a kick, slowly enough for a sub.
+ */
 const LOWS: Omit<Duck, 'on' | 'by'> = {
   from: 'kick',
   acts: 'low',
@@ -58,7 +61,10 @@ export interface FoundDuck {
   readonly downShare: number;
 }
 
-/** The least of the steps from `least` to `most` that does, by bisection; null where not even the most does. What does is taken to go on doing so. */
+/**
+ * The least of the steps from `least` to `most` that does, by bisection; null where not even the most does.
+ * What does is taken to go on doing so.
+ */
 function* leastThat(
   least: number,
   most: number,
@@ -88,12 +94,17 @@ function closestHitsMs({ kick, ground }: SoundDocument): number {
   return 1000 * ticksToSeconds(Math.min(loop, ...gaps), ground.tempoBpm);
 }
 
-/** Settings that are tried, and what they are made to be one step harsher: longer or deeper than what the bisection found. */
+/**
+ * Settings that are tried, and what they are made to be one step harsher: longer or deeper than what the
+ * bisection found.
+ */
 type Tried = Pick<Duck, 'thresholdDb' | 'holdMs' | 'amountDb'>;
 
 /**
- * The gentlest ducking of the lows under the kick after which every meeting adds or is kept apart: by the kick's level, as high a threshold and as little depth as will do, or by its beats, as short a
- * hold and as little depth. Both are found by bisection on the low band alone, lowered by the gain of the ducking; what is found is tried on the render itself, and made harsher step by step until it does.
+ * The gentlest ducking of the lows under the kick after which every meeting adds or is kept apart: by the
+ * kick's level, as high a threshold and as little depth as will do, or by its beats, as short a
+ * hold and as little depth. Both are found by bisection on the low band alone, lowered by the gain of the
+ * ducking; what is found is tried on the render itself, and made harsher step by step until it does.
  * Null where it does not do at its deepest and longest.
  */
 export function* duckSteps(

@@ -14,8 +14,10 @@ export interface FirstLook extends LineLows {
 }
 
 /**
- * What a sound is below Lock's frequency, from one render at a low rate and so many times sooner than all of it is measured; its bass is the
- * unturned one of `turnedLowsSteps`. What a low rate changes of the lows (where clipping or FM folds back) the whole measurement then puts right.
+ * What a sound is below Lock's frequency, from one render at a low rate and so many times sooner than all of
+ * it is measured; its bass is the
+ * unturned one of `turnedLowsSteps`. What a low rate changes of the lows (where clipping or FM folds back)
+ * the whole measurement then puts right.
  */
 export function firstLook(document: SoundDocument, assets?: Assets): FirstLook {
   const { kick, bass, bassBefore, ducking } = renderLoop(document, {

@@ -17,9 +17,14 @@ export interface FitOptions {
   readonly known?: LineLows;
 }
 
-/** Most drafts by phase and pitch that are rendered: the best by their roses, and those of the sound as it is. */
+/**
+ * Most drafts by phase and pitch that are rendered: the best by their roses, and those of the sound as it is.
+ */
 const MOST_SEARCHED = 14;
-/** Shares of the work that are done when the first search, its proposals, those of a moved line, and those by ducking are. */
+/**
+ * Shares of the work that are done when the first search, its proposals, those of a moved line, and those by
+ * ducking are.
+ */
 const SEARCHED = 0.25;
 const MEASURED = 0.55;
 const MOVED = 0.7;
@@ -36,7 +41,8 @@ const wantedOf = (candidates: readonly Candidate[]) =>
     .map(({ draft }) => draft);
 
 /**
- * Everything that may make bass and kick agree, each rendered and measured, ranked by what it takes beside what it gives. It yields within renders, so that a host can
+ * Everything that may make bass and kick agree, each rendered and measured, ranked by what it takes beside
+ * what it gives. It yields within renders, so that a host can
  * stop, and what is offered so far after each.
  */
 export function* fitSteps(document: SoundDocument, options: FitOptions): Generator<FitProgress, Fit> {

@@ -52,7 +52,8 @@ describe('one oscillator for both', () => {
   });
 
   it('goes on dropping in a note that begins on the way', () => {
-    // The note begins 50 ms after the beat. In the last 44 ms of the drop the wave turns by 49·0.1·(2^0.88 − 1)/ln 4 = 3.0 cycles, without a drop by 2.2.
+    // The note begins 50 ms after the beat. In the last 44 ms of the drop the wave turns by 49·0.1·(2^0.88 −
+    // 1)/ln 4 = 3.0 cycles, without a drop by 2.2.
     // Past the crossover's allpass, which would spread a drop that runs through its corner.
     const { bass } = both(
       held((sound) => {

@@ -43,7 +43,10 @@ export interface Proposal extends Omit<Draft, 'costs'> {
   readonly costText: string;
   readonly takes: Takes;
   readonly after: LineLock;
-  /** How much more sum gain the worst meeting has, dB; where they beat or are kept apart, nothing is gained and nothing lost. */
+  /**
+   * How much more sum gain the worst meeting has, dB; where they beat or are kept apart, nothing is gained
+   * and nothing lost.
+   */
   readonly gainDb: number;
   /** What every hit has then, in words. */
   readonly says: string;

@@ -10,7 +10,10 @@ const ALIKE_DB = 0.5;
 /** Whether a line is settled: every meeting adds or cannot cancel, or the figure holds. */
 export const settles = ({ adds, verdict }: LineLock) => adds || verdict === 'holds';
 
-/** Whether a proposal is worth applying: it gains 0.2 dB or more, or makes the figure hold, or every meeting add or be kept apart. */
+/**
+ * Whether a proposal is worth applying: it gains 0.2 dB or more, or makes the figure hold, or every meeting
+ * add or be kept apart.
+ */
 export function isWorth(before: LineLock, { gainDb, after }: Proposal): boolean {
   return (
     (gainDb >= LEAST_DB && after.withoutPhase <= before.withoutPhase) ||
@@ -22,7 +25,9 @@ export function isWorth(before: LineLock, { gainDb, after }: Proposal): boolean 
 const harshClass = (proposal: Proposal) => Math.round(harshness(proposal.takes) / ALIKE_DB);
 
 /**
- * What is offered of all that was tried, best first: what settles the line before what does not; of those that settle it the gentlest first, and of those as gentle what gives most; of the others what gives most less
+ * What is offered of all that was tried, best first: what settles the line before what does not; of those
+ * that settle it the gentlest first, and of those as gentle what gives most; of the others what gives most
+ * less
  * what it takes. The level of the bass comes last: it has a figure of its own.
  */
 export function ranked(before: LineLock, tried: readonly Proposal[]): Proposal[] {

@@ -11,14 +11,20 @@ const NEAR_SEMITONES = 1.5;
 
 /** A pitch to which the kick's tail may be tuned. */
 export interface TailTarget {
-  /** `retune`: the pitch that most meetings of the line have; `near`: the nearest of its pitches; `scale`: the nearest note of the scale; `fifth` and `tail-octave`: those of the root. */
+  /**
+   * `retune`: the pitch that most meetings of the line have; `near`: the nearest of its pitches; `scale`: the
+   * nearest note of the scale; `fifth` and `tail-octave`: those of the root.
+   */
   readonly step: 'retune' | 'near' | 'scale' | 'fifth' | 'tail-octave';
   readonly hz: number;
   /** What the pitch is, where a name says more than the note: "the fifth of F". */
   readonly what: string | null;
 }
 
-/** The pitch that most meetings of a line have, by its fundamental in hertz; the one that sounds longest of those that have as many; null for none. */
+/**
+ * The pitch that most meetings of a line have, by its fundamental in hertz; the one that sounds longest of
+ * those that have as many; null for none.
+ */
 export function mostMetHz(document: SoundDocument, locks: readonly NoteLock[]): number | null {
   const counts = new Map<number, { meetings: number; ticks: number }>();
   for (const { note, meetings } of locks) {
@@ -46,7 +52,10 @@ export function nearestScaleHz({ ground: { key, scale, a4Hz } }: SoundDocument, 
 const nearestOctave = (hz: number, to: number) => hz * 2 ** Math.round(Math.log2(to / hz));
 const semitones = (from: number, to: number) => 12 * Math.log2(to / from);
 
-/** Where the tail of a kick that stands still may be tuned to, at most seven semitones either way; each pitch once, under the first of its names. */
+/**
+ * Where the tail of a kick that stands still may be tuned to, at most seven semitones either way; each pitch
+ * once, under the first of its names.
+ */
 export function tailTargets(
   document: SoundDocument,
   locks: readonly NoteLock[],

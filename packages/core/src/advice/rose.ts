@@ -6,8 +6,10 @@ import type { LineLows } from './measured-line.js';
 import { partsOf, turnedLowsSteps, type TurnedLows } from './turned-lows.js';
 
 /**
- * What the sum gain of one meeting is at any turn θ of the bass. With parts B_n that turn by nθ, C(θ) = Σ c_n·e^{inθ} with c_n = Σ B_n·conj(a_k), and
- * E_b(θ) = Σ G_nm·e^{i(n−m)θ} with G_nm = Σ B_n·conj(B_m), summed over the meeting's window, which stays where it is at no turn.
+ * What the sum gain of one meeting is at any turn θ of the bass. With parts B_n that turn by nθ, C(θ) = Σ
+ * c_n·e^{inθ} with c_n = Σ B_n·conj(a_k), and
+ * E_b(θ) = Σ G_nm·e^{i(n−m)θ} with G_nm = Σ B_n·conj(B_m), summed over the meeting's window, which stays
+ * where it is at no turn.
  */
 export interface Rose {
   readonly orders: readonly number[];
@@ -23,7 +25,10 @@ export type LineRoses = readonly (readonly (Rose | null)[])[];
 
 const RADIANS = Math.PI / 180;
 
-/** Sum gain in dB at a turn in degrees, beside the present one; `sign` is −1 for a bass whose polarity is turned about. */
+/**
+ * Sum gain in dB at a turn in degrees, beside the present one; `sign` is −1 for a bass whose polarity is
+ * turned about.
+ */
 export function roseGainDb({ orders, kick, cross, gram }: Rose, turnDeg: number, sign = 1): number {
   let re = 0;
   let bass = 0;
@@ -40,7 +45,10 @@ export function roseGainDb({ orders, kick, cross, gram }: Rose, turnDeg: number,
   return sumGainDb(kick, Math.max(0, bass), sign * re);
 }
 
-/** The rose of a measured lock by a constant rotation: for a bass whose phase runs free, or one that is a recording. */
+/**
+ * The rose of a measured lock by a constant rotation: for a bass whose phase runs free, or one that is a
+ * recording.
+ */
 export function constantRose({ energies: { kick, bass, re, im } }: Lock): Rose {
   return { orders: [1], kick, cross: [re, im], gram: [bass, 0] };
 }
@@ -93,7 +101,10 @@ export function rosesOf({ locks, kick, bass }: LineLows, lows: TurnedLows | null
   );
 }
 
-/** The roses of a measured line, in steps: by rendering the turn, or by a constant rotation where that cannot be. */
+/**
+ * The roses of a measured line, in steps: by rendering the turn, or by a constant rotation where that cannot
+ * be.
+ */
 export function* roseSteps(
   document: SoundDocument,
   line: LineLows,
@@ -123,7 +134,10 @@ export function bestTurnFor(roses: readonly Rose[]): Turn | null {
   return best;
 }
 
-/** A meeting with its rose, where it has one that a turn can better: two without a common phase gain next to nothing by any. */
+/**
+ * A meeting with its rose, where it has one that a turn can better: two without a common phase gain next to
+ * nothing by any.
+ */
 export function turnable(
   locks: readonly NoteLock[],
   roses: LineRoses,
@@ -141,7 +155,10 @@ export function turnable(
   );
 }
 
-/** The best turn of each pitch by the meetings whose phase begins with it; those that run on from a note before count to that note's pitch. */
+/**
+ * The best turn of each pitch by the meetings whose phase begins with it; those that run on from a note
+ * before count to that note's pitch.
+ */
 export function bestTurnsByPitch(locks: readonly NoteLock[], roses: LineRoses): Map<number, Turn> {
   const byPitch = new Map<number, Rose[]>();
   for (const { rose, phasePitch } of turnable(locks, roses))

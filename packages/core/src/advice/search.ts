@@ -41,7 +41,9 @@ export interface Searched {
   readonly further: () => Generator<void, Candidate[]>;
 }
 
-/** One way to turn or move a bass against a kick, and what its worst meeting has then; no change for as it is. */
+/**
+ * One way to turn or move a bass against a kick, and what its worst meeting has then; no change for as it is.
+ */
 interface Way {
   readonly change: Change | null;
   readonly worstSumGainDb: number;
@@ -90,7 +92,10 @@ function heldOver({ line, kick }: SoundDocument): boolean {
   );
 }
 
-/** What a bass and a kick offer together; `every` for every way of turning and moving, else the simplest of those that give most, and by itself what is done by itself at a press. */
+/**
+ * What a bass and a kick offer together; `every` for every way of turning and moving, else the simplest of
+ * those that give most, and by itself what is done by itself at a press.
+ */
 function candidatesOf(document: SoundDocument, bass: Bass, kick: TunedKick, every: boolean): Candidate[] {
   const changed = changedBy(bass.document, kick.changes);
   const line: LineLows = { locks: lockNotes(changed, kick.low, bass.low), kick: kick.low, bass: bass.low };
@@ -110,8 +115,10 @@ function candidatesOf(document: SoundDocument, bass: Bass, kick: TunedKick, ever
 }
 
 /**
- * What may make kick and bass agree by phase and pitch: {as it is, restart with the kick} × {as it is, the kick's tail tuned, the line moved to the tail} × {turn, a turn a pitch, nudge,
- * polarity}. Only basses and kicks are rendered, a few each at a low rate; how any two stand to each other the roses say. Of each pair the simplest way that gives most is kept, of the sound as it is every way.
+ * What may make kick and bass agree by phase and pitch: {as it is, restart with the kick} × {as it is, the
+ * kick's tail tuned, the line moved to the tail} × {turn, a turn a pitch, nudge,
+ * polarity}. Only basses and kicks are rendered, a few each at a low rate; how any two stand to each other
+ * the roses say. Of each pair the simplest way that gives most is kept, of the sound as it is every way.
  */
 export function* searchSteps(
   document: SoundDocument,

@@ -7,7 +7,10 @@ const FADES = 0.5;
 /** A kick shorter than this, in ms, is left as it is. */
 const SHORTEST_MS = 60;
 
-/** The kick ended after so many ms where it lasted `lengthS`; null where that is no shorter by a tenth, or there is none. A made kick is drawn together, a recording fades out over its second half. */
+/**
+ * The kick ended after so many ms where it lasted `lengthS`; null where that is no shorter by a tenth, or
+ * there is none. A made kick is drawn together, a recording fades out over its second half.
+ */
 export function withKickLength(
   document: SoundDocument,
   lengthS: number | null,
@@ -46,7 +49,10 @@ export function withKickLength(
   };
 }
 
-/** How long the kick may last, in ms, to be over by the next note that begins after any hit; half of the way to the next hit where a note is held on. */
+/**
+ * How long the kick may last, in ms, to be over by the next note that begins after any hit; half of the way
+ * to the next hit where a note is held on.
+ */
 export function roomForKickMs({ kick, line, ground }: SoundDocument): number {
   const loop = loopTicks(ground.bars);
   const hits = hitTicks(kick);

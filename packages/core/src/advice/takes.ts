@@ -64,7 +64,10 @@ export function takesOf(
 export const MOST_LOWS_DB = 6;
 /** A nudge over this is felt in the groove, in ms (from the design). */
 export const GROOVE_MS = 5;
-/** What each thing that is taken weighs against a decibel of the lows. Common practice: phase costs nothing, timing and the kick's tuning little, another key or another tone much. */
+/**
+ * What each thing that is taken weighs against a decibel of the lows. Common practice: phase costs nothing,
+ * timing and the kick's tuning little, another key or another tone much.
+ */
 const FELT = 0.5;
 const PER_MS = 0.03;
 const PER_KICK_CENT = 0.0015;

@@ -16,22 +16,32 @@ export interface Fit {
   readonly proposals: readonly Proposal[];
   /** All that was rendered, what makes it worse too. */
   readonly tried: readonly Proposal[];
-  /** What stands against an answer, and what to change by hand, where none of them makes every hit add or keeps it apart for less than 6 dB of the lows; else null. */
+  /**
+   * What stands against an answer, and what to change by hand, where none of them makes every hit add or
+   * keeps it apart for less than 6 dB of the lows; else null.
+   */
   readonly against: string | null;
 }
 
-/** How far a fit has come: the share done, and what is offered so far, which changes only when something was measured. */
+/**
+ * How far a fit has come: the share done, and what is offered so far, which changes only when something was
+ * measured.
+ */
 export interface FitProgress {
   readonly done: number;
   readonly soFar: Fit | null;
 }
 
 /**
- * Rate at which proposals are rendered, from the last moment at which no note sounds: what stands below Lock's frequency is within 0.03 dB of a whole render at 48 kHz on the demo's sounds, and there four times
+ * Rate at which proposals are rendered, from the last moment at which no note sounds: what stands below
+ * Lock's frequency is within 0.03 dB of a whole render at 48 kHz on the demo's sounds, and there four times
  * sooner.
  */
 const RATE_HZ = 24000;
-/** How a line stands for being bettered: two without a common phase, or kept apart, count as neither gained nor lost. */
+/**
+ * How a line stands for being bettered: two without a common phase, or kept apart, count as neither gained
+ * nor lost.
+ */
 function standing({ worstSumGainDb, keptApart, oneWave, withoutPhase }: LineLock): number | null {
   if (worstSumGainDb === null) return keptApart + oneWave + withoutPhase > 0 ? 0 : null;
   return withoutPhase > 0 ? Math.min(0, worstSumGainDb) : worstSumGainDb;

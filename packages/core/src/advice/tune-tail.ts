@@ -28,8 +28,10 @@ export function withTailAt(document: SoundDocument, fromHz: number, toHz: number
 }
 
 /**
- * The same, put right until the tail is found where it is wanted: a drop that has not ended pulls it by a share that changes with the tail. Of the tries the one that comes nearest is
- * taken, within a cent: where the pitch is found over another stretch from one try to the next, it does not come nearer.
+ * The same, put right until the tail is found where it is wanted: a drop that has not ended pulls it by a
+ * share that changes with the tail. Of the tries the one that comes nearest is
+ * taken, within a cent: where the pitch is found over another stretch from one try to the next, it does not
+ * come nearer.
  */
 export function withTailTuned(
   document: SoundDocument,

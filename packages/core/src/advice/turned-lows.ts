@@ -4,16 +4,22 @@ import { isLock, soundingHz, type NoteLock } from '../figures/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
 
-/** Rate of renders of which only what lies below Lock's frequency is looked at. Their low bands have the rate that those of 48 kHz have. */
+/**
+ * Rate of renders of which only what lies below Lock's frequency is looked at. Their low bands have the rate
+ * that those of 48 kHz have.
+ */
 export const LOW_RATE_HZ = 12000;
 const MOST_ORDERS = 10;
 /** Harmonics count up to this share of Lock's frequency: its low-pass is 6 dB down there, and steep. */
 const EDGE = 1.05;
 
 /**
- * The low band of a bass as a function of its turn θ, in parts that turn by n·θ each: b(t, θ) = Σ B_n(t)·e^{inθ}. Turning the start phase moves harmonic n
- * of the lowest tone n times as far, and below Lock's frequency there are few of them, so that as many renders as there are orders, at
- * evenly spaced turns, give every B_n by a discrete Fourier transform over θ, and with them the bass at every other turn. Past a clip this holds as
+ * The low band of a bass as a function of its turn θ, in parts that turn by n·θ each: b(t, θ) = Σ
+ * B_n(t)·e^{inθ}. Turning the start phase moves harmonic n
+ * of the lowest tone n times as far, and below Lock's frequency there are few of them, so that as many
+ * renders as there are orders, at
+ * evenly spaced turns, give every B_n by a discrete Fourier transform over θ, and with them the bass at every
+ * other turn. Past a clip this holds as
  * well: what it makes of the lows has the same period.
  */
 export interface TurnedLows {
@@ -28,7 +34,8 @@ export function turned(document: SoundDocument, byDeg: number): SoundDocument {
 }
 
 /**
- * The orders that are told apart: from −1, for a note that sets in or ends spreads over 0 Hz, and so a little of it turns the other way, over 0, for what stays where it is, to
+ * The orders that are told apart: from −1, for a note that sets in or ends spreads over 0 Hz, and so a little
+ * of it turns the other way, over 0, for what stays where it is, to
  * the last harmonic below Lock's frequency for the lowest note of the line.
  */
 export function ordersOf(document: SoundDocument): number[] {
@@ -40,8 +47,10 @@ export function ordersOf(document: SoundDocument): number[] {
 }
 
 /**
- * Renders the bass of a sound at evenly spaced turns and takes it apart; it yields between renders, so that a host can stop. Null where no turn can be rendered: its phase runs free, or no
- * meeting of it has a lock. `unturned` is its low band at no turn where that is known, from a render at `LOW_RATE_HZ`.
+ * Renders the bass of a sound at evenly spaced turns and takes it apart; it yields between renders, so that a
+ * host can stop. Null where no turn can be rendered: its phase runs free, or no
+ * meeting of it has a lock. `unturned` is its low band at no turn where that is known, from a render at
+ * `LOW_RATE_HZ`.
  * `caches` keep the layers of each turn for another bass of which some are the same.
  */
 export function* turnedLowsSteps(
@@ -91,7 +100,10 @@ export function* turnedLowsSteps(
   return { orders, parts, unturned: lows[0] };
 }
 
-/** Parts that at no turn are a bass as it was measured: what renders at a low rate lack of it is added to the first order. */
+/**
+ * Parts that at no turn are a bass as it was measured: what renders at a low rate lack of it is added to the
+ * first order.
+ */
 export function partsOf({ orders, parts, unturned }: TurnedLows, measured: LowBand): LowBand[] {
   if (measured === unturned) return [...parts];
   const length = Math.min(measured.re.length, unturned.re.length);

@@ -40,7 +40,10 @@ export interface TunedKick {
 export const changedBy = (document: SoundDocument, changes: readonly Change[]) =>
   changes.reduce((sound, { apply }) => apply(sound), document);
 
-/** Renders a bass with its turns at a low rate, in steps; `caches` keep the layers of each turn, for the next one of which some are the same. */
+/**
+ * Renders a bass with its turns at a low rate, in steps; `caches` keep the layers of each turn, for the next
+ * one of which some are the same.
+ */
 export function* bassSteps(
   document: SoundDocument,
   changes: readonly Change[],
@@ -108,7 +111,10 @@ export function* kickSteps(
   return kicks;
 }
 
-/** The line moved to the kick: to its tail where that is a note, else together with one of the kicks, whose tail is tuned to the nearest note of the scale. Null where it would go too far. */
+/**
+ * The line moved to the kick: to its tail where that is a note, else together with one of the kicks, whose
+ * tail is tuned to the nearest note of the scale. Null where it would go too far.
+ */
 export function lineToKick(
   document: SoundDocument,
   locks: readonly NoteLock[],

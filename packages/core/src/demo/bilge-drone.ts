@@ -14,7 +14,10 @@ import {
 const C1 = 24;
 const BEAT = 480;
 
-/** "Bilge Drone" with the kick "Stray Buoy": a held drone, 100 bpm, C minor, over a kick that ends on another key, as found: the two beat and never lock. */
+/**
+ * "Bilge Drone" with the kick "Stray Buoy": a held drone, 100 bpm, C minor, over a kick that ends on another
+ * key, as found: the two beat and never lock.
+ */
 export function bilgeDrone(): SoundDocument {
   const sound = cleanSound('Bilge Drone');
   const sub = cleanSub();

@@ -13,7 +13,10 @@ const G1 = 31;
 const B1 = 35;
 const C2 = 36;
 
-/** "Ebb Drift" with the kick "Pier Post": a wide stack of detuned saws that drift, over a plain sub, 174 bpm, E minor. */
+/**
+ * "Ebb Drift" with the kick "Pier Post": a wide stack of detuned saws that drift, over a plain sub, 174 bpm,
+ * E minor.
+ */
 export function ebbDrift(): SoundDocument {
   const sound = cleanSound('Ebb Drift');
   const sub = cleanLayer('sub');

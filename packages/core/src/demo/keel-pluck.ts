@@ -14,7 +14,10 @@ const C2 = 36;
 const E2 = 40;
 const G2 = 43;
 
-/** "Keel Pluck" with the kick "Hull Knock": one saw through a resonant ladder, accents that open it and ties that glide, 126 bpm, A minor. */
+/**
+ * "Keel Pluck" with the kick "Hull Knock": one saw through a resonant ladder, accents that open it and ties
+ * that glide, 126 bpm, A minor.
+ */
 export function keelPluck(): SoundDocument {
   const sound = cleanSound('Keel Pluck');
   const body = cleanLayer('body');

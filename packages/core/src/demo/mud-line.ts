@@ -50,7 +50,10 @@ const LINE = [
   G1,
 ];
 
-/** "Mud Line" with the kick "Hull Knock": rolling sixteenths, 128 bpm, G minor; the kick is a little out of tune and out of phase, as found. */
+/**
+ * "Mud Line" with the kick "Hull Knock": rolling sixteenths, 128 bpm, G minor; the kick is a little out of
+ * tune and out of phase, as found.
+ */
 export function mudLine(): SoundDocument {
   const sound = cleanSound('Mud Line');
   const sub = cleanSub();

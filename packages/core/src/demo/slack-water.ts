@@ -15,7 +15,10 @@ const F1 = 29;
 const A1 = 33;
 const C2 = 36;
 
-/** "Slack Water" with the kick "Long Ballast": a long gliding sub under a breath of triangle, 140 bpm, D minor. */
+/**
+ * "Slack Water" with the kick "Long Ballast": a long gliding sub under a breath of triangle, 140 bpm, D
+ * minor.
+ */
 export function slackWater(): SoundDocument {
   const sound = cleanSound('Slack Water');
   const sub = cleanSub();

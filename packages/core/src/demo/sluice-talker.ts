@@ -14,7 +14,10 @@ const GS1 = 32;
 const C2 = 36;
 const DS2 = 39;
 
-/** "Sluice Talker" with the kick "Pier Post": FM of a low ratio and a voice that speaks with the wobble, 140 bpm, F minor. */
+/**
+ * "Sluice Talker" with the kick "Pier Post": FM of a low ratio and a voice that speaks with the wobble, 140
+ * bpm, F minor.
+ */
 export function sluiceTalker(): SoundDocument {
   const sound = cleanSound('Sluice Talker');
   const sub = cleanLayer('sub');

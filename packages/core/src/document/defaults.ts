@@ -41,7 +41,10 @@ export function cleanFilter(patch: Partial<Filter> = {}): Filter {
   return { ...defaultOf(filterShape), ...patch };
 }
 
-/** A layer of a role from clean: Sub is one centred sine with nothing in its way, the others a saw through a low-pass; Knock is short. */
+/**
+ * A layer of a role from clean: Sub is one centred sine with nothing in its way, the others a saw through a
+ * low-pass; Knock is short.
+ */
 export function cleanLayer(role: Layer['role'] = 'body', patch: Partial<Layer> = {}): Layer {
   const layer = defaultOf(layerShape);
   const sub = role === 'sub';
@@ -100,7 +103,10 @@ const ROOT_HZ = 43.654;
 /** Start phase of its kick, at which the tail stands as a note that begins with it. */
 const KICK_DEG = 120;
 
-/** A new sound: Sub and Body, a kick on every beat whose tail is the root, a short root note with each, so that the two lock from the start; one wobble that moves nothing yet. */
+/**
+ * A new sound: Sub and Body, a kick on every beat whose tail is the root, a short root note with each, so
+ * that the two lock from the start; one wobble that moves nothing yet.
+ */
 export function cleanSound(name = 'New sound'): SoundDocument {
   const sound = defaultOf(soundShape);
   return {

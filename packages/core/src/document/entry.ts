@@ -71,8 +71,10 @@ function parse({ label, unit, min, amplitude }: NumberNode, text: string, a4Hz: 
 }
 
 /**
- * Reads what a person typed for a row: a bare number in the row's unit, a number with a unit, a note name for hertz, a
- * division for beats. A value out of bounds is held to the nearest bound (`held` says so); text that means nothing is
+ * Reads what a person typed for a row: a bare number in the row's unit, a number with a unit, a note name for
+ * hertz, a
+ * division for beats. A value out of bounds is held to the nearest bound (`held` says so); text that means
+ * nothing is
  * refused with a sentence that says what is wanted.
  */
 export function parseEntry(row: NumberNode, typed: string, a4Hz = 440): Entry {
@@ -97,7 +99,10 @@ function plain(value: number): string {
   return minus(String(Number(value.toFixed(digits))));
 }
 
-/** Writes a value as its row shows it, with its unit and a true minus sign: `420 Hz`, `1.2 kHz`, `−3.0 dB`, `1/8T`, `F1`. */
+/**
+ * Writes a value as its row shows it, with its unit and a true minus sign: `420 Hz`, `1.2 kHz`, `−3.0 dB`,
+ * `1/8T`, `F1`.
+ */
 export function formatValue(row: NumberNode, value: number): string {
   switch (row.unit) {
     case 'Hz':

@@ -144,7 +144,9 @@ export const layerShape = object({
     glideIn: choice(['time', 'octave'], 'time'),
     glide: choice(['ties', 'always'], 'ties'),
     trigger: choice(['each note', 'legato'], 'each note'),
-    /** When its phase begins anew: with each note, or with each hit of the kick too, while the note goes on. */
+    /**
+     * When its phase begins anew: with each note, or with each hit of the kick too, while the note goes on.
+     */
     restart: since(5, rebuilds(['events', 'instrument'], choice(['note', 'note and kick'], 'note'))),
     velocityPct: number('Velocity to level', '%', 0, 100, 35, 'How much velocity changes the level.', {
       step: 1,

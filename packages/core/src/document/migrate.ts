@@ -53,7 +53,9 @@ function layerFrom1(layer: unknown): unknown {
   };
 }
 
-/** A link of version 1 under the names of version 2; the reach of a resonance becomes one that opens as far. */
+/**
+ * A link of version 1 under the names of version 2; the reach of a resonance becomes one that opens as far.
+ */
 function linkFrom1(link: unknown, layers: readonly unknown[]): unknown {
   if (!isTree(link) || typeof link.target !== 'string') return link;
   const match = /^layers\.([a-z0-9-]+)\.(tone|filter)\.(\w+)$/.exec(link.target);
@@ -105,7 +107,8 @@ export function migratePart(kind: PartKind, value: unknown): unknown {
 }
 
 /**
- * A document of an older version as one of the present version: what has been renamed or converted since by hand, fields that are new from the shape. What is wrong with it stays wrong, so that validation
+ * A document of an older version as one of the present version: what has been renamed or converted since by
+ * hand, fields that are new from the shape. What is wrong with it stays wrong, so that validation
  * names it; a value that is no older document is returned as it is.
  */
 export function migrate(value: unknown): unknown {

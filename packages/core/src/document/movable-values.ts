@@ -2,7 +2,9 @@ import { layerShape, type Layer } from './layer-shape.js';
 import type { Parameter } from './schema/parameter.js';
 import type { SchemaNode } from './schema/schema.js';
 
-/** A number of a layer that movers may reach: where it stands in the layer, its row, and its present value. */
+/**
+ * A number of a layer that movers may reach: where it stands in the layer, its row, and its present value.
+ */
 export interface MovableValue {
   readonly field: string;
   readonly row: Parameter;
@@ -34,7 +36,8 @@ function collect(node: SchemaNode, value: unknown, field: string, id: string, ou
 }
 
 /**
- * Every number of a layer that movers may reach, as the layer stands: of each tone the numbers of its present kind. Tones and
+ * Every number of a layer that movers may reach, as the layer stands: of each tone the numbers of its present
+ * kind. Tones and
  * filters that are off are left out where `soundingOnly` is set.
  */
 export function movableValues(layer: Layer, soundingOnly = false): MovableValue[] {

@@ -15,7 +15,10 @@ interface Older {
 const older = readdirSync(FOLDER)
   .filter((file) => file.startsWith('version-'))
   .flatMap((file) => JSON.parse(readFileSync(join(FOLDER, file), 'utf8')) as Older[]);
-/** Their levels in dB as they were found when a document was still brought up to date step by step, by hand, version after version. */
+/**
+ * Their levels in dB as they were found when a document was still brought up to date step by step, by hand,
+ * version after version.
+ */
 const LEVELS = JSON.parse(readFileSync(join(FOLDER, 'levels.json'), 'utf8')) as Readonly<
   Record<string, readonly number[]>
 >;

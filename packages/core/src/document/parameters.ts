@@ -35,7 +35,9 @@ export const PARAMETERS: readonly Parameter[] = (() => {
 
 const byId = new Map(PARAMETERS.map((row) => [row.id, row]));
 
-/** The row with an id such as `duck.amountDb` or `layers.*.levelDb`. Throws a `RangeError` when there is none. */
+/**
+ * The row with an id such as `duck.amountDb` or `layers.*.levelDb`. Throws a `RangeError` when there is none.
+ */
 export function parameter(id: string): Parameter {
   const row = byId.get(id);
   if (!row) throw new RangeError(`there is no parameter ${id}`);
@@ -61,7 +63,9 @@ export function clampValue(row: NumberNode, value: number): number {
   return row.whole ? Math.round(held) : held;
 }
 
-/** What a link points at: a row that movers may reach, and the layer it belongs to where it belongs to one. */
+/**
+ * What a link points at: a row that movers may reach, and the layer it belongs to where it belongs to one.
+ */
 export interface LinkTarget {
   readonly row: Parameter;
   readonly layerId: string | null;
@@ -69,8 +73,10 @@ export interface LinkTarget {
 }
 
 /**
- * Reads a link's target: `layers.<layer id>.<field>` or a path such as `grit.clip.driveDb`; a number in it is a place in a list. The settings
- * of a kind of tone stand under the kind's name (`layers.body.tones.0.source.fm.scale`), and may be linked while the tone is of
+ * Reads a link's target: `layers.<layer id>.<field>` or a path such as `grit.clip.driveDb`; a number in it is
+ * a place in a list. The settings
+ * of a kind of tone stand under the kind's name (`layers.body.tones.0.source.fm.scale`), and may be linked
+ * while the tone is of
  * another kind: such a link waits. Null when there is no such place or movers may not reach it.
  */
 export function resolveTarget(document: Pick<SoundDocument, 'layers'>, target: string): LinkTarget | null {
@@ -94,7 +100,10 @@ const MOST_PLACES: Readonly<Record<string, number>> = {
   matrix: OSCILLATORS ** 2,
 };
 
-/** Words for what stands on the way to a number: `layers.*.tones.0.source.fm.matrix.4` is "Tone 1 · 2 into 1 · amount". */
+/**
+ * Words for what stands on the way to a number: `layers.*.tones.0.source.fm.matrix.4` is "Tone 1 · 2 into 1 ·
+ * amount".
+ */
 function fieldLabel(field: string, row: Parameter): string {
   const parts = field.split('.');
   const words: string[] = [];
@@ -121,7 +130,9 @@ export function targetLabel(document: Pick<SoundDocument, 'layers'>, target: str
     : (linkTargets(document).find((each) => each.target === target)?.label ?? null);
 }
 
-/** Every target that the movers of a document may reach and that sounds, with words for it, in document order. */
+/**
+ * Every target that the movers of a document may reach and that sounds, with words for it, in document order.
+ */
 export function linkTargets(
   document: Pick<SoundDocument, 'layers'>,
 ): { target: string; label: string; row: Parameter }[] {

@@ -9,7 +9,10 @@ import { resolveTarget } from './parameters.js';
 import type { SchemaNode } from './schema/schema.js';
 import { FORMAT, FORMAT_VERSION, soundShape, type SoundDocument } from './shape.js';
 
-/** One thing wrong with a document: where (`layers[1].filter.cutoffHz`) and what, in words that follow the path. */
+/**
+ * One thing wrong with a document: where (`layers[1].filter.cutoffHz`) and what, in words that follow the
+ * path.
+ */
 export interface Problem {
   readonly path: string;
   readonly message: string;
@@ -206,7 +209,9 @@ export function findProblems(value: unknown): Problem[] {
   return problemsOf(migrate(value));
 }
 
-/** Every problem of a kick by itself, as it is kept in the library, also by version 4; empty when it is valid. */
+/**
+ * Every problem of a kick by itself, as it is kept in the library, also by version 4; empty when it is valid.
+ */
 export function findKickProblems(value: unknown): Problem[] {
   const problems: Problem[] = [];
   check(kickShape, migratePart('kick', value), '', problems);
@@ -215,14 +220,20 @@ export function findKickProblems(value: unknown): Problem[] {
   return problems;
 }
 
-/** Every problem of a backing part by itself, as it is kept in the library, also by version 3; empty when it is valid. */
+/**
+ * Every problem of a backing part by itself, as it is kept in the library, also by version 3; empty when it
+ * is valid.
+ */
 export function findBackingProblems(value: unknown): Problem[] {
   const problems: Problem[] = [];
   check(backingShape, migratePart('backing', value), '', problems);
   return problems;
 }
 
-/** Every problem of a layer by itself, as it is kept in the library, also by version 4; empty when it is valid. */
+/**
+ * Every problem of a layer by itself, as it is kept in the library, also by version 4; empty when it is
+ * valid.
+ */
 export function findLayerProblems(value: unknown): Problem[] {
   const problems: Problem[] = [];
   const layer = migratePart('layer', value);
@@ -238,7 +249,10 @@ function problemsOf(value: unknown): Problem[] {
   return problems;
 }
 
-/** Takes a value as a sound document; one of an older version is brought to the present one. Throws a `DocumentError` that names every problem. */
+/**
+ * Takes a value as a sound document; one of an older version is brought to the present one. Throws a
+ * `DocumentError` that names every problem.
+ */
 export function readDocument(value: unknown): SoundDocument {
   const problems = findProblems(value);
   if (problems.length > 0) throw new DocumentError(problems);

@@ -85,7 +85,8 @@ describe('the half-band up and down', () => {
 });
 
 describe('band-limited edges', () => {
-  // A square of steps alone: its harmonics are 4/(πn), n odd (Fourier), and what is left off them is what the correction lets through.
+  // A square of steps alone: its harmonics are 4/(πn), n odd (Fourier), and what is left off them is what the
+  // correction lets through.
   it('make a square of ideal edges whose aliases lie under −80 dB up to a fifth of the rate', () => {
     const frames = 32768;
     for (const cycles of [151, 607, 1999]) {
@@ -381,7 +382,8 @@ describe('what a filter is made of', () => {
   it('sounds by itself from 90 % of the resonance, at an amplitude that a ladder’s mix carries on', () => {
     expect([oscillation(0), oscillation(0.9)]).toEqual([0, 0]);
     expect(oscillation(1)).toBeCloseTo(0.5, 9);
-    // The last stage alone; the band of a 12 dB mix from the stages' phasors, each √2 lower and 45° later than the one before.
+    // The last stage alone; the band of a 12 dB mix from the stages' phasors, each √2 lower and 45° later
+    // than the one before.
     expect(ladderOscillation([0, 0, 0, 0, 1], 1)).toBeCloseTo(0.5, 9);
     expect(ladderOscillation([0, 0, 1, 0, 0], 1)).toBeCloseTo(1, 9);
     expect(ladderOscillation([1, 0, 0, 0, 0], 1)).toBeCloseTo(2, 9);

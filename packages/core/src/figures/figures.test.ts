@@ -50,11 +50,13 @@ describe('figures of the demo', () => {
         figure: { value },
         verdict,
       } of figures) {
-        // Bilge Drone's kick ends on another key, so that the advice has something to say: the two beat, and have no lock.
+        // Bilge Drone's kick ends on another key, so that the advice has something to say: the two beat, and
+        // have no lock.
         if (sound.name === 'Bilge Drone' && id === 'kickLock')
           expect([value, verdict]).toEqual([null, 'watch']);
         else expect(value).not.toBeNull();
-        // Mud Line has a kick that is a little out of tune and out of phase, so that the advice has something to say.
+        // Mud Line has a kick that is a little out of tune and out of phase, so that the advice has something
+        // to say.
         if (sound.name === 'Mud Line' && id === 'kickLock') expect(verdict).toBe('falls short');
         else expect(verdict).not.toBe('falls short');
       }

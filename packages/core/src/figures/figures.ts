@@ -27,7 +27,10 @@ function worstOf(
   return { figure: figures[index], index, spread };
 }
 
-/** The figures of a sound against its targets, from one pass, or from several where phases or movers run free: the worst is shown. */
+/**
+ * The figures of a sound against its targets, from one pass, or from several where phases or movers run free:
+ * the worst is shown.
+ */
 export function judge(document: SoundDocument, passes: readonly PassFigures[]): JudgedFigure[] {
   return FIGURE_IDS.map((id) => {
     const spec: FigureSpec = FIGURES[id];

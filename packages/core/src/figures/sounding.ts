@@ -91,7 +91,8 @@ export function kickFigures(document: SoundDocument, sampleRateHz: number, asset
 }
 
 /**
- * Renders and measures a sound, in steps that yield the share done. Where phases or movers run free, four seeded passes are
+ * Renders and measures a sound, in steps that yield the share done. Where phases or movers run free, four
+ * seeded passes are
  * rendered and the worst is judged; the first is the one that is drawn.
  */
 export function* soundingSteps(

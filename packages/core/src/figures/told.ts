@@ -6,7 +6,10 @@ import { noteName, noteToHz } from '../music/index.js';
 import { barBeat, gainToDb, plain, signed } from '../units/index.js';
 import type { EdgeClick, NoteFigures } from './passes/pass.js';
 
-/** Something that takes the lows away, told in words: where, what, and whether it is to be watched or is made good elsewhere. */
+/**
+ * Something that takes the lows away, told in words: where, what, and whether it is to be watched or is made
+ * good elsewhere.
+ */
 export interface Told {
   readonly place: string;
   readonly text: string;
@@ -18,7 +21,10 @@ const BELOW_HZ = 120;
 const LOST_DB = -1;
 /** A Sub whose filter lowers its fundamental by more than this is told. */
 const FILTER_DB = -6;
-/** A found pitch further from what is asked for than this is told, in cents: a filter that sweeps turns the phases of the harmonics, and moves it by 10 to 20. */
+/**
+ * A found pitch further from what is asked for than this is told, in cents: a filter that sweeps turns the
+ * phases of the harmonics, and moves it by 10 to 20.
+ */
 const STRAYS_CENTS = 25;
 /** A fundamental under this share of the clean path is cut. */
 const CUT_UNDER = 0.9;
@@ -27,7 +33,10 @@ const SILENT = 1e-4;
 /** What holds less than this of the louder one's energy below 120 Hz has no lows to cancel. */
 const LEAST_SHARE = 1e-3;
 
-/** Sum gain of two low bands over the whole, in dB: 10·log10(1 + 2·Re C/(E1 + E2)); null where one has next to no lows. */
+/**
+ * Sum gain of two low bands over the whole, in dB: 10·log10(1 + 2·Re C/(E1 + E2)); null where one has next to
+ * no lows.
+ */
 export function lowSumGainDb(a: LowBand, b: LowBand): number | null {
   let ea = 0;
   let eb = 0;
@@ -65,7 +74,9 @@ function layersTold(document: SoundDocument, render: LoopRender): Told[] {
   );
 }
 
-/** A layer with one tone alone, as it sounds for the line's first note, without what stands after the tones. */
+/**
+ * A layer with one tone alone, as it sounds for the line's first note, without what stands after the tones.
+ */
 function toneAlone(document: SoundDocument, layer: Layer, tone: number): SoundDocument {
   const [note] = document.line.notes;
   return {
@@ -150,7 +161,10 @@ function subTold(document: SoundDocument, layer: Layer): Told[] {
     : [];
 }
 
-/** A kick that gives its lows to the bass where no Sub can carry them, and has nothing above them: it is not heard at all. */
+/**
+ * A kick that gives its lows to the bass where no Sub can carry them, and has nothing above them: it is not
+ * heard at all.
+ */
 function kickTold({ kick, layers }: SoundDocument, render: LoopRender): Told[] {
   if (
     !kick.on ||
@@ -193,7 +207,10 @@ function pullsOf({ layers, links, feedback }: SoundDocument): string[] {
   ].filter((cause) => cause !== null);
 }
 
-/** The note whose found pitch strays furthest from what it is asked for, where that is to be heard, and what may pull it. */
+/**
+ * The note whose found pitch strays furthest from what it is asked for, where that is to be heard, and what
+ * may pull it.
+ */
 export function pitchTold(document: SoundDocument, notes: readonly NoteFigures[]): Told[] {
   const strayed = notes.flatMap(({ note, offPitchCents }) =>
     offPitchCents.value !== null && Math.abs(offPitchCents.value) > STRAYS_CENTS
@@ -276,7 +293,10 @@ function cutTold(document: SoundDocument): Told[] {
   });
 }
 
-/** What takes the lows of a sound away: layers or tones that cancel each other, and filters. `render` is its loop with stems. */
+/**
+ * What takes the lows of a sound away: layers or tones that cancel each other, and filters. `render` is its
+ * loop with stems.
+ */
 export function toldOf(document: SoundDocument, render: LoopRender, assets?: Assets): Told[] {
   const on = document.layers.filter((layer) => layer.on);
   return [

@@ -1,4 +1,7 @@
-/** A name for a file from what a person called a sound: lower case letters, digits and hyphens; `otherwise` where nothing is left. */
+/**
+ * A name for a file from what a person called a sound: lower case letters, digits and hyphens; `otherwise`
+ * where nothing is left.
+ */
 export function fileNameOf(text: string, otherwise = 'sound'): string {
   return (
     text

@@ -30,8 +30,10 @@ function checkChunks(bytes: Uint8Array): void {
 }
 
 /**
- * Reads the notes of a Standard MIDI File (formats 0 and 1, all tracks and channels together) as a line: times at 480 ticks a
- * quarter, notes that overlap the next one as ties, velocity 127 as accent. Notes after bar 8 or past 512 are dropped and
+ * Reads the notes of a Standard MIDI File (formats 0 and 1, all tracks and channels together) as a line:
+ * times at 480 ticks a
+ * quarter, notes that overlap the next one as ties, velocity 127 as accent. Notes after bar 8 or past 512 are
+ * dropped and
  * counted. Throws a `FormatError` with one sentence.
  */
 export function readMidi(bytes: Uint8Array): MidiLine {
@@ -112,7 +114,10 @@ function fit(found: LineNote[], tempoBpm: number | null): MidiLine {
   };
 }
 
-/** Writes a line as a Standard MIDI File, format 0, 480 ticks a quarter; accents at velocity 127, ties as overlaps. */
+/**
+ * Writes a line as a Standard MIDI File, format 0, 480 ticks a quarter; accents at velocity 127, ties as
+ * overlaps.
+ */
 export function writeMidi(notes: readonly LineNote[], tempoBpm: number, name: string): Uint8Array {
   type Timed = {
     time: number;

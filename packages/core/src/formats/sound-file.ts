@@ -1,7 +1,9 @@
 import { DocumentError, readDocument, type SoundDocument } from '../document/index.js';
 import { FormatError } from './format-error.js';
 
-/** A sound with the recordings it needs, so that it can go elsewhere: WAV files in base64 by their SHA-256. */
+/**
+ * A sound with the recordings it needs, so that it can go elsewhere: WAV files in base64 by their SHA-256.
+ */
 export interface SoundFile {
   readonly sound: SoundDocument;
   readonly assets: Readonly<Record<string, string>>;
@@ -12,7 +14,8 @@ const HASH = /^[0-9a-f]{64}$/;
 const BASE64 = /^[A-Za-z0-9+/]*={0,2}$/;
 
 /**
- * Reads a sound file: a sound document as JSON, or one bundled with its recordings. Throws a `FormatError` for text that is no
+ * Reads a sound file: a sound document as JSON, or one bundled with its recordings. Throws a `FormatError`
+ * for text that is no
  * such file and a `DocumentError` that names each wrong field.
  */
 export function readSoundFile(text: string): SoundFile {
@@ -49,7 +52,10 @@ export function writeSoundFile({ sound, assets }: SoundFile): string {
   return `${JSON.stringify(bundled ? { format: BUNDLE, formatVersion: 1, sound, assets } : sound, null, 1)}\n`;
 }
 
-/** A recording that a sound names: its hash, its file's name, and whether the sound is without something to hear where it lacks it. */
+/**
+ * A recording that a sound names: its hash, its file's name, and whether the sound is without something to
+ * hear where it lacks it.
+ */
 export interface NamedAsset {
   readonly asset: string;
   readonly fileName: string;

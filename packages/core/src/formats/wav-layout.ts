@@ -21,7 +21,8 @@ const name = (view: DataView, at: number) =>
   String.fromCharCode(view.getUint8(at), view.getUint8(at + 1), view.getUint8(at + 2), view.getUint8(at + 3));
 
 /**
- * Reads the chunks of a WAV (Microsoft and IBM, Multimedia programming interface, 1991; WAVE_FORMAT_EXTENSIBLE, 2001) and checks what they say against the
+ * Reads the chunks of a WAV (Microsoft and IBM, Multimedia programming interface, 1991;
+ * WAVE_FORMAT_EXTENSIBLE, 2001) and checks what they say against the
  * file itself before anything is decoded. Throws a `FormatError` with one sentence.
  */
 export function readWavLayout(bytes: Uint8Array): WavLayout {

@@ -1,4 +1,7 @@
-/** What a WAV says of how it is to be played: the note at which it stands, and its first loop (frames, the end not included). */
+/**
+ * What a WAV says of how it is to be played: the note at which it stands, and its first loop (frames, the end
+ * not included).
+ */
 export interface WavLoop {
   readonly rootPitch: number | null;
   readonly loop: { readonly from: number; readonly to: number } | null;
@@ -8,7 +11,8 @@ const name = (view: DataView, at: number) =>
   String.fromCharCode(view.getUint8(at), view.getUint8(at + 1), view.getUint8(at + 2), view.getUint8(at + 3));
 
 /**
- * Reads the sampler chunk of a WAV (`smpl`: Microsoft, Multimedia standards update, 1994): MIDI unity note, and the first loop, whose end is the last frame
+ * Reads the sampler chunk of a WAV (`smpl`: Microsoft, Multimedia standards update, 1994): MIDI unity note,
+ * and the first loop, whose end is the last frame
  * of it. What is not there, or makes no sense, is null.
  */
 export function readWavLoop(bytes: Uint8Array): WavLoop {

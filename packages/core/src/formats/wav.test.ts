@@ -142,7 +142,8 @@ describe('writing WAV', () => {
   it('dithers 16 bits by triangular noise of one step RMS √(1/6+1/12) around silence', () => {
     const { channels } = readWav(writeWav([new Float32Array(48000)], 48000, '16'));
     const power = channels[0].reduce((sum, x) => sum + (x * 32768) ** 2, 0) / 48000;
-    // Triangular dither of ±1 step has a variance of 1/6, rounding adds 1/12 (Lipshitz, Wannamaker and Vanderkooy, 1992).
+    // Triangular dither of ±1 step has a variance of 1/6, rounding adds 1/12 (Lipshitz, Wannamaker and
+    // Vanderkooy, 1992).
     expect(power).toBeCloseTo(1 / 6 + 1 / 12, 1);
     expect(Math.max(...channels[0].map((x) => Math.abs(x * 32768)))).toBeLessThanOrEqual(1);
   });

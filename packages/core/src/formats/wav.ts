@@ -3,7 +3,8 @@ import { Random, resample } from '../dsp/index.js';
 import { FormatError } from './format-error.js';
 import { readWavLayout } from './wav-layout.js';
 
-// The package names its class differently to bundlers and to Node's own loader, where all of it is the default export.
+// The package names its class differently to bundlers and to Node's own loader, where all of it is the
+// default export.
 const { WaveFile } = (wavefile as unknown as { default?: typeof wavefile }).default ?? wavefile;
 
 /** Decoded audio: one or two channels of samples around ±1. */
@@ -18,7 +19,8 @@ export interface DecodedWav {
 export type WavBits = '16' | '24' | '32f';
 
 /**
- * Decodes a WAV: 8 to 32-bit integer or 32 and 64-bit float, mono or stereo, plain or extensible header, 8 to 192 kHz. Throws a
+ * Decodes a WAV: 8 to 32-bit integer or 32 and 64-bit float, mono or stereo, plain or extensible header, 8 to
+ * 192 kHz. Throws a
  * `FormatError` with one sentence for anything else, and for samples that are no numbers.
  */
 export function readWav(bytes: Uint8Array): DecodedWav {
@@ -50,7 +52,10 @@ export function atRate(wav: DecodedWav, sampleRateHz: number): Float32Array[] {
   return wav.channels.map((channel) => resample(channel, wav.sampleRateHz, sampleRateHz));
 }
 
-/** Rounds to whole steps; with triangular dither of two steps' width (Lipshitz, Wannamaker and Vanderkooy, 1992) where asked. */
+/**
+ * Rounds to whole steps; with triangular dither of two steps' width (Lipshitz, Wannamaker and Vanderkooy,
+ * 1992) where asked.
+ */
 function quantise(channel: Float32Array, bits: 16 | 24, dither: Random | null): Int32Array {
   const full = 2 ** (bits - 1);
   const out = new Int32Array(channel.length);

@@ -9,7 +9,10 @@ export interface LowBand {
   readonly loop: boolean;
 }
 
-/** The frames [from, to) of a low band by themselves; those outside of a loop are taken from where it runs round to, those outside of anything else are silent. */
+/**
+ * The frames [from, to) of a low band by themselves; those outside of a loop are taken from where it runs
+ * round to, those outside of anything else are silent.
+ */
 export function stretchOf({ re, im, rateHz, loop }: LowBand, from: number, to: number): LowBand {
   const n = re.length;
   if (from >= 0 && to <= n)
@@ -40,7 +43,10 @@ function responseFor(belowHz: number, rate: number, size: number): Float64Array 
   return found;
 }
 
-/** Magnitude at each bin of Lock's zero-delay filters: Kaiser FIR (−6 dB at `below`, transition below/3, 80 dB) and 15 Hz high-pass. */
+/**
+ * Magnitude at each bin of Lock's zero-delay filters: Kaiser FIR (−6 dB at `below`, transition below/3, 80
+ * dB) and 15 Hz high-pass.
+ */
 function response(belowHz: number, rate: number, size: number): Float64Array {
   const taps = kaiserLowPass(belowHz / rate, belowHz / 3 / rate, 80);
   const frame = new Float64Array(2 * size);
@@ -58,7 +64,8 @@ function response(belowHz: number, rate: number, size: number): Float64Array {
 }
 
 /**
- * Takes what a signal has below a frequency, as an analytic signal, at about 3 kHz. A loop runs into itself; anything else is
+ * Takes what a signal has below a frequency, as an analytic signal, at about 3 kHz. A loop runs into itself;
+ * anything else is
  * padded with 0.3 s of silence.
  */
 export function lowBand(

@@ -17,7 +17,10 @@ export interface LockSums {
   };
 }
 
-/** How bass and kick stand to each other below a frequency. Phase figures are null where there is no common phase. */
+/**
+ * How bass and kick stand to each other below a frequency. Phase figures are null where there is no common
+ * phase.
+ */
 export interface Lock extends LockSums {
   /** Degrees in (−180, 180], positive when the bass leads. */
   readonly bearingDeg: number | null;
@@ -30,7 +33,8 @@ export interface Lock extends LockSums {
 }
 
 /**
- * Why there is no lock: no kick or no bass sounds there, the two overlap for less than a cycle of the bass, no kick lands on the note; or ducking keeps them apart on purpose, or they are one wave: two that
+ * Why there is no lock: no kick or no bass sounds there, the two overlap for less than a cycle of the bass,
+ * no kick lands on the note; or ducking keeps them apart on purpose, or they are one wave: two that
  * cannot cancel.
  */
 export type NoLockReason = 'no kick' | 'no bass' | 'too short' | 'not met' | 'kept apart' | 'one wave';
@@ -66,7 +70,10 @@ export function lowPeak({ re, im }: LowBand): number {
   return Math.sqrt(top);
 }
 
-/** Marks the frames of a stretch in which both stand within 30 dB of their own greatest in it: 1 inside, 0 outside. */
+/**
+ * Marks the frames of a stretch in which both stand within 30 dB of their own greatest in it: 1 inside, 0
+ * outside.
+ */
 export function lockWindow(kick: LowBand, bass: LowBand): Uint8Array {
   const leastKick = (lowPeak(kick) * WITHIN) ** 2;
   const leastBass = (lowPeak(bass) * WITHIN) ** 2;
@@ -103,7 +110,8 @@ function sumsOf(kick: LowBand, bass: LowBand, inside: Uint8Array) {
 export const hasPhase = ({ coherence }: LockSums) => coherence >= LEAST_COHERENCE;
 
 /**
- * Measures what kick and bass add up to over a stretch that low bands of one rate hold and nothing else: one meeting. The window is where both stand within 30 dB of their own greatest in it. `periodS` is the period
+ * Measures what kick and bass add up to over a stretch that low bands of one rate hold and nothing else: one
+ * meeting. The window is where both stand within 30 dB of their own greatest in it. `periodS` is the period
  * of the bass in seconds.
  */
 export function measureSums(
@@ -126,7 +134,10 @@ export function measureSums(
   };
 }
 
-/** Measures the lock of bass to kick over the frames [from, to) of two low bands: `measureSums`, and what is to be known of their phase. */
+/**
+ * Measures the lock of bass to kick over the frames [from, to) of two low bands: `measureSums`, and what is
+ * to be known of their phase.
+ */
 export function measureLock(
   kick: LowBand,
   bass: LowBand,
@@ -157,7 +168,10 @@ export function measureLock(
   };
 }
 
-/** Shift of the bass in seconds, in (−P/2, P/2], that gives the greatest sum gain; window fixed, finer than a frame by a parabola. */
+/**
+ * Shift of the bass in seconds, in (−P/2, P/2], that gives the greatest sum gain; window fixed, finer than a
+ * frame by a parabola.
+ */
 function bestNudge(
   kick: LowBand,
   whole: LowBand,

@@ -2,7 +2,8 @@ import type { LowBand } from './low-band.js';
 
 /**
  * Why kick and bass have no common phase in a stretch, with what was found of their pitches there:
- * *still falling*, the kick's own pitch moves; *gliding*, the bass's does; *different pitches*, both stand still, apart; *no pitch*, one of them has none.
+ * *still falling*, the kick's own pitch moves; *gliding*, the bass's does; *different pitches*, both stand
+ * still, apart; *no pitch*, one of them has none.
  */
 export interface NoPhase {
   readonly cause: 'still falling' | 'gliding' | 'different pitches' | 'no pitch';
@@ -56,7 +57,8 @@ const partOf = ({ hz, weight }: Weighed, from: number, to?: number): Weighed => 
 });
 
 /**
- * The pitch of a low band over frames [from, to) of a stretch, near `guessHz`: its analytic signal is turned back by that frequency and meaned over one period of it, which leaves
+ * The pitch of a low band over frames [from, to) of a stretch, near `guessHz`: its analytic signal is turned
+ * back by that frequency and meaned over one period of it, which leaves
  * no harmonics; what still turns is what it lies off by, weighed by its level.
  */
 function pitchNear({ re, im, rateHz }: LowBand, from: number, to: number, guessHz: number): Pitch | null {
@@ -107,7 +109,9 @@ function pitchNear({ re, im, rateHz }: LowBand, from: number, to: number, guessH
   };
 }
 
-/** Weighted median of the raw phase derivative, in hertz: where a pitch that is not known is to be looked for. */
+/**
+ * Weighted median of the raw phase derivative, in hertz: where a pitch that is not known is to be looked for.
+ */
 function roughHz({ re, im, rateHz }: LowBand, from: number, to: number): number {
   const found: Weighed = { hz: [], weight: [] };
   for (let i = from + 1; i < to; i += EVERY) {
@@ -120,7 +124,10 @@ function roughHz({ re, im, rateHz }: LowBand, from: number, to: number): number 
   return quantiles(found, [0.5])[0];
 }
 
-/** The stretch of frames that are inside in which the kick has most energy; gaps up to `gap` frames let pass: what filters spread ahead of the next hit stands behind a longer one. */
+/**
+ * The stretch of frames that are inside in which the kick has most energy; gaps up to `gap` frames let pass:
+ * what filters spread ahead of the next hit stands behind a longer one.
+ */
 function loudestRun({ re, im }: LowBand, inside: Uint8Array, gap: number): readonly [number, number] {
   let best: readonly [number, number] = [0, 0];
   let most = -1;
@@ -142,7 +149,8 @@ function loudestRun({ re, im }: LowBand, inside: Uint8Array, gap: number): reado
 }
 
 /**
- * Says why kick and bass have no common phase over a stretch: low bands that hold it and nothing else, the frames in which both sound, and the period in seconds at which the bass is written.
+ * Says why kick and bass have no common phase over a stretch: low bands that hold it and nothing else, the
+ * frames in which both sound, and the period in seconds at which the bass is written.
  */
 export function whyNoPhase(kick: LowBand, bass: LowBand, inside: Uint8Array, periodS: number): NoPhase {
   const [from, to] = loudestRun(kick, inside, Math.ceil(periodS * kick.rateHz));

@@ -1,4 +1,7 @@
-/** A piece of audio to measure: one or two channels of equal length, at a rate in hertz. A loop's end runs into its start. */
+/**
+ * A piece of audio to measure: one or two channels of equal length, at a rate in hertz. A loop's end runs
+ * into its start.
+ */
 export interface Audio {
   readonly channels: readonly Float32Array[];
   readonly sampleRateHz: number;

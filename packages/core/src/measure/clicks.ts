@@ -17,8 +17,10 @@ const FLOOR_DB = -54;
 const ASKED_S = 0.01;
 
 /**
- * Finds clicks: frames of 3 ms of the signal above 2 kHz (fourth-order Butterworth) that stand 12 dB above the greatest frame
- * in the 40 ms on each side, the nearest 6 ms left out, and no lower than 54 dB under the sample peak. Hits that were
+ * Finds clicks: frames of 3 ms of the signal above 2 kHz (fourth-order Butterworth) that stand 12 dB above
+ * the greatest frame
+ * in the 40 ms on each side, the nearest 6 ms left out, and no lower than 54 dB under the sample peak. Hits
+ * that were
  * asked for (`askedS`, within 10 ms) are left out. One entry for each click, at its greatest frame.
  */
 export function findClicks(

@@ -14,7 +14,9 @@ const SPLIT_HZ = 1000;
 const LOW_WINDOW = hann(LOW_SIZE);
 const HIGH_WINDOW = hann(HIGH_SIZE);
 
-/** Power of each bin averaged over frames a hop apart; the bins of a steady sine add up to its mean square. */
+/**
+ * Power of each bin averaged over frames a hop apart; the bins of a steady sine add up to its mean square.
+ */
 function averagePower(
   signal: Float32Array | Float64Array,
   size: number,
@@ -44,7 +46,10 @@ function averagePower(
   return power;
 }
 
-/** Power in a raised-cosine band around a frequency; at least as wide as the window's main lobe, so that a lone sine reads its level. */
+/**
+ * Power in a raised-cosine band around a frequency; at least as wide as the window's main lobe, so that a
+ * lone sine reads its level.
+ */
 function bandPower(power: Float64Array, rate: number, hz: number): number {
   const perBin = rate / (2 * power.length);
   const half = Math.max(hz * (2 ** (1 / 24) - 1), 2.5 * perBin);
@@ -61,8 +66,10 @@ function bandPower(power: Float64Array, rate: number, hz: number): number {
 }
 
 /**
- * Mean level in dB of each band of the depth chart: RMS, so that a sine of amplitude 1 reads −3.0 in its band. Below
- * 1 kHz frames of 8192 samples of the signal at an eighth of its rate, over a second each; above, frames of 4096 (Brown, Calculation of a constant Q spectral transform, 1991, by staged decimation).
+ * Mean level in dB of each band of the depth chart: RMS, so that a sine of amplitude 1 reads −3.0 in its
+ * band. Below
+ * 1 kHz frames of 8192 samples of the signal at an eighth of its rate, over a second each; above, frames of
+ * 4096 (Brown, Calculation of a constant Q spectral transform, 1991, by staged decimation).
  */
 export function depthSpectrum(signal: Float32Array, sampleRateHz: number, loop = false): Float64Array {
   const factor = Math.max(1, Math.round(sampleRateHz / 6000));

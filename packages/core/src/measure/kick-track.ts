@@ -14,7 +14,10 @@ export interface KickTail {
   readonly hz: number;
   readonly note: string;
   readonly cents: number;
-  /** Whether the pitch stands still enough to lock to: the medians of the tail's halves differ by less than 10 cents. */
+  /**
+   * Whether the pitch stands still enough to lock to: the medians of the tail's halves differ by less than 10
+   * cents.
+   */
   readonly steady: boolean;
   /** Phase of the tail as a sine, carried back to the first sample, degrees in (−180, 180]. */
   readonly phaseDeg: number;
@@ -23,7 +26,10 @@ export interface KickTail {
 }
 
 const STEADY_CENTS = 10;
-/** The peak is where the level first comes this near to its greatest: a held tone is at its peak from its start on. */
+/**
+ * The peak is where the level first comes this near to its greatest: a held tone is at its peak from its
+ * start on.
+ */
 const PEAK_DB = -0.5;
 
 /** Pass band 20 to 400 Hz with raised-cosine edges, zero phase. */
@@ -33,7 +39,10 @@ function pass(hz: number): number {
   return edge(14, 22) * (1 - edge(380, 480));
 }
 
-/** A recording without its mean: one with DC that is cut off would end with a step, and that step would be taken for its tail. */
+/**
+ * A recording without its mean: one with DC that is cut off would end with a step, and that step would be
+ * taken for its tail.
+ */
 function withoutMean(signal: ArrayLike<number>): Float64Array {
   let sum = 0;
   for (let i = 0; i < signal.length; i++) sum += signal[i];
@@ -41,7 +50,10 @@ function withoutMean(signal: ArrayLike<number>): Float64Array {
   return Float64Array.from(signal, (x) => x - mean);
 }
 
-/** The analytic signal of a kick between 20 and 400 Hz, interleaved, at a lower rate; the signal starts `pad` frames in. */
+/**
+ * The analytic signal of a kick between 20 and 400 Hz, interleaved, at a lower rate; the signal starts `pad`
+ * frames in.
+ */
 function analytic(
   signal: ArrayLike<number>,
   sampleRateHz: number,
@@ -98,7 +110,10 @@ function weightedMedian(track: PitchTrack, from: number, to: number): number {
   return NaN;
 }
 
-/** Phase in degrees of a sine of `hz` in a stretch of a signal, carried back to its first sample: by the Hann-weighted transform at that frequency. */
+/**
+ * Phase in degrees of a sine of `hz` in a stretch of a signal, carried back to its first sample: by the
+ * Hann-weighted transform at that frequency.
+ */
 function phaseAt(
   signal: ArrayLike<number>,
   sampleRateHz: number,
@@ -121,7 +136,8 @@ function phaseAt(
 }
 
 /**
- * The tail of a kick: the amplitude-weighted median pitch over the last 40 % of the time from its peak to the last moment
+ * The tail of a kick: the amplitude-weighted median pitch over the last 40 % of the time from its peak to the
+ * last moment
  * above −30 dB. Null when that is too short for a pitch (under two periods).
  */
 export function kickTail(signal: ArrayLike<number>, sampleRateHz: number, a4Hz = 440): KickTail | null {
@@ -149,7 +165,10 @@ export function kickTail(signal: ArrayLike<number>, sampleRateHz: number, a4Hz =
   };
 }
 
-/** Length of a kick in seconds: from the first to the last moment above −40 dB of its greatest 5 ms; null for silence. */
+/**
+ * Length of a kick in seconds: from the first to the last moment above −40 dB of its greatest 5 ms; null for
+ * silence.
+ */
 export function kickLengthS(signal: ArrayLike<number>, sampleRateHz: number): number | null {
   const span = soundingSpan(withoutMean(signal), sampleRateHz);
   return span ? span.toS - span.fromS : null;

@@ -24,7 +24,10 @@ export function crestDb(channels: readonly Float32Array[]): number {
   return gainToDb(samplePeak(channels)) - gainToDb(rms(channels));
 }
 
-/** Mean of a steady tone over the greatest number of whole periods that fit; the last part-sample of a period is weighed. */
+/**
+ * Mean of a steady tone over the greatest number of whole periods that fit; the last part-sample of a period
+ * is weighed.
+ */
 export function dcOfPeriods(signal: ArrayLike<number>, periodFrames: number): number {
   const periods = Math.floor(signal.length / periodFrames);
   const length = periods * periodFrames;
@@ -50,7 +53,10 @@ export function dcWeighted(signal: ArrayLike<number>): number {
 /** Under this RMS in dB there is silence: the dither of a 16-bit file lies at −96. */
 export const SILENCE_DB = -90;
 
-/** First and last moment in seconds at which the 5 ms RMS stands above −40 dB of its greatest; null for silence. */
+/**
+ * First and last moment in seconds at which the 5 ms RMS stands above −40 dB of its greatest; null for
+ * silence.
+ */
 export function soundingSpan(
   signal: ArrayLike<number>,
   sampleRateHz: number,

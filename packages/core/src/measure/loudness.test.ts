@@ -117,7 +117,8 @@ describe('loudness', () => {
     expect(of(turned)).toBeCloseTo(of(x), 1);
   });
 
-  // ffmpeg's own meter (ebur128) on the same WAVs; held below 8 kHz, since the peak between samples of what lies near half the rate
+  // ffmpeg's own meter (ebur128) on the same WAVs; held below 8 kHz, since the peak between samples of what
+  // lies near half the rate
   // depends on each meter's own filter.
   it.each([
     ['a low saw', () => saw(55, 6, { belowHz: 8000 })],
@@ -149,7 +150,8 @@ describe('loudness', () => {
 });
 
 describe('true peak', () => {
-  // EBU Tech 3341, cases 15 to 18: sines of amplitude 0.5 at a quarter, a sixth and an eighth of the rate; −6.0 dBTP +0.2/−0.4.
+  // EBU Tech 3341, cases 15 to 18: sines of amplitude 0.5 at a quarter, a sixth and an eighth of the rate;
+  // −6.0 dBTP +0.2/−0.4.
   it.each([
     [4, 0],
     [4, 45],

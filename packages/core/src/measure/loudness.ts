@@ -15,7 +15,8 @@ interface Biquad {
 }
 
 /**
- * The two sections of K-weighting at a rate in hertz. At 48 kHz the published coefficients of BS.1770; at other rates from the
+ * The two sections of K-weighting at a rate in hertz. At 48 kHz the published coefficients of BS.1770; at
+ * other rates from the
  * analogue prototype behind them.
  */
 export function kWeighting(sampleRateHz: number): readonly [Biquad, Biquad] {
@@ -46,7 +47,10 @@ export function kWeighting(sampleRateHz: number): readonly [Biquad, Biquad] {
   ];
 }
 
-/** Adds the K-weighted power of a channel to `power`; a loop is run through once before, so that the filters have settled. */
+/**
+ * Adds the K-weighted power of a channel to `power`; a loop is run through once before, so that the filters
+ * have settled.
+ */
 function addWeightedPower(
   channel: Float32Array,
   power: Float64Array,

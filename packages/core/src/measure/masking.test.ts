@@ -8,7 +8,8 @@ const mix = (...signals: Float32Array[]) =>
 const tone = (hz: number, amplitude: number) => sine(hz, 2, { amplitude });
 
 describe('masking', () => {
-  // Two tones an octave and more apart, one of them under a part of the same frequency: its share of the energy is known.
+  // Two tones an octave and more apart, one of them under a part of the same frequency: its share of the
+  // energy is known.
   it('counts the energy that lies more than 6 dB under the other part in its third of an octave', () => {
     const bass = levels(mix(tone(50, 0.4), tone(400, 0.2)));
     expect(maskedShare(bass, levels(tone(400, 0.8)))!).toBeCloseTo(0.2 ** 2 / (0.4 ** 2 + 0.2 ** 2), 1);

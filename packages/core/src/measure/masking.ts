@@ -2,7 +2,10 @@ import { DEPTH_BANDS_HZ } from './constant-q.js';
 
 /** Bands of the depth chart in a third of an octave. */
 const THIRD = 8;
-/** The bass counts as masked in a band where it stands this much under the other, in dB (the design's measure). */
+/**
+ * The bass counts as masked in a band where it stands this much under the other, in dB (the design's
+ * measure).
+ */
 const UNDER_DB = 6;
 
 /** Energies in third-octaves of levels by depth in dB. */
@@ -13,7 +16,8 @@ function thirds(levels: ArrayLike<number>): Float64Array {
 }
 
 /**
- * Share of a bass's energy, 0 to 1, that lies more than 6 dB under another part in its third of an octave; both as levels by depth in dB, at
+ * Share of a bass's energy, 0 to 1, that lies more than 6 dB under another part in its third of an octave;
+ * both as levels by depth in dB, at
  * `DEPTH_BANDS_HZ`. Null where the bass is silent.
  */
 export function maskedShare(bass: ArrayLike<number>, other: ArrayLike<number>): number | null {

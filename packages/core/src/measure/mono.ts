@@ -34,8 +34,10 @@ interface Powers {
 }
 
 /**
- * Powers of left, right and their product in bands given by their edges, from frames of about 0.68 s with half overlap. Where both
- * sides are the same array one real transform serves; else left goes in as the real and right as the imaginary part of one transform.
+ * Powers of left, right and their product in bands given by their edges, from frames of about 0.68 s with
+ * half overlap. Where both
+ * sides are the same array one real transform serves; else left goes in as the real and right as the
+ * imaginary part of one transform.
  */
 function bandPowers(
   { channels, sampleRateHz, loop = false }: Audio,
@@ -116,7 +118,8 @@ function lossOf({ left, right, cross }: Powers): number {
 }
 
 /**
- * What is lost when left and right are summed to mono, by octave bands, below 120 Hz, and the worst band from 250 Hz to 8 kHz:
+ * What is lost when left and right are summed to mono, by octave bands, below 120 Hz, and the worst band from
+ * 250 Hz to 8 kHz:
  * 10·log10(P(M)/((P(L)+P(R))/2)). A mono file loses nothing. Bands 60 dB under the whole are null.
  */
 export function measureMono(audio: Audio): MonoReport {

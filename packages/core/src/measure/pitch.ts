@@ -4,9 +4,13 @@ import { known, unknown, type Figure } from './audio.js';
 const THRESHOLD = 0.15;
 
 /**
- * Fundamental of a steady part in hertz by YIN (de Cheveigné and Kawahara, 2002): the first dip of the cumulative mean
- * normalised difference under 0.15, made finer by a parabola, over the whole signal. The difference function comes from
- * transforms. With `deepest` the deepest dip of the range is taken, not the first, for a range so narrow that only one period lies in it. Null when the part is shorter than four cycles of what is found, or nothing repeats.
+ * Fundamental of a steady part in hertz by YIN (de Cheveigné and Kawahara, 2002): the first dip of the
+ * cumulative mean
+ * normalised difference under 0.15, made finer by a parabola, over the whole signal. The difference function
+ * comes from
+ * transforms. With `deepest` the deepest dip of the range is taken, not the first, for a range so narrow that
+ * only one period lies in it. Null when the part is shorter than four cycles of what is found, or nothing
+ * repeats.
  */
 export function fundamental(
   signal: ArrayLike<number>,

@@ -9,7 +9,10 @@ export const THIRD_OCTAVES_HZ: readonly number[] = Array.from(
 
 const SIZE = 8192;
 
-/** Shares of a band's power that fall to the bins of a spectrum: a bin counts to the band in which its centre lies; a band narrower than a bin takes the nearest. */
+/**
+ * Shares of a band's power that fall to the bins of a spectrum: a bin counts to the band in which its centre
+ * lies; a band narrower than a bin takes the nearest.
+ */
 function bandOf(sampleRateHz: number): Int16Array {
   const bands = new Int16Array(SIZE / 2 + 1).fill(-1);
   for (let k = 1; k < bands.length; k++) {
@@ -20,7 +23,8 @@ function bandOf(sampleRateHz: number): Int16Array {
 }
 
 /**
- * Mean levels of a loop in third-octave bands, dB, at `THIRD_OCTAVES_HZ`: Hann-weighted frames of 8192, half overlapped (Welch, 1967). A band without power reads −200 dB. For comparing
+ * Mean levels of a loop in third-octave bands, dB, at `THIRD_OCTAVES_HZ`: Hann-weighted frames of 8192, half
+ * overlapped (Welch, 1967). A band without power reads −200 dB. For comparing
  * one state of a sound with another; bands under about 60 Hz are few bins wide.
  */
 export function thirdOctaves(signal: Float32Array, sampleRateHz: number): Float64Array {

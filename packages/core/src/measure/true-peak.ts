@@ -6,8 +6,10 @@ import { known, unknown, type Audio, type Figure } from './audio.js';
 const NEAR = 1.6;
 
 /**
- * True peak as an amplitude: the greatest magnitude of the signal four times oversampled (ITU-R BS.1770-5, Annex 2), by a
- * windowed sinc of 32 samples. What lies between samples is computed only where the samples around come near the
+ * True peak as an amplitude: the greatest magnitude of the signal four times oversampled (ITU-R BS.1770-5,
+ * Annex 2), by a
+ * windowed sinc of 32 samples. What lies between samples is computed only where the samples around come near
+ * the
  * greatest value found so far (within 4 dB).
  */
 export function truePeak({ channels, loop = false }: Audio): number {

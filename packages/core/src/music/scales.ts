@@ -39,7 +39,10 @@ const FLATS: Readonly<Record<string, KeyName>> = {
   FB: 'E',
 };
 
-/** The key that a text names, as sounds have it: “c minor” is `C minor`, “Gb dorian” is `F♯ dorian`. Null where it is none. */
+/**
+ * The key that a text names, as sounds have it: “c minor” is `C minor`, “Gb dorian” is `F♯ dorian`. Null
+ * where it is none.
+ */
 export function parseKey(text: string): string | null {
   const match = /^([a-g])(#|♯|b|♭)?\s+([a-z ]+)$/i.exec(text.trim());
   if (!match) return null;

@@ -21,7 +21,10 @@ export interface AnyKick {
   readonly assets: Assets;
 }
 
-/** Kick `index` of 80 whose tails lie from E1 to C2, half of them recordings and half made here: seeded, so that a number always names the same one. */
+/**
+ * Kick `index` of 80 whose tails lie from E1 to C2, half of them recordings and half made here: seeded, so
+ * that a number always names the same one.
+ */
 export function anyKick(index: number): AnyKick {
   const random = new Random(7919, index);
   const between = (from: number, to: number) => from + (to - from) * random.next();

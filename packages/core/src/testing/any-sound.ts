@@ -74,7 +74,10 @@ export const anyAssets = new Map([
   ],
 ]);
 
-/** Any valid sound of a loop short enough for a test: every number anywhere within its bounds, links to anything that may be reached. */
+/**
+ * Any valid sound of a loop short enough for a test: every number anywhere within its bounds, links to
+ * anything that may be reached.
+ */
 export const anySound: fc.Arbitrary<SoundDocument> = fc
   .tuple(anyValue(soundShape), fc.array(fc.nat(), { maxLength: 8 }))
   .map(([value, picks]) => {

@@ -2,7 +2,10 @@ import type { LoopRender } from '../engine/index.js';
 
 const STRETCHES = 12;
 
-/** A fingerprint of a loop: RMS levels in dB of kick and bass in twelve equal stretches, and of their change from sample to sample, which tells dull from bright. */
+/**
+ * A fingerprint of a loop: RMS levels in dB of kick and bass in twelve equal stretches, and of their change
+ * from sample to sample, which tells dull from bright.
+ */
 export function levelsOf({ kick, bass, frames }: LoopRender): number[] {
   const level = (samples: ArrayLike<number>, from: number, to: number) => {
     let sum = 0;

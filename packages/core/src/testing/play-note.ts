@@ -10,7 +10,10 @@ import {
 import { LayerPlayer } from '../engine/layer/layer-player.js';
 import type { Assets } from '../engine/base/recording.js';
 
-/** A layer of the given tones (up to three) with nothing else in their way: no filter, no touch, a quick attack. */
+/**
+ * A layer of the given tones (up to three) with nothing else in their way: no filter, no touch, a quick
+ * attack.
+ */
 export function bareLayer(tones: readonly Partial<Tone>[], patch: Partial<Layer> = {}): Layer {
   const layer = cleanLayer('body');
   return {

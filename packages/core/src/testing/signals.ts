@@ -1,4 +1,7 @@
-/** Test signals. Frequencies in hertz, phases in degrees, lengths in seconds; floats at 48 kHz unless a rate is given. */
+/**
+ * Test signals. Frequencies in hertz, phases in degrees, lengths in seconds; floats at 48 kHz unless a rate
+ * is given.
+ */
 export const RATE = 48000;
 
 export function sine(
@@ -16,7 +19,8 @@ export function sine(
 /** A saw of all harmonics below a frequency, each at 1/n. */
 export function saw(hz: number, seconds: number, { belowHz = 20000, rate = RATE } = {}): Float32Array {
   const partials = Math.ceil(belowHz / hz) - 1;
-  // The closed form of Σ sin(nθ)/n has no bound of its own; the cycle is summed once, finely, and read by linear interpolation.
+  // The closed form of Σ sin(nθ)/n has no bound of its own; the cycle is summed once, finely, and read by
+  // linear interpolation.
   const size = 65536;
   const cycle = new Float64Array(size + 1);
   for (let n = 1; n <= partials; n++)
@@ -28,7 +32,10 @@ export function saw(hz: number, seconds: number, { belowHz = 20000, rate = RATE 
   });
 }
 
-/** Even noise between −1 and 1 from a linear congruential generator (Numerical Recipes' constants), so that tests repeat. */
+/**
+ * Even noise between −1 and 1 from a linear congruential generator (Numerical Recipes' constants), so that
+ * tests repeat.
+ */
 export function noise(frames: number, seed = 1): Float32Array {
   let x = seed >>> 0;
   return Float32Array.from({ length: frames }, () => {

@@ -1,6 +1,9 @@
 import { realSpectrum } from '../dsp/index.js';
 
-/** Amplitude of each bin of a signal whose length is a power of two; of a sine that fits it, its own amplitude. */
+/**
+ * Amplitude of each bin of a signal whose length is a power of two; of a sine that fits it, its own
+ * amplitude.
+ */
 export function amplitudes(signal: ArrayLike<number>): Float64Array {
   const n = signal.length;
   const bins = realSpectrum(Float64Array.from(signal));
@@ -8,8 +11,10 @@ export function amplitudes(signal: ArrayLike<number>): Float64Array {
 }
 
 /**
- * Aliasing as measures.md has it: energy off the harmonics of a frame-locked note that has `cycles` (24 or more) whole cycles, up to a frequency, in dB re the whole. DC is
- * left aside. Under a 4-term Blackman–Harris window, six bins on each side of a harmonic counted to it: a pitch is true to 2^-33 of the rate, and what that leaves
+ * Aliasing as measures.md has it: energy off the harmonics of a frame-locked note that has `cycles` (24 or
+ * more) whole cycles, up to a frequency, in dB re the whole. DC is
+ * left aside. Under a 4-term Blackman–Harris window, six bins on each side of a harmonic counted to it: a
+ * pitch is true to 2^-33 of the rate, and what that leaves
  * beside a harmonic is no alias.
  */
 export function aliasingDb(

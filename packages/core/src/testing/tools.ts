@@ -3,7 +3,10 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-/** Runs a Python program (with NumPy and SciPy, from Debian) that reads JSON on standard input and prints JSON. */
+/**
+ * Runs a Python program (with NumPy and SciPy, from Debian) that reads JSON on standard input and prints
+ * JSON.
+ */
 export function python<T>(program: string, input: unknown = null): T {
   const lines = `import json, sys\nimport numpy as np\nfrom scipy import signal, special\ndata = json.load(sys.stdin)\n${program}`;
   return JSON.parse(

@@ -1,4 +1,7 @@
-/** Ticks in a quarter note, as in most Standard MIDI Files. Triplets (160, 80) and dots (720, 360) stay whole numbers. */
+/**
+ * Ticks in a quarter note, as in most Standard MIDI Files. Triplets (160, 80) and dots (720, 360) stay whole
+ * numbers.
+ */
 export const TICKS_PER_BEAT = 480;
 
 /** Beats in a bar: lines are in 4/4. */
@@ -14,7 +17,10 @@ export function loopTicks(bars: number): number {
   return bars * BEATS_PER_BAR * TICKS_PER_BEAT;
 }
 
-/** How long after `from` it is until `to` comes round in a loop, all in ticks: from 0 up to the loop's length, without it. */
+/**
+ * How long after `from` it is until `to` comes round in a loop, all in ticks: from 0 up to the loop's length,
+ * without it.
+ */
 export function ticksRound(from: number, to: number, loop: number): number {
   return (((to - from) % loop) + loop) % loop;
 }
@@ -49,7 +55,8 @@ const MARKS: Readonly<Record<string, number>> = {
 };
 
 /**
- * Beats (quarter notes) of a note division: `1/8` is half a beat, `1/8T` and `1/8 triplet` a third, `1/8.` and `dotted eighth` three quarters, `2/1` eight, `2 bars` eight.
+ * Beats (quarter notes) of a note division: `1/8` is half a beat, `1/8T` and `1/8 triplet` a third, `1/8.`
+ * and `dotted eighth` three quarters, `2/1` eight, `2 bars` eight.
  * Returns null when the text is not a division.
  */
 export function parseDivision(text: string): number | null {
@@ -88,7 +95,10 @@ export function formatDivision(beats: number): string | null {
   return null;
 }
 
-/** The beat in which a place of a line lies, as bar and beat: `2.3`. `tick` may be a fraction, as a swung place is. */
+/**
+ * The beat in which a place of a line lies, as bar and beat: `2.3`. `tick` may be a fraction, as a swung
+ * place is.
+ */
 export function barBeat(tick: number): string {
   const beat = Math.floor(tick / TICKS_PER_BEAT);
   return `${Math.floor(beat / BEATS_PER_BAR) + 1}.${(beat % BEATS_PER_BAR) + 1}`;

@@ -1,4 +1,7 @@
-/** A number with its sign, and without one where it rounds to nothing. The minus is the typographic one, as wide as the plus. */
+/**
+ * A number with its sign, and without one where it rounds to nothing. The minus is the typographic one, as
+ * wide as the plus.
+ */
 export function signed(value: number, digits = 1): string {
   const size = Math.abs(value).toFixed(digits);
   return Number(size) === 0 ? size : `${value < 0 ? '−' : '+'}${size}`;
@@ -10,7 +13,8 @@ export function plain(value: number, digits = 1): string {
 }
 
 /**
- * By how much a value misses its bounds where the text of both is the same: "0.02 under" of −0.02 against 0.0. Null where it does not miss, or where the text shows it. `digits` are those of the text.
+ * By how much a value misses its bounds where the text of both is the same: "0.02 under" of −0.02 against
+ * 0.0. Null where it does not miss, or where the text shows it. `digits` are those of the text.
  */
 export function missText(
   value: number | null,
@@ -27,7 +31,9 @@ export function missText(
 }
 
 /**
- * How a value stands to its bounds, in words: "1.3 dB to spare" within them, "just" where that rounds to nothing, and `missText` outside. Null where there is no value, no bound, or where the texts of value and bound show the miss.
+ * How a value stands to its bounds, in words: "1.3 dB to spare" within them, "just" where that rounds to
+ * nothing, and `missText` outside. Null where there is no value, no bound, or where the texts of value and
+ * bound show the miss.
  */
 export function marginText(
   value: number | null,

@@ -1,6 +1,9 @@
 import { DataTypes, literal, type QueryInterface } from 'sequelize';
 
-/** Sounds with their searched fields beside the document, recordings by hash, and marks of what has been done once. */
+/**
+ * Sounds with their searched fields beside the document, recordings by hash, and marks of what has been done
+ * once.
+ */
 export async function up(db: QueryInterface): Promise<void> {
   const now = literal('CURRENT_TIMESTAMP(6)');
   await db.createTable('sounds', {

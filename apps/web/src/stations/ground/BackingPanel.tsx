@@ -24,7 +24,10 @@ import { sea } from '../../theme/sea';
 import { AddSoundDialog } from './AddSoundDialog';
 import { useRenderSound } from './use-render-sound';
 
-/** The tempo at which a recording is a whole number of bars, nearest to the sound's own; null until it is read. */
+/**
+ * The tempo at which a recording is a whole number of bars, nearest to the sound's own; null until it is
+ * read.
+ */
 function useTempo(asset: string, tempoBpm: number): { bars: number; bpm: number } | null {
   const [seconds, setSeconds] = useState<number | null>(null);
   useEffect(() => {
@@ -52,7 +55,10 @@ function add(part: BackingPart): void {
   });
 }
 
-/** Renders the sound that a part is of again, as it now is and at the tempo of the open one; pressed again it leaves off. */
+/**
+ * Renders the sound that a part is of again, as it now is and at the tempo of the open one; pressed again it
+ * leaves off.
+ */
 function RenderAgain({ part }: { readonly part: BackingPart }) {
   const { done, start, cancel } = useRenderSound();
   const again = async () => {

@@ -9,7 +9,10 @@ const POINTS = 150;
 const LOWEST_HZ = 20;
 const LEAST_TOP_HZ = 200;
 
-/** The pitch of a made kick over its drop, on a scale of depth; where the wave turns back on itself it is marked. */
+/**
+ * The pitch of a made kick over its drop, on a scale of depth; where the wave turns back on itself it is
+ * marked.
+ */
 export function DropDrawing({ made }: { readonly made: MadeKick }) {
   const end = Math.max(60, 1.3 * dropEndMs(made));
   const pitches = Array.from({ length: POINTS }, (_, i) => dropHz(made, (end * i) / (POINTS - 1)));

@@ -54,7 +54,10 @@ export function GroundStation() {
       });
   };
   const [third, setThird] = useState<'aims' | 'backing'>('aims');
-  /** A shorter loop keeps the notes and hits that lie within it; those beyond are cut, and undo brings them back. */
+  /**
+   * A shorter loop keeps the notes and hits that lie within it; those beyond are cut, and undo brings them
+   * back.
+   */
   const setBars = (bars: number) => {
     edit('bars', (draft) => {
       const end = loopTicks(bars);

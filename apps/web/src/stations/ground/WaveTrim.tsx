@@ -19,7 +19,10 @@ interface Held {
   readonly rateHz: number;
 }
 
-/** The whole recording of a kick with two handles that trim it; each snaps to where the wave passes through zero. */
+/**
+ * The whole recording of a kick with two handles that trim it; each snaps to where the wave passes through
+ * zero.
+ */
 export function WaveTrim() {
   const wav = useSound((sound) => sound.kick.wav)!;
   const [held, setHeld] = useState<Held | null>(null);

@@ -18,7 +18,10 @@ export function rootNear(document: SoundDocument, hz: number): number {
 
 const RATE = 48000;
 
-/** The kick with its tail, found at `tailHz`, on the root of the key; null where that is too far. A made kick is rendered on the way, a WAV is tuned by what is lacking. */
+/**
+ * The kick with its tail, found at `tailHz`, on the root of the key; null where that is too far. A made kick
+ * is rendered on the way, a WAV is tuned by what is lacking.
+ */
 export function tailOnRoot(document: SoundDocument, tailHz: number): Kick | null {
   return withTailTuned(document, tailHz, rootNear(document, tailHz), RATE)?.kick ?? null;
 }
@@ -40,7 +43,10 @@ export function startHits(beats: readonly number[], bars: number): Kick['hits'] 
   ).flat();
 }
 
-/** The frame nearest to `frame`, within `reach` frames, at which a signal passes through zero; `frame` itself where it does not. */
+/**
+ * The frame nearest to `frame`, within `reach` frames, at which a signal passes through zero; `frame` itself
+ * where it does not.
+ */
 export function nearestCrossing(signal: ArrayLike<number>, frame: number, reach: number): number {
   for (let d = 0; d <= reach; d++) {
     for (const at of [frame - d, frame + d]) {

@@ -23,7 +23,10 @@ export interface RenderedSound {
   cancel(): void;
 }
 
-/** Renders a sound of the library for the open one and keeps the recording; gives its hash. The promise is rejected with an `AbortError` when it is cancelled. */
+/**
+ * Renders a sound of the library for the open one and keeps the recording; gives its hash. The promise is
+ * rejected with an `AbortError` when it is cancelled.
+ */
 export function renderSound(
   id: string,
   under: Pick<Ground, 'tempoBpm' | 'bars'>,

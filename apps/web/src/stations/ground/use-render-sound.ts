@@ -4,7 +4,10 @@ import { wasCancelled } from '../../sounding/bounce';
 import { tellError } from '../../state/view-store';
 import { renderSound, type RenderedSound } from './sound-parts';
 
-/** Renders sounds of the library as backing parts, one at a time; what is under way ends with what asked for it. */
+/**
+ * Renders sounds of the library as backing parts, one at a time; what is under way ends with what asked for
+ * it.
+ */
 export function useRenderSound() {
   /** Share done, 0 to 1; null while nothing is under way. */
   const [done, setDone] = useState<number | null>(null);

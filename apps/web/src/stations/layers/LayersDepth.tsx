@@ -7,7 +7,10 @@ import { edit, useSound } from '../../state/document-store';
 import { shownLayer, useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 
-/** What Layers brings to the depth chart: the pocket of the tone and the filter of the layer that are looked at. */
+/**
+ * What Layers brings to the depth chart: the pocket of the tone and the filter of the layer that are looked
+ * at.
+ */
 export function LayersDepth(plot: DepthPlot) {
   const layerId = useView((state) => state.layerId);
   const filterNumber = useView((state) => state.filter);

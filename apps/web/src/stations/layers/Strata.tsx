@@ -18,7 +18,10 @@ import { AddLayer } from './AddLayer';
 import { moveLayer } from './layer-edits';
 import { Stratum, tabId } from './Stratum';
 
-/** The layers of the sound as strata, the shallowest on top and the deepest at the bottom: chosen by a click, reordered by drag or by Alt and the arrow keys, each with its level, pan, mute and solo. */
+/**
+ * The layers of the sound as strata, the shallowest on top and the deepest at the bottom: chosen by a click,
+ * reordered by drag or by Alt and the arrow keys, each with its level, pan, mute and solo.
+ */
 export const Strata = memo(function Strata({ chosen }: { readonly chosen: string }) {
   const ids = useDocumentStore(useShallow(({ document: sound }) => sound!.layers.map(({ id }) => id)));
   const sensors = useSensors(

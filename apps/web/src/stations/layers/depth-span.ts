@@ -5,7 +5,10 @@ const WITHIN_DB = 24;
 /** A layer whose strongest band is under this is silent, in dB. */
 const SILENT_DB = -90;
 
-/** Where a layer sounds, as text: from its deepest to its shallowest band within 24 dB of its strongest. `levels` are dB at `DEPTH_BANDS_HZ`. */
+/**
+ * Where a layer sounds, as text: from its deepest to its shallowest band within 24 dB of its strongest.
+ * `levels` are dB at `DEPTH_BANDS_HZ`.
+ */
 export function depthSpan(levels: ArrayLike<number> | undefined): string {
   if (!levels) return '';
   const all = Array.from(levels);

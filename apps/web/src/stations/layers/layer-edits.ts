@@ -9,10 +9,15 @@ import {
 } from '@abyssal/core';
 import { freeId } from '../../state/free-id';
 
-/** What a tone of a kind was when it was last one, by layer and tone: changing the kind and back loses nothing while the sound is open. */
+/**
+ * What a tone of a kind was when it was last one, by layer and tone: changing the kind and back loses nothing
+ * while the sound is open.
+ */
 const left = new Map<string, Tone['source']>();
 
-/** A tone of another kind: pitch, level, copies and phase stay; what the kind had when it was left comes back. */
+/**
+ * A tone of another kind: pitch, level, copies and phase stay; what the kind had when it was left comes back.
+ */
 export function withKind(tone: Tone, kind: ToneKind, key: string): Tone {
   if (tone.source.kind === kind) return tone;
   left.set(`${key} ${tone.source.kind}`, tone.source);

@@ -70,7 +70,8 @@ export function NoteSheet({ rows, outside, gridTicks, chosen, onChoose }: NoteSh
     return mover ? (moverTraces(settled).find(({ id }) => id === mover.id)?.values ?? null) : null;
   }, [settled]);
 
-  // How each note stands to the kick, as it was measured last; a note that has moved since has no figure until it is measured.
+  // How each note stands to the kick, as it was measured last; a note that has moved since has no figure
+  // until it is measured.
   const measured = useSounding((state) => state.shown?.notes);
   const rateHz = useSounding((state) => state.shown?.low.rateHz ?? 1);
   const locks = useMemo(
@@ -464,7 +465,10 @@ function lockWords({ meetings, lock }: NoteLock, targets: Targets): string {
       : `, ${NO_LOCK_WORDS[lock.reason]}`;
 }
 
-/** How a note stands to one hit of the kick, over the place where they begin to sound together: by mark and, where there is room, by number. */
+/**
+ * How a note stands to one hit of the kick, over the place where they begin to sound together: by mark and,
+ * where there is room, by number.
+ */
 function LockMark({
   meeting,
   targets,

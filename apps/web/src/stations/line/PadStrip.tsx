@@ -12,7 +12,10 @@ const VELOCITY = 100;
 const CAPS: Readonly<Record<string, string>> = { Comma: ',', Period: '.', Slash: '/', Semicolon: ';' };
 const capOf = (code: string) => CAPS[code] ?? code.replace('Key', '');
 
-/** The scale as a strip under the grid, deep to high: a simulated controller that sends what a real one would. What is held, by whatever, is lit. */
+/**
+ * The scale as a strip under the grid, deep to high: a simulated controller that sends what a real one would.
+ * What is held, by whatever, is lit.
+ */
 export function PadStrip() {
   const ground = useSound((sound) => sound.ground);
   const held = useHeldNotes((state) => state.notes);

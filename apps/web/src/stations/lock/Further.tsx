@@ -24,7 +24,10 @@ interface FurtherProps {
   readonly onDraw: (id: string | null) => void;
 }
 
-/** One of advice, notes and ducking. Rendered again only when something is measured or chosen: the rose may be dragged meanwhile. */
+/**
+ * One of advice, notes and ducking. Rendered again only when something is measured or chosen: the rose may be
+ * dragged meanwhile.
+ */
 export const Further = memo(function Further({ met, chosen, onChoose, drawn, onDraw }: FurtherProps) {
   const [below, setBelow] = useState<keyof typeof LABELS>('advice');
   const hardHoldMs = useSounding((state) => state.shown?.hardHoldMs ?? 0);

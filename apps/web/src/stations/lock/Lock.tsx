@@ -45,7 +45,8 @@ export function LockStation() {
   const best = useMemo(() => (rose ? bestTurnFor([rose]) : null), [rose]);
   const common = useMemo(() => (roses ? bestTurnOfLine(notes, roses) : null), [notes, roses]);
 
-  // Figures are a moment behind while the bass is being turned: the bearing shown runs ahead by what was turned
+  // Figures are a moment behind while the bass is being turned: the bearing shown runs ahead by what was
+  // turned
   // since, and what is proposed counts from the state that was measured, so that asking twice is asking once.
   const from = lookOf?.lock ?? lock;
   const since = lock.turnDeg - from.turnDeg;
@@ -96,7 +97,8 @@ export function LockStation() {
             bestTurnDeg={best?.turnDeg ?? null}
             reason={noRoseWords(document, look !== null, present, rose)}
             onTurn={(by) => {
-              // The hit that is looked at stays while the bass is turned, though another may be the worst by then.
+              // The hit that is looked at stays while the bass is turned, though another may be the worst by
+              // then.
               if (present) choose(present.index, present.place);
               turnTo(lock.turnDeg + by, 'turn');
             }}

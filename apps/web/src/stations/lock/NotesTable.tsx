@@ -58,7 +58,10 @@ function Cells({ lock, overlap, bearing, a4Hz }: CellsProps) {
 const bearingWords = (lock: Lock | NoLock) =>
   isLock(lock) ? (lock.bearingDeg === null ? 'none' : `${wholeDegrees(lock.bearingDeg)}°`) : '';
 
-/** The notes that meet the kick, a row each by its worst hit, which opens to all of them; and the start phase of each pitch. */
+/**
+ * The notes that meet the kick, a row each by its worst hit, which opens to all of them; and the start phase
+ * of each pitch.
+ */
 export const NotesTable = memo(function NotesTable({ met, chosen, onChoose }: NotesTableProps) {
   const notes = useSounding((state) => state.look?.notes);
   const roses = useSounding((state) => state.roses);

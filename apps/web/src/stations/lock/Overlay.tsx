@@ -38,7 +38,10 @@ interface OverlayProps {
   readonly after: LowTrace | null;
 }
 
-/** Kick, bass and their sum below a frequency, for one hit that meets a note. Zoomed by wheel or keys, panned by drag or keys. */
+/**
+ * Kick, bass and their sum below a frequency, for one hit that meets a note. Zoomed by wheel or keys, panned
+ * by drag or keys.
+ */
 export const Overlay = memo(function Overlay({ present, empty, onStep, after }: OverlayProps) {
   const look = useSounding((state) => state.look);
   const of = useSounding((state) => state.lookOf);

@@ -54,7 +54,10 @@ interface RoseProps {
   readonly onTurn: (byDeg: number) => void;
 }
 
-/** The rose: the sum gain that every turn of the bass would give, laid round by the bearing it leads to; the present bearing, and the best one. */
+/**
+ * The rose: the sum gain that every turn of the bass would give, laid round by the bearing it leads to; the
+ * present bearing, and the best one.
+ */
 export function RoseDial({ rose, measuredDeg, since, bestTurnDeg, reason, onTurn }: RoseProps) {
   const svg = useRef<SVGSVGElement>(null);
   const petal = useMemo(() => {

@@ -62,7 +62,10 @@ const turnTo = (turnDeg: number) => {
   });
 };
 
-/** How one hit and the note that it meets stand to each other, in numbers, and what turns, moves or inverts it. Rendered again only when it is measured again: the rose may be dragged meanwhile. */
+/**
+ * How one hit and the note that it meets stand to each other, in numbers, and what turns, moves or inverts
+ * it. Rendered again only when it is measured again: the rose may be dragged meanwhile.
+ */
 export const Standing = memo(function Standing({
   present,
   measured,

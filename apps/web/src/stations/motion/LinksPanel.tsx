@@ -20,7 +20,10 @@ import { Switch } from '../../controls/Switch';
 import { sea } from '../../theme/sea';
 import { TraceLine } from './TraceLine';
 
-/** The value of a target as the document has it; null where its tone is of another kind at present, so that the link waits. */
+/**
+ * The value of a target as the document has it; null where its tone is of another kind at present, so that
+ * the link waits.
+ */
 function baseOf(document: SoundDocument, target: string): number | null {
   const found = resolveTarget(document, target);
   if (found?.layerId == null) return found ? (valueAt(document, target.split('.')) as number) : null;

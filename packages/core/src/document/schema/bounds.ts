@@ -1,6 +1,9 @@
 import { loopTicks } from '../../units/index.js';
 
-/** How much of everything a sound may hold: each bound once, for the shapes and for all that asks how much is left. */
+/**
+ * How much of everything a sound may hold: each bound once, for the shapes and for all that asks how much is
+ * left.
+ */
 export const MOST_BARS = 8;
 export const MOST_TICKS = loopTicks(MOST_BARS);
 /** Pitches of notes, as MIDI note numbers; F1 is the root of a new sound. */

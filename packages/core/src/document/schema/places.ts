@@ -6,7 +6,10 @@ type Bears<N> = N extends NumberNode<true> | ObjectNode | VariantNode
     ? Bears<I>
     : false;
 
-/** Places of the numbers of a shape that movers may reach, by field; a list stands as its first place, how many an entry takes, and the places within an entry. */
+/**
+ * Places of the numbers of a shape that movers may reach, by field; a list stands as its first place, how
+ * many an entry takes, and the places within an entry.
+ */
 export type Places<N> =
   N extends NumberNode<true>
     ? number
@@ -18,7 +21,10 @@ export type Places<N> =
           ? { readonly [K in keyof C]: Places<C[K]> }
           : never;
 
-/** Places of a node that begins at `from`, and the place after it: not a number where entries or kinds make its length differ. */
+/**
+ * Places of a node that begins at `from`, and the place after it: not a number where entries or kinds make
+ * its length differ.
+ */
 function walk(node: SchemaNode, from: number): { places: unknown; next: number } {
   switch (node.kind) {
     case 'number':
@@ -52,8 +58,10 @@ function walk(node: SchemaNode, from: number): { places: unknown; next: number }
 }
 
 /**
- * Where the numbers of a shape that movers may reach stand in a bank, counted from the first of them: in the order of the document, as `movableValues` lists them. What
- * follows a list of no fixed length, or kinds of different length, has no place of its own, and is not a number.
+ * Where the numbers of a shape that movers may reach stand in a bank, counted from the first of them: in the
+ * order of the document, as `movableValues` lists them. What
+ * follows a list of no fixed length, or kinds of different length, has no place of its own, and is not a
+ * number.
  */
 export function placesOf<N extends ObjectNode<Record<string, SchemaNode>>>(shape: N): Places<N> {
   return walk(shape, 0).places as Places<N>;

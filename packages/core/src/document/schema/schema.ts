@@ -1,7 +1,8 @@
 import type { Mark } from './marks.js';
 
 /**
- * The kinds of node a sound document is made of. A document's shape is stated once, as a tree of these (see `shape.ts`);
+ * The kinds of node a sound document is made of. A document's shape is stated once, as a tree of these (see
+ * `shape.ts`);
  * types, validation, defaults, the parameter table and the published JSON Schema all derive from that tree.
  */
 export type Unit =
@@ -24,10 +25,16 @@ export type Unit =
   | 'note'
   | '';
 
-/** How a slider and a link travel from `min` to `max`: evenly, or by equal ratios. Levels in dB are even steps of dB. */
+/**
+ * How a slider and a link travel from `min` to `max`: evenly, or by equal ratios. Levels in dB are even steps
+ * of dB.
+ */
 export type Scale = 'linear' | 'log' | 'dB';
 
-/** What every node may carry: what a change of it rebuilds (`rebuild.ts`), and the version of the document that brought it (`since.ts`). */
+/**
+ * What every node may carry: what a change of it rebuilds (`rebuild.ts`), and the version of the document
+ * that brought it (`since.ts`).
+ */
 interface Marked {
   readonly rebuilds?: readonly Mark[];
   readonly since?: number;

@@ -8,7 +8,8 @@ const isTree = (value: unknown): value is Record<string, unknown> =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /**
- * A value of an older version with the fields that came after it at their defaults. A field that was there in its version already is not filled in where it is missing, and what is of another
+ * A value of an older version with the fields that came after it at their defaults. A field that was there in
+ * its version already is not filled in where it is missing, and what is of another
  * type than it should be stays as it is: validation names both.
  */
 export function filled(node: SchemaNode, value: unknown, version: number): unknown {

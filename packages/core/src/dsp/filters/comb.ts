@@ -2,8 +2,10 @@
 const LONGEST = 16384;
 
 /**
- * Comb with peaks (feedback) or dips (a share of the delayed taken off) at the multiples of its frequency, or, negative, at the odd multiples: Smith,
- * Physical audio signal processing (2010), chapter on comb filters. The delay is read by Lagrange's formula of third order. Near full
+ * Comb with peaks (feedback) or dips (a share of the delayed taken off) at the multiples of its frequency,
+ * or, negative, at the odd multiples: Smith,
+ * Physical audio signal processing (2010), chapter on comb filters. The delay is read by Lagrange's formula
+ * of third order. Near full
  * feedback what goes round is rounded and so stays bounded.
  */
 export class Comb {
@@ -22,7 +24,8 @@ export class Comb {
   }
 
   /**
-   * Filters in place while the delay in frames runs from `numbers[0]` (exclusive) to `numbers[1]`; `numbers[2]` is the gain (0 to 1), `numbers[3]` 1 for
+   * Filters in place while the delay in frames runs from `numbers[0]` (exclusive) to `numbers[1]`;
+   * `numbers[2]` is the gain (0 to 1), `numbers[3]` 1 for
    * dips and 0 for peaks. A negative comb is given half the delay.
    */
   process(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {

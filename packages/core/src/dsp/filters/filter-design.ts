@@ -1,9 +1,15 @@
 /** 1/Q of a second-order section without a peak. */
 export const FLAT = Math.SQRT2;
-/** The least 1/Q of a section, at which what goes through is 34 dB up at its peak; and by how much it rises again as the filter comes to sound by itself, so that what a note sets ringing dies away beside it. */
+/**
+ * The least 1/Q of a section, at which what goes through is 34 dB up at its peak; and by how much it rises
+ * again as the filter comes to sound by itself, so that what a note sets ringing dies away beside it.
+ */
 const LEAST_DAMPING = 0.02;
 const DAMPED_BESIDE = 0.08;
-/** Resonance from which what goes through a section is held by its own loudness, so that a loud harmonic at the peak does not burst out. */
+/**
+ * Resonance from which what goes through a section is held by its own loudness, so that a loud harmonic at
+ * the peak does not burst out.
+ */
 const HELD_FROM = 0.88;
 /** By how much the mean square of the band damps at full resonance. */
 const HELD_BY = 1.2;
@@ -12,7 +18,10 @@ const SOUNDS_FROM = 0.9;
 const SOUNDS_AT = 0.5;
 /** What a band is multiplied by, at the least, where it does not sound by itself. */
 const LEAST_SCALE = 0.05;
-/** Feedback of the ladder at 98 % of the resonance, were it not lessened as it comes to sound by itself (which it would at 4), and by how much it is at full. */
+/**
+ * Feedback of the ladder at 98 % of the resonance, were it not lessened as it comes to sound by itself (which
+ * it would at 4), and by how much it is at full.
+ */
 const LADDER_TO = 4.08;
 const LADDER_BESIDE = 0.58;
 /** Greatest gain of a widened peak in dB. */
@@ -21,7 +30,10 @@ const MOST_PEAK_DB = 36;
 /** How far a resonance is past where a filter begins to sound by itself, 0 to 1. */
 const past = (resonance: number) => Math.min(1, Math.max(0, (resonance - SOUNDS_FROM) / (1 - SOUNDS_FROM)));
 
-/** 1/Q of a section for a resonance from −1 (a dip) over 0 (flat) to 1: √2·(1 − r)², bounded, and a little more again where the filter sounds by itself. */
+/**
+ * 1/Q of a section for a resonance from −1 (a dip) over 0 (flat) to 1: √2·(1 − r)², bounded, and a little
+ * more again where the filter sounds by itself.
+ */
 export function damping(resonance: number): number {
   return Math.max(LEAST_DAMPING, FLAT * (1 - resonance) ** 2) + DAMPED_BESIDE * past(resonance);
 }
@@ -36,7 +48,10 @@ export function oscillation(resonance: number): number {
   return SOUNDS_AT * Math.sqrt(past(resonance));
 }
 
-/** What the band of damping k is multiplied by: its k, so that it is 1 at its peak, but by no less than a twentieth; where it sounds by itself by up to 1, so that it is as loud as the other ways. */
+/**
+ * What the band of damping k is multiplied by: its k, so that it is 1 at its peak, but by no less than a
+ * twentieth; where it sounds by itself by up to 1, so that it is as loud as the other ways.
+ */
 export function bandScale(k: number, resonance: number): number {
   return Math.max(k, LEAST_SCALE + (1 - LEAST_SCALE) * past(resonance));
 }
@@ -46,7 +61,11 @@ export function ladderFeedback(resonance: number): number {
   return resonance < 0 ? 0.9 * resonance : LADDER_TO * resonance - LADDER_BESIDE * past(resonance);
 }
 
-/** Amplitude of what a ladder sounds by itself, as its mix takes it from the stages: against the last stage, which has that of `oscillation`, those before it stand 45° ahead and √2 as high each, the input four times as high and opposed. */
+/**
+ * Amplitude of what a ladder sounds by itself, as its mix takes it from the stages: against the last stage,
+ * which has that of `oscillation`, those before it stand 45° ahead and √2 as high each, the input four times
+ * as high and opposed.
+ */
 export function ladderOscillation(mix: readonly number[], resonance: number): number {
   let re = -4 * mix[0];
   let im = 0;
@@ -58,12 +77,18 @@ export function ladderOscillation(mix: readonly number[], resonance: number): nu
   return oscillation(resonance) * Math.hypot(re, im);
 }
 
-/** Steps of feedback for which the tuning of a ladder is tabled, and the feedback up to which it comes in: 25 % of the resonance. */
+/**
+ * Steps of feedback for which the tuning of a ladder is tabled, and the feedback up to which it comes in: 25
+ * % of the resonance.
+ */
 const TUNED_STEPS = 80;
 const TUNED_FROM = 0.25 * LADDER_TO;
 const tunings = new Map<string, Float64Array>();
 
-/** Where the magnitude of a ladder peaks, its stages set to 1: the highest peak within two octaves of its ringing pole, which lies at (k/4)^¼ (from the roots of (1 + s)⁴ + k); null where there is none. */
+/**
+ * Where the magnitude of a ladder peaks, its stages set to 1: the highest peak within two octaves of its
+ * ringing pole, which lies at (k/4)^¼ (from the roots of (1 + s)⁴ + k); null where there is none.
+ */
 function ladderPeak(mix: readonly number[], k: number): number | null {
   const power = (w: number) => {
     // Powers of a stage, 1/(1 + jw), as an angle and a length.
@@ -99,7 +124,8 @@ export function ladderTunings(mode: keyof typeof LADDER_MIX, slope: '6' | '12' |
   let table = tunings.get(key);
   if (!table) {
     table = new Float64Array(TUNED_STEPS + 1).fill(1);
-    // Downward from 4; a ladder that loses its peak on the way (a high-pass has none at little resonance) keeps the tuning that it had there.
+    // Downward from 4; a ladder that loses its peak on the way (a high-pass has none at little resonance)
+    // keeps the tuning that it had there.
     for (let i = TUNED_STEPS - 1; i >= 0; i--) {
       const peak = ladderPeak(LADDER_MIX[mode][slope], TUNED_FROM + ((4 - TUNED_FROM) * i) / TUNED_STEPS);
       table[i] = peak === null ? table[i + 1] : 1 / peak;
@@ -110,7 +136,9 @@ export function ladderTunings(mode: keyof typeof LADDER_MIX, slope: '6' | '12' |
 }
 
 /**
- * How much higher the stages of a ladder are set, by its tunings, so that its peak stands at the cutoff, from 25 % of the resonance up; under that it comes in evenly, for without resonance there is no peak, and each stage is 3 dB
+ * How much higher the stages of a ladder are set, by its tunings, so that its peak stands at the cutoff, from
+ * 25 % of the resonance up; under that it comes in evenly, for without resonance there is no peak, and each
+ * stage is 3 dB
  * down at the cutoff. Found on the magnitude itself.
  */
 export function ladderTuning(table: Float64Array, k: number): number {
@@ -121,7 +149,9 @@ export function ladderTuning(table: Float64Array, k: number): number {
   return table[i] + (place - i) * (table[i + 1] - table[i]);
 }
 
-/** Width in octaves between the −3 dB points of a band with damping k, and back (Bristow-Johnson's cookbook). */
+/**
+ * Width in octaves between the −3 dB points of a band with damping k, and back (Bristow-Johnson's cookbook).
+ */
 export function octavesOf(k: number): number {
   return (2 / Math.LN2) * Math.asinh(Math.max(0, k) / 2);
 }
@@ -136,7 +166,10 @@ export function bellOf(resonance: number, widthOct: number): { amplitude: number
   return { amplitude: 10 ** (gainDb / 40), k: dampingOf(octavesOf(Math.min(k, FLAT)) + widthOct) };
 }
 
-/** Feedback of a comb: 0 at no resonance, 1 at full, less as its peaks are widened. Below 0 it is the depth of its dips. */
+/**
+ * Feedback of a comb: 0 at no resonance, 1 at full, less as its peaks are widened. Below 0 it is the depth of
+ * its dips.
+ */
 export function combGain(resonance: number, widthOct: number): number {
   const r = resonance < 0 ? -resonance : resonance;
   return (1 - (1 - r) ** 2) * 2 ** (-0.5 * widthOct);
@@ -152,7 +185,8 @@ export const VOWEL_AT_HZ = 800;
 export const VOWEL_LEVELS = [1, 0.63, 0.35] as const;
 
 /**
- * Outputs of a ladder of four one-poles as weights of its input and its four stages: pole mixing, as in Välimäki and Huovilainen, Oscillator and filter
+ * Outputs of a ladder of four one-poles as weights of its input and its four stages: pole mixing, as in
+ * Välimäki and Huovilainen, Oscillator and filter
  * algorithms for virtual analog synthesis (2006).
  */
 export const LADDER_MIX = {

@@ -60,7 +60,10 @@ function bellTransfer(w: number, resonance: number, widthOct: number): Complex {
   return over([1 - w * w, k * amplitude * w], [1 - w * w, (k / amplitude) * w]);
 }
 
-/** Damping of each second-order section, and whether a one-pole stands before them, for a form of state variables. */
+/**
+ * Damping of each second-order section, and whether a one-pole stands before them, for a form of state
+ * variables.
+ */
 export function sectionsOf(
   mode: SectionMode,
   slope: Slope,

@@ -31,7 +31,8 @@ const magnitudeAt = (h: Float64Array, hz: number) => {
 const DEPTHS = [30, 60, 120, 250, 500, 900, 1000, 1200, 2000, 5000, 10000];
 
 describe('state-variable filter', () => {
-  // Against SciPy: the analogue section H(s) through scipy.signal.bilinear at the warped cutoff, evaluated by freqz.
+  // Against SciPy: the analogue section H(s) through scipy.signal.bilinear at the warped cutoff, evaluated by
+  // freqz.
   it.each<[SectionMode, number]>([
     ['low', 0.7071],
     ['low', 4],

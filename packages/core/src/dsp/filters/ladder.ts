@@ -4,8 +4,10 @@ export type LadderMode = keyof typeof LADDER_MIX;
 export type Slope = '6' | '12' | '18' | '24';
 
 /**
- * Ladder of four one-poles with feedback, trapezoidal and without a delay in its loop: Zavalishin, The Art of VA Filter Design (2012), chapter 5. What is fed
- * back is rounded. Lows keep their level at any feedback. It is run under a feedback of 4; what it sounds by itself is `SelfOscillation`'s.
+ * Ladder of four one-poles with feedback, trapezoidal and without a delay in its loop: Zavalishin, The Art of
+ * VA Filter Design (2012), chapter 5. What is fed
+ * back is rounded. Lows keep their level at any feedback. It is run under a feedback of 4; what it sounds by
+ * itself is `SelfOscillation`'s.
  */
 export class Ladder {
   /** The four stages. */
@@ -24,7 +26,10 @@ export class Ladder {
     this.state.set(other.state);
   }
 
-  /** Filters in place while the warped cutoff runs from `numbers[0]` (exclusive) to `numbers[1]`; `numbers[2]` is the feedback. */
+  /**
+   * Filters in place while the warped cutoff runs from `numbers[0]` (exclusive) to `numbers[1]`; `numbers[2]`
+   * is the feedback.
+   */
   process(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state, mix } = this;
     const k = numbers[2];

@@ -1,8 +1,10 @@
 import { StateVariablePair } from './state-variable.js';
 
 /**
- * One side of a fourth-order Linkwitz–Riley crossover: two Butterworth sections in a row, −6.02 dB at the crossover; low and
- * high side sum to an allpass (Linkwitz and Riley, Active crossover networks for noncoincident drivers, 1976).
+ * One side of a fourth-order Linkwitz–Riley crossover: two Butterworth sections in a row, −6.02 dB at the
+ * crossover; low and
+ * high side sum to an allpass (Linkwitz and Riley, Active crossover networks for noncoincident drivers,
+ * 1976).
  */
 export class CrossoverSide {
   private readonly pair: StateVariablePair;

@@ -2,8 +2,10 @@
 const SETTLE_S = 0.03;
 
 /**
- * What a filter sounds by itself at full resonance, beside what goes through it. Of an undamped two-integrator loop only the free response is left, a rotation by 2·atan(g) a sample, with
- * g = tan(π·fc/fs): the trapezoidal loop is the Cayley transform of a rotation, so its length stays while g moves (Zavalishin, The Art of VA Filter Design, 2012, chapter 4). Run by itself, its pitch is that of the
+ * What a filter sounds by itself at full resonance, beside what goes through it. Of an undamped
+ * two-integrator loop only the free response is left, a rotation by 2·atan(g) a sample, with
+ * g = tan(π·fc/fs): the trapezoidal loop is the Cayley transform of a rotation, so its length stays while g
+ * moves (Zavalishin, The Art of VA Filter Design, 2012, chapter 4). Run by itself, its pitch is that of the
  * cutoff and its level does not depend on what is played through the filter.
  */
 export class SelfOscillation {
@@ -30,7 +32,10 @@ export class SelfOscillation {
     return amplitude > 0 || this.state[2] > 0;
   }
 
-  /** Adds it to the samples from `from` up to `to` while g runs evenly from `numbers[0]` (exclusive) to `numbers[1]`, on its way to the amplitude `numbers[2]`; `numbers[3]` is the sample rate in hertz. */
+  /**
+   * Adds it to the samples from `from` up to `to` while g runs evenly from `numbers[0]` (exclusive) to
+   * `numbers[1]`, on its way to the amplitude `numbers[2]`; `numbers[3]` is the sample rate in hertz.
+   */
   add(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state } = this;
     const count = to - from;

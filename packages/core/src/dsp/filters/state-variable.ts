@@ -1,7 +1,10 @@
 /**
- * State-variable filter by trapezoidal integration, without a delay in its loop: Zavalishin, The Art of VA Filter Design
- * (2012), chapter 4, in the form of Simper, Solving the continuous SVF equations using trapezoidal integration (2013).
- * With g = tan(π·fc/fs) and k = 1/Q its magnitude is the bilinear transform of the analogue section; it stays stable while
+ * State-variable filter by trapezoidal integration, without a delay in its loop: Zavalishin, The Art of VA
+ * Filter Design
+ * (2012), chapter 4, in the form of Simper, Solving the continuous SVF equations using trapezoidal
+ * integration (2013).
+ * With g = tan(π·fc/fs) and k = 1/Q its magnitude is the bilinear transform of the analogue section; it stays
+ * stable while
  * g moves at audio rate.
  */
 export type SectionMode = 'low' | 'high' | 'band' | 'notch';
@@ -21,7 +24,10 @@ const BAND = { low: 0, high: -1, band: 1, notch: -1 } as const;
 /** What it takes of the low output. */
 const LOW = { low: 1, high: -1, band: 0, notch: 0 } as const;
 
-/** How fast a mean square follows, as a share of the cutoff's own angle: it must not ripple with the wave, for that would detune it. */
+/**
+ * How fast a mean square follows, as a share of the cutoff's own angle: it must not ripple with the wave, for
+ * that would detune it.
+ */
 const FOLLOWS = 0.15;
 
 /** Least 1/Q of the first of a pair that is held. */
@@ -44,7 +50,10 @@ export class StateVariable {
     this.state.set(other.state);
   }
 
-  /** Filters in place like `process`, the damping growing with the loudness of the band by `numbers[4]` times its square: it clips inside its loop. The band is multiplied by `numbers[5]`. */
+  /**
+   * Filters in place like `process`, the damping growing with the loudness of the band by `numbers[4]` times
+   * its square: it clips inside its loop. The band is multiplied by `numbers[5]`.
+   */
   processClipped(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state, mode } = this;
     const k0 = numbers[2];
@@ -74,7 +83,8 @@ export class StateVariable {
   }
 
   /**
-   * Filters in place like `process`, the damping growing by `numbers[4]` times the mean square of the band, so that what is loud at the peak stays bounded. The mean follows within about
+   * Filters in place like `process`, the damping growing by `numbers[4]` times the mean square of the band,
+   * so that what is loud at the peak stays bounded. The mean follows within about
    * a cycle, and so the section stays linear from sample to sample. The band is multiplied by `numbers[5]`.
    */
   processHeld(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
@@ -107,7 +117,10 @@ export class StateVariable {
     state[2] = quiet(mean);
   }
 
-  /** Filters the samples from `from` up to `to` in place while g runs evenly from `numbers[0]` (exclusive) to `numbers[1]`; `numbers[2]` is 1/Q. */
+  /**
+   * Filters the samples from `from` up to `to` in place while g runs evenly from `numbers[0]` (exclusive) to
+   * `numbers[1]`; `numbers[2]` is 1/Q.
+   */
   process(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state, mode } = this;
     const g0 = numbers[0];
@@ -134,7 +147,9 @@ export class StateVariable {
   }
 }
 
-/** A bell: raised or lowered at its centre, untouched elsewhere. Simper (2013), with the amplitude A = √gain. */
+/**
+ * A bell: raised or lowered at its centre, untouched elsewhere. Simper (2013), with the amplitude A = √gain.
+ */
 export class Bell {
   private readonly state = new Float64Array(2);
 
@@ -146,7 +161,10 @@ export class Bell {
     this.state.set(other.state);
   }
 
-  /** Filters in place while g runs from `numbers[0]` (exclusive) to `numbers[1]`; `numbers[2]` is the damping of the bell's width, `numbers[3]` is A. */
+  /**
+   * Filters in place while g runs from `numbers[0]` (exclusive) to `numbers[1]`; `numbers[2]` is the damping
+   * of the bell's width, `numbers[3]` is A.
+   */
   process(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state } = this;
     const A = numbers[3];
@@ -202,7 +220,9 @@ export class OnePole {
   }
 }
 
-/** Two sections in a row, run in one pass so that the second works while the first goes on: 24 dB per octave. */
+/**
+ * Two sections in a row, run in one pass so that the second works while the first goes on: 24 dB per octave.
+ */
 export class StateVariablePair {
   /** Two integrators of each, and the mean square of the second's band. */
   private readonly state = new Float64Array(5);
@@ -256,7 +276,10 @@ export class StateVariablePair {
     state[3] = quiet(t2);
   }
 
-  /** Filters in place, the second section's damping growing with its loudness; see `StateVariable.processHeld`. The first has no more of a peak than `LEAST_FIRST` leaves it. */
+  /**
+   * Filters in place, the second section's damping growing with its loudness; see
+   * `StateVariable.processHeld`. The first has no more of a peak than `LEAST_FIRST` leaves it.
+   */
   processHeld(samples: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { state, mode } = this;
     const k1 = numbers[2] < LEAST_FIRST ? LEAST_FIRST : numbers[2];

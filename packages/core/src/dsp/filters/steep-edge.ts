@@ -1,12 +1,19 @@
 /**
- * The steep edge under the clean path: what the clip makes below it is taken out again, 56 dB down from 0.8 of the crossover downward. An elliptic high-pass of order
- * 4 (0.1 dB, 28 dB, its pass band from 1.2 times the crossover), run twice: Zverev, Handbook of filter synthesis (1967); its poles and zeros as
- * `scipy.signal.ellip(4, 0.1, 28, 1.2, 'high', analog=True)` gives them (a test). A filter N/D run twice has, where N is real on the imaginary axis, the phase of
- * the allpass D(−s)/D(s) (as Linkwitz and Riley's, which is the case of a Butterworth): what goes round it through that allpass stays in step with what it lets
+ * The steep edge under the clean path: what the clip makes below it is taken out again, 56 dB down from 0.8
+ * of the crossover downward. An elliptic high-pass of order
+ * 4 (0.1 dB, 28 dB, its pass band from 1.2 times the crossover), run twice: Zverev, Handbook of filter
+ * synthesis (1967); its poles and zeros as
+ * `scipy.signal.ellip(4, 0.1, 28, 1.2, 'high', analog=True)` gives them (a test). A filter N/D run twice has,
+ * where N is real on the imaginary axis, the phase of
+ * the allpass D(−s)/D(s) (as Linkwitz and Riley's, which is the case of a Butterworth): what goes round it
+ * through that allpass stays in step with what it lets
  * through.
  */
 
-/** Of each of the two sections: its pole's and its zero's frequency over the crossover, and the damping 1/Q of its pole. */
+/**
+ * Of each of the two sections: its pole's and its zero's frequency over the crossover, and the damping 1/Q of
+ * its pole.
+ */
 export const STEEP_SECTIONS = [
   { pole: 1.274683077, zero: 0.3553359511, k: 1.490768987 },
   { pole: 1.071715452, zero: 0.7715117785, k: 0.3015451538 },
@@ -24,7 +31,10 @@ function settle(state: Float64Array): void {
   for (let i = 0; i < state.length; i++) if (state[i] < 1e-18 && state[i] > -1e-18) state[i] = 0;
 }
 
-/** The high-pass, twice; trapezoidal sections as in `StateVariable`, each giving its high output and a share of its low one. */
+/**
+ * The high-pass, twice; trapezoidal sections as in `StateVariable`, each giving its high output and a share
+ * of its low one.
+ */
 export class SteepHigh {
   private readonly state = new Float64Array(8);
 
@@ -92,7 +102,10 @@ export class SteepHigh {
   }
 }
 
-/** The allpass whose phase is that of the crossover's high side and of the steep edge after it: 1 in magnitude at every frequency. */
+/**
+ * The allpass whose phase is that of the crossover's high side and of the steep edge after it: 1 in magnitude
+ * at every frequency.
+ */
 export class SteepAllpass {
   private readonly state = new Float64Array(6);
 

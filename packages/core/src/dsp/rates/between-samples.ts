@@ -10,7 +10,10 @@ const BETA = 9;
 const PLACES = 8;
 const WINDOW = kaiser(2 * BETWEEN_REACH * PLACES + 1, BETA);
 
-/** Taps for a place after a sample, p eighths of the way to the next: the k-th weighs the sample `BETWEEN_REACH` − 1 − k before. A windowed sinc of 32 samples. */
+/**
+ * Taps for a place after a sample, p eighths of the way to the next: the k-th weighs the sample
+ * `BETWEEN_REACH` − 1 − k before. A windowed sinc of 32 samples.
+ */
 function tapsAt(p: number): Float64Array {
   const taps = Float64Array.from({ length: 2 * BETWEEN_REACH }, (_, k) => {
     const t = k - BETWEEN_REACH + 1 - p / PLACES;
@@ -21,7 +24,8 @@ function tapsAt(p: number): Float64Array {
 }
 
 /**
- * Taps for the three places between two samples: four times oversampled, as ITU-R BS.1770-5, Annex 2 asks for. The Kaiser window is the one that ffmpeg's resampler takes by itself (its manual,
+ * Taps for the three places between two samples: four times oversampled, as ITU-R BS.1770-5, Annex 2 asks
+ * for. The Kaiser window is the one that ffmpeg's resampler takes by itself (its manual,
  * `filter_size` and `kaiser_beta`), so that the two agree up to half the rate.
  */
 export const BETWEEN_TAPS: readonly Float64Array[] = [2, 4, 6].map(tapsAt);
@@ -32,10 +36,16 @@ const FINE_TAPS = [1, 3, 5, 7].map(tapsAt);
 /** What counts as near. */
 const NEAR = 0.92;
 const WIDTH = 2 * BETWEEN_REACH;
-/** By how much of its bend a signal may stand out between two samples: a parabola does by an eighth; what lies near half the sample rate, by less than this. */
+/**
+ * By how much of its bend a signal may stand out between two samples: a parabola does by an eighth; what lies
+ * near half the sample rate, by less than this.
+ */
 const STANDS_OUT = 0.5;
 
-/** Follows the true peak of a signal block by block, `BETWEEN_REACH` frames late: for a sample, the greatest magnitude from the sample before it to the one after. */
+/**
+ * Follows the true peak of a signal block by block, `BETWEEN_REACH` frames late: for a sample, the greatest
+ * magnitude from the sample before it to the one after.
+ */
 export class TruePeakFollower {
   /** The last samples of the block before, then this block. */
   private readonly signal: Float64Array;
@@ -55,13 +65,17 @@ export class TruePeakFollower {
     this.cutAt.set(other.cutAt);
   }
 
-  /** In `ahead` frames from now a file may be cut, as at the ends of a loop: what stands out at its ends, where the signal does not go on, counts as well. */
+  /**
+   * In `ahead` frames from now a file may be cut, as at the ends of a loop: what stands out at its ends,
+   * where the signal does not go on, counts as well.
+   */
   cut(ahead: number): void {
     this.cutAt[0] = WIDTH + ahead;
   }
 
   /**
-   * Greatest magnitude after sample `at` where the signal ends, or begins, at the cut: with silence beyond it, and mirrored in it as ffmpeg's resampler has it (about the first sample, and about the end of the
+   * Greatest magnitude after sample `at` where the signal ends, or begins, at the cut: with silence beyond
+   * it, and mirrored in it as ffmpeg's resampler has it (about the first sample, and about the end of the
    * last).
    */
   private besideCut(at: number): number {
@@ -98,7 +112,9 @@ export class TruePeakFollower {
   }
 
   /**
-   * Takes the sum of two blocks in, and raises `peaks` to its true peaks. `levels[0]` is the level that matters: where neither the samples nor what may lie between them come up to it, samples alone are looked at. `levels[1]` is
+   * Takes the sum of two blocks in, and raises `peaks` to its true peaks. `levels[0]` is the level that
+   * matters: where neither the samples nor what may lie between them come up to it, samples alone are looked
+   * at. `levels[1]` is
    * raised to the greatest value found.
    */
   process(a: Float64Array, b: Float64Array, frames: number, peaks: Float64Array, levels: Float64Array): void {

@@ -5,7 +5,8 @@ const KEPT = 0.31;
 const cache = new Map<string, Float64Array>();
 
 /**
- * Taps of a stage that divides the rate by `factor`, the first of stages that divide it by `whole`: flat to what the last stage keeps, and
+ * Taps of a stage that divides the rate by `factor`, the first of stages that divide it by `whole`: flat to
+ * what the last stage keeps, and
  * 100 dB down from where its own output would fold into that.
  */
 function tapsFor(factor: number, whole: number): Float64Array {
@@ -45,8 +46,10 @@ function stage(signal: ArrayLike<number>, factor: number, whole: number, loop: b
 }
 
 /**
- * Keeps every `factor`-th frame after linear-phase low-passes without delay: flat to 0.31 of the new rate. Frames beyond the ends count as
- * 0, or as the other end of a loop. Factors of 4 are taken one after the other: a short filter does for all but the last stage. Where
+ * Keeps every `factor`-th frame after linear-phase low-passes without delay: flat to 0.31 of the new rate.
+ * Frames beyond the ends count as
+ * 0, or as the other end of a loop. Factors of 4 are taken one after the other: a short filter does for all
+ * but the last stage. Where
  * the factor does not divide a loop's length the seam is out by less than one frame of the new rate.
  */
 export function decimate(signal: ArrayLike<number>, factor: number, loop = false): Float64Array {

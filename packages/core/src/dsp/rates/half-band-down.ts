@@ -7,7 +7,10 @@ const B0 = HALF_BAND[1];
 const B1 = HALF_BAND[3];
 const B2 = HALF_BAND[5];
 
-/** Delay of the stage at low frequencies, in frames of the lower rate: the mean of its two branches, the odd sample standing half a frame later. */
+/**
+ * Delay of the stage at low frequencies, in frames of the lower rate: the mean of its two branches, the odd
+ * sample standing half a frame later.
+ */
 export const HALF_BAND_DOWN_DELAY = (branchDelay(HALF_BAND, 0) + branchDelay(HALF_BAND, 1)) / 2 - 0.25;
 
 /** Halves the sample rate: the lower half of `SoftClipTwice`. */
@@ -22,7 +25,10 @@ export class HalfBandDown {
     this.state.set(other.state);
   }
 
-  /** Writes the samples from `from` up to `to` of `out`, from twice as many of `upper` that begin at its start. */
+  /**
+   * Writes the samples from `from` up to `to` of `out`, from twice as many of `upper` that begin at its
+   * start.
+   */
   process(upper: Float64Array, out: Float64Array, from: number, to: number): void {
     const s = this.state;
     let u0 = s[0],

@@ -1,6 +1,9 @@
 import { branchDelay, halfBandCoefficients } from './half-band.js';
 
-/** The half-band of a second doubling: nothing stands between a quarter and three quarters of its band, so that three sections put what folds 80 dB down. */
+/**
+ * The half-band of a second doubling: nothing stands between a quarter and three quarters of its band, so
+ * that three sections put what folds 80 dB down.
+ */
 const INNER = halfBandCoefficients(3, 0.125);
 const A0 = INNER[0];
 const B0 = INNER[1];

@@ -1,7 +1,10 @@
 /**
- * Elliptic half-band filter as two branches of allpass sections, ½·(A₀(z²) + z⁻¹·A₁(z²)): Valenzuela and Constantinides, Digital
- * signal processing schemes for efficient interpolation and decimation (1983). Coefficients by the theta series of the
- * elliptic half-band. `transition` is half the width of the transition band as a share of the upper rate. Returned in order;
+ * Elliptic half-band filter as two branches of allpass sections, ½·(A₀(z²) + z⁻¹·A₁(z²)): Valenzuela and
+ * Constantinides, Digital
+ * signal processing schemes for efficient interpolation and decimation (1983). Coefficients by the theta
+ * series of the
+ * elliptic half-band. `transition` is half the width of the transition band as a share of the upper rate.
+ * Returned in order;
  * even ones belong to A₀, odd ones to A₁.
  */
 export function halfBandCoefficients(count: number, transition: number): Float64Array {
@@ -33,7 +36,10 @@ export function branchDelay(coefficients: Float64Array, branch: 0 | 1): number {
   return delay;
 }
 
-/** The half-band of every stage that doubles or halves a rate: six sections, flat to 20 kHz at 48 kHz, what folds is 77 dB down (measured in the tests). */
+/**
+ * The half-band of every stage that doubles or halves a rate: six sections, flat to 20 kHz at 48 kHz, what
+ * folds is 77 dB down (measured in the tests).
+ */
 export const HALF_BAND = halfBandCoefficients(6, 0.0417);
 
 /** Delay of doubling and halving together at low frequencies, in frames of the lower rate. */

@@ -38,7 +38,8 @@ describe('resampling', () => {
     expect(db(amplitudeAt(y, 18000) + 1e-12)).toBeLessThan(-90);
   });
 
-  // Against sox's own resampler at its highest quality, on the same WAV: band-limited noise, so that both are in their pass band.
+  // Against sox's own resampler at its highest quality, on the same WAV: band-limited noise, so that both are
+  // in their pass band.
   it('agrees with sox within −75 dB', () => {
     const source = new Float32Array(22050);
     const rough = noise(22050, 3);

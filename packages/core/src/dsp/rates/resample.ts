@@ -9,8 +9,10 @@ const ATTENUATION_DB = 110;
 const EDGE = 0.94;
 
 /**
- * Resamples by a rational ratio with a polyphase Kaiser-windowed sinc (Smith, Digital audio resampling, 2002): pass band to
- * 0.94 of the lower Nyquist frequency, images and aliases 110 dB down outside the transition. Zero delay: frame 0
+ * Resamples by a rational ratio with a polyphase Kaiser-windowed sinc (Smith, Digital audio resampling,
+ * 2002): pass band to
+ * 0.94 of the lower Nyquist frequency, images and aliases 110 dB down outside the transition. Zero delay:
+ * frame 0
  * stays frame 0. Rates in hertz, whole numbers.
  */
 export function resample(signal: Float32Array, fromHz: number, toHz: number): Float32Array {
@@ -24,7 +26,8 @@ export function resample(signal: Float32Array, fromHz: number, toHz: number): Fl
   const points = 2 * reach * up + 1;
   const window = kaiser(points, kaiserBeta(ATTENUATION_DB));
   const cutoff = (scale * (1 + EDGE)) / 2;
-  // taps[phase][k] weighs input frame base − reach + 1 + k for an output that lies phase/up after frame `base`.
+  // taps[phase][k] weighs input frame base − reach + 1 + k for an output that lies phase/up after frame
+  // `base`.
   const taps = new Float64Array(up * width);
   for (let phase = 0; phase < up; phase++) {
     let sum = 0;

@@ -1,17 +1,25 @@
 /**
- * Look-ahead ceiling: no sample of what it is given stands above the ceiling afterwards. The gain that a peak asks for is
- * held over the look-ahead (a sliding minimum) and smoothed by a running mean of the same length, so that it has
- * arrived when the peak leaves the delay; it returns by a one-pole of 60 ms. Design: Giannoulis, Massberg and Reiss,
- * Digital dynamic range compressor design (2012), section on look-ahead; the running-mean form is common practice.
+ * Look-ahead ceiling: no sample of what it is given stands above the ceiling afterwards. The gain that a peak
+ * asks for is
+ * held over the look-ahead (a sliding minimum) and smoothed by a running mean of the same length, so that it
+ * has
+ * arrived when the peak leaves the delay; it returns by a one-pole of 60 ms. Design: Giannoulis, Massberg and
+ * Reiss,
+ * Digital dynamic range compressor design (2012), section on look-ahead; the running-mean form is common
+ * practice.
  *
- * The gain is made from the loudest of the signals that share it, so that stems under one ceiling still add up.
+ * The gain is made from the loudest of the signals that share it, so that stems under one ceiling still add
+ * up.
  */
 export class Ceiling {
   /** Frames by which the signals must be delayed before the gains are applied. */
   readonly delayFrames: number;
   private readonly wanted: Float64Array;
   private readonly held: Float64Array;
-  /** Write place, running sum, returning gain, frames since anything stood above the ceiling, frames at gain 1, least wanted gain in reach. */
+  /**
+   * Write place, running sum, returning gain, frames since anything stood above the ceiling, frames at gain
+   * 1, least wanted gain in reach.
+   */
   private readonly state: Float64Array;
   private readonly back: number;
   /** What the next call is told: the greatest magnitude of its block, and the ceiling as an amplitude. */
@@ -33,7 +41,8 @@ export class Ceiling {
   }
 
   /**
-   * Reads the magnitude of the sum at each frame and writes the gain for the frame that lies `delayFrames` back; `peak` has been set
+   * Reads the magnitude of the sum at each frame and writes the gain for the frame that lies `delayFrames`
+   * back; `peak` has been set
    * before. Returns false, and writes nothing, when every gain is 1.
    */
   gains(peaks: Float64Array, out: Float64Array, frames: number): boolean {

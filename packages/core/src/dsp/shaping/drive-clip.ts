@@ -6,15 +6,19 @@ import { HALF_BAND_ROUND_TRIP } from '../rates/half-band.js';
 /** Delay at low frequencies in frames: up, up again, one sample of the clip there, and down both times. */
 export const DRIVE_CLIP_DELAY = HALF_BAND_ROUND_TRIP + INNER_DELAY / 2 + 0.25;
 
-/** Samples closer than this are taken as one in a quotient of differences: what that changes is under 1e-7. */
+/**
+ * Samples closer than this are taken as one in a quotient of differences: what that changes is under 1e-7.
+ */
 const CLOSE = 1e-4;
 const CLOSE_TWO = 1e-3;
 /** Up to here the series of asinh does. */
 const SERIES_TO = 0.15;
 
 /**
- * Soft clip x/√(1+x²) in its second-order antiderivative form, at a rate that is higher than it need be: Bilbao, Esqueda, Parker and Välimäki, Antiderivative antialiasing for memoryless nonlinearities
- * (2017). With F₁ = √(1+x²) and F₂ = ½·(x·F₁ + asinh x), whose difference is found by asinh x − asinh y = asinh(x·F₁(y) − y·F₁(x)).
+ * Soft clip x/√(1+x²) in its second-order antiderivative form, at a rate that is higher than it need be:
+ * Bilbao, Esqueda, Parker and Välimäki, Antiderivative antialiasing for memoryless nonlinearities
+ * (2017). With F₁ = √(1+x²) and F₂ = ½·(x·F₁ + asinh x), whose difference is found by asinh x − asinh y =
+ * asinh(x·F₁(y) − y·F₁(x)).
  */
 class Curve {
   /** The last two inputs, F₁ of the last, the last quotient of differences of F₂. */
@@ -69,7 +73,10 @@ class Curve {
   }
 }
 
-/** The soft clip of a filter's drive, which may be far: four times oversampled, so that what folds is 70 dB down even of a saw at 36 dB. */
+/**
+ * The soft clip of a filter's drive, which may be far: four times oversampled, so that what folds is 70 dB
+ * down even of a saw at 36 dB.
+ */
 export class DriveClip {
   private readonly up = new HalfBandUp();
   private readonly innerUp = new InnerUp();
@@ -101,7 +108,10 @@ export class DriveClip {
     this.down.copyFrom(other.down);
   }
 
-  /** Clips the samples from `from` up to `to` in place, after a gain that runs evenly from `gains[0]` (exclusive) to `gains[1]`, and before the gain `gains[2]`. */
+  /**
+   * Clips the samples from `from` up to `to` in place, after a gain that runs evenly from `gains[0]`
+   * (exclusive) to `gains[1]`, and before the gain `gains[2]`.
+   */
   process(samples: Float64Array, from: number, to: number, gains: Float64Array): void {
     const { upper, uppermost } = this;
     const twice = 2 * (to - from);

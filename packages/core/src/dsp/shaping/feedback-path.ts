@@ -10,8 +10,10 @@ export const FEEDBACK_DELAY_1 = 3;
 export const FEEDBACK_NUMBERS = 4;
 
 /**
- * A signal that comes back to itself through a short delay: y = x + a·s(y delayed), or with compare y = x + a·s(6·(y delayed − x)), s(v) = v/√(1 + v²). What
- * comes back is centred and never exceeds twice the amount, so that the whole is bounded by |x| + 2a at any setting.
+ * A signal that comes back to itself through a short delay: y = x + a·s(y delayed), or with compare y = x +
+ * a·s(6·(y delayed − x)), s(v) = v/√(1 + v²). What
+ * comes back is centred and never exceeds twice the amount, so that the whole is bounded by |x| + 2a at any
+ * setting.
  */
 export class FeedbackPath {
   private readonly ring: Float64Array;

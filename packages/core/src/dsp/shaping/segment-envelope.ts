@@ -32,10 +32,16 @@ const FROM = 3;
 /** Progress in the segment, and the bend after it. */
 const PROGRESS = 4;
 
-/** Delay, attack, hold, decay, sustain and release with bent segments, advanced in steps; exact at the end of each step. */
+/**
+ * Delay, attack, hold, decay, sustain and release with bent segments, advanced in steps; exact at the end of
+ * each step.
+ */
 export class SegmentEnvelope {
   private readonly state = new Float64Array(6);
-  /** Length in ms, bend and end level of each stage. In arrays, since a number that a step takes from elsewhere may be put on the heap. */
+  /**
+   * Length in ms, bend and end level of each stage. In arrays, since a number that a step takes from
+   * elsewhere may be put on the heap.
+   */
   private readonly length = new Float64Array(STAGES);
   private readonly bend = new Float64Array(STAGES);
   private readonly to = new Float64Array(STAGES);

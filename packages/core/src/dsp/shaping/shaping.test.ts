@@ -45,7 +45,8 @@ describe('soft clip, twice oversampled', () => {
 
   it('folds back less than −70 dB of a driven 5 kHz sine', () => {
     const y = clipped(5000, 4);
-    // Harmonics of 5 kHz fold at 48 kHz to 48 − 35 = 13 kHz, 48 − 45 = 3 kHz and so on; none of them is a harmonic below 20 kHz.
+    // Harmonics of 5 kHz fold at 48 kHz to 48 − 35 = 13 kHz, 48 − 45 = 3 kHz and so on; none of them is a
+    // harmonic below 20 kHz.
     const level = db(amplitudeAt(y, 5000));
     for (const hz of [13000, 3000, 7000, 17000])
       expect(db(amplitudeAt(y, hz) + 1e-9) - level).toBeLessThan(-70);

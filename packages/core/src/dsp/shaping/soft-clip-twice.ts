@@ -9,11 +9,15 @@ const B0 = HALF_BAND[1];
 const B1 = HALF_BAND[3];
 const B2 = HALF_BAND[5];
 
-/** Delay of the whole stage at low frequencies, rounded to frames: up, half a sample of the clip at the upper rate, and down. */
+/**
+ * Delay of the whole stage at low frequencies, rounded to frames: up, half a sample of the clip at the upper
+ * rate, and down.
+ */
 export const SOFT_CLIP_DELAY = Math.round(HALF_BAND_ROUND_TRIP + 0.25);
 
 /**
- * Soft clip x/√(1+x²), twice oversampled and in antiderivative form (see `SoftClip`), in one pass over the samples: up by the
+ * Soft clip x/√(1+x²), twice oversampled and in antiderivative form (see `SoftClip`), in one pass over the
+ * samples: up by the
  * half-band's two branches, clip both samples, down by the branches again.
  */
 export class SoftClipTwice {
@@ -29,7 +33,8 @@ export class SoftClipTwice {
   }
 
   /**
-   * Clips `frames` samples in place, after a gain that runs evenly from `gains[0]` (exclusive) to `gains[1]`. Writes to `slopes`, two for each frame, by what the clip multiplies the sum
+   * Clips `frames` samples in place, after a gain that runs evenly from `gains[0]` (exclusive) to `gains[1]`.
+   * Writes to `slopes`, two for each frame, by what the clip multiplies the sum
    * of two neighbouring samples at the upper rate; `SoftClipShare` takes them.
    */
   process(samples: Float64Array, frames: number, gains: Float64Array, slopes: Float64Array): void {
@@ -124,8 +129,10 @@ export class SoftClipTwice {
 }
 
 /**
- * The share of one signal in what `SoftClipTwice` makes of a sum in which it is: since the clip's antiderivative form is a quotient, (x₁+x₀)/(F₁+F₀), whose
- * denominator belongs to the sum, each part has its own numerator over it, and the shares add up to the whole.
+ * The share of one signal in what `SoftClipTwice` makes of a sum in which it is: since the clip's
+ * antiderivative form is a quotient, (x₁+x₀)/(F₁+F₀), whose
+ * denominator belongs to the sum, each part has its own numerator over it, and the shares add up to the
+ * whole.
  */
 export class SoftClipShare {
   private readonly up = new HalfBandUp();
@@ -144,7 +151,9 @@ export class SoftClipShare {
     this.last.set(other.last);
   }
 
-  /** Takes the share in place, after the same gain as the sum and with the slopes that the sum's clip wrote. */
+  /**
+   * Takes the share in place, after the same gain as the sum and with the slopes that the sum's clip wrote.
+   */
   process(samples: Float64Array, frames: number, gains: Float64Array, slopes: Float64Array): void {
     const { upper } = this;
     let gain = gains[0];

@@ -1,7 +1,10 @@
 /**
- * Soft clip x/√(1+x²) in its first-order antiderivative form (Parker, Zavalishin and Le Bivic, Reducing the aliasing of
- * nonlinear waveshaping using continuous-time convolution, 2016): the mean of the curve between two samples instead of
- * its value at one. The antiderivative is F = √(1+x²), and since x₁²−x₀² = F₁²−F₀² the quotient (F₁−F₀)/(x₁−x₀) becomes
+ * Soft clip x/√(1+x²) in its first-order antiderivative form (Parker, Zavalishin and Le Bivic, Reducing the
+ * aliasing of
+ * nonlinear waveshaping using continuous-time convolution, 2016): the mean of the curve between two samples
+ * instead of
+ * its value at one. The antiderivative is F = √(1+x²), and since x₁²−x₀² = F₁²−F₀² the quotient
+ * (F₁−F₀)/(x₁−x₀) becomes
  * (x₁+x₀)/(F₁+F₀), which never divides by nothing. Delay: half a sample.
  */
 export class SoftClip {
@@ -17,7 +20,10 @@ export class SoftClip {
     this.state.set(other.state);
   }
 
-  /** Clips the samples from `from` up to `to` in place, after a gain that runs evenly from `gains[0]` (exclusive) to `gains[1]`, and before the gain `gains[2]`. */
+  /**
+   * Clips the samples from `from` up to `to` in place, after a gain that runs evenly from `gains[0]`
+   * (exclusive) to `gains[1]`, and before the gain `gains[2]`.
+   */
   process(samples: Float64Array, from: number, to: number, gains: Float64Array): void {
     const { state } = this;
     let x0 = state[0];

@@ -17,7 +17,8 @@ export function nextPowerOfTwo(n: number): number {
 }
 
 /**
- * Spectrum of a real signal whose length N is a power of two: interleaved re, im of 2N values, of which bins 0 to N/2
+ * Spectrum of a real signal whose length N is a power of two: interleaved re, im of 2N values, of which bins
+ * 0 to N/2
  * are filled. Not scaled.
  */
 export function realSpectrum(

@@ -1,4 +1,6 @@
-/** Modified Bessel function of the first kind, order 0, by its power series (Abramowitz and Stegun, 9.6.12). */
+/**
+ * Modified Bessel function of the first kind, order 0, by its power series (Abramowitz and Stegun, 9.6.12).
+ */
 export function besselI0(x: number): number {
   const q = (x * x) / 4;
   let term = 1;

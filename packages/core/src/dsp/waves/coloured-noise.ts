@@ -13,7 +13,10 @@ const SLOPES = 21;
 /** Ratio of neighbouring poles. */
 const RATIO = (HIGHEST_HZ / LOWEST_HZ) ** (1 / (SECTIONS - 1));
 
-/** Corner of a pole or zero at a sample rate: its place on the real axis of the z-plane (matched, so that the slope holds to near half the rate). */
+/**
+ * Corner of a pole or zero at a sample rate: its place on the real axis of the z-plane (matched, so that the
+ * slope holds to near half the rate).
+ */
 const corner = (hz: number, sampleRateHz: number) => Math.exp((-2 * Math.PI * hz) / sampleRateHz);
 
 /** Magnitude of the chain of sections at a frequency, for a slope in dB per octave; 1 at 0 Hz. */
@@ -37,7 +40,8 @@ function levelsFor(sampleRateHz: number): Float64Array {
   if (!table) {
     table = Float64Array.from({ length: SLOPES }, (_, i) => {
       let power = 0;
-      // Over equal ratios of frequency, from 1 Hz to half the rate: a brown noise has nearly all of its power low down.
+      // Over equal ratios of frequency, from 1 Hz to half the rate: a brown noise has nearly all of its power
+      // low down.
       const bins = 400;
       const span = Math.log(sampleRateHz / 2);
       for (let k = 0; k < bins; k++) {
@@ -53,8 +57,10 @@ function levelsFor(sampleRateHz: number): Float64Array {
 }
 
 /**
- * White noise through a chain of first-order sections whose poles stand evenly on a logarithmic scale and whose zeros stand beside them by as
- * much as the slope asks: Smith and Smith, Closed form fractional integration and differentiation via real exponentially spaced pole-zero
+ * White noise through a chain of first-order sections whose poles stand evenly on a logarithmic scale and
+ * whose zeros stand beside them by as
+ * much as the slope asks: Smith and Smith, Closed form fractional integration and differentiation via real
+ * exponentially spaced pole-zero
  * pairs (2016). 0 dB per octave is white, −3.01 pink, −6.02 brown. Seeded.
  */
 export class ColouredNoise {

@@ -10,7 +10,8 @@ export const LEVELS = 21;
 export const MOST_SHIFT = 24;
 
 /**
- * The highest frequency a table may hold, in hertz. What lies above half the sample rate folds back to above 20 kHz, so a
+ * The highest frequency a table may hold, in hertz. What lies above half the sample rate folds back to above
+ * 20 kHz, so a
  * table that is full at its top note still reaches 17 to 20 kHz at its bottom note.
  */
 export function tableLimitHz(sampleRateHz: number): number {
@@ -30,8 +31,10 @@ export interface CycleBankOptions {
 }
 
 /**
- * Band-limited single cycles, one or more frames of them, each at one level for every half octave of the fundamental; a table is made when it is
- * first asked for. They are read with linear interpolation, whose loss (the square of sin(πx)/(πx), x = n/length) is made good in the table. Images
+ * Band-limited single cycles, one or more frames of them, each at one level for every half octave of the
+ * fundamental; a table is made when it is
+ * first asked for. They are read with linear interpolation, whose loss (the square of sin(πx)/(πx), x =
+ * n/length) is made good in the table. Images
  * of harmonic n lie at (n/(length − n))² of it.
  */
 export class CycleBank {
@@ -77,7 +80,10 @@ export class CycleBank {
     return Math.min(fits, this.count, this.most / 4);
   }
 
-  /** The same frames with their spectra `semitones` (a whole number from −24 to 24) apart from the note; made when first asked for. Their tables are as long as its own. */
+  /**
+   * The same frames with their spectra `semitones` (a whole number from −24 to 24) apart from the note; made
+   * when first asked for. Their tables are as long as its own.
+   */
   shifted(semitones: number): CycleBank {
     if (semitones === 0) return this;
     return (

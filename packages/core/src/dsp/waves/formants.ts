@@ -1,5 +1,6 @@
 /**
- * First three formants of vowels in hertz, averages of 33 men, 28 women and 15 children: Peterson and Barney, Control methods used in a study of the
+ * First three formants of vowels in hertz, averages of 33 men, 28 women and 15 children: Peterson and Barney,
+ * Control methods used in a study of the
  * vowels (1952), table II. From memory.
  */
 export const FORMANTS = {
@@ -56,8 +57,10 @@ export function formantsOf(speaker: Speaker, vowel: Vowel): readonly number[] {
 }
 
 /**
- * One cycle of a voiced source: the slope of a glottal flow that opens along a raised cosine and closes along a quarter of one (Rosenberg, Effect of
- * glottal pulse shape on the quality of natural vowels, 1971, form C), opening for 0.4 and closing for 0.16 of the cycle. Swings
+ * One cycle of a voiced source: the slope of a glottal flow that opens along a raised cosine and closes along
+ * a quarter of one (Rosenberg, Effect of
+ * glottal pulse shape on the quality of natural vowels, 1971, form C), opening for 0.4 and closing for 0.16
+ * of the cycle. Swings
  * between about −1 and 0.4.
  */
 export function glottalSlope(x: number): number {

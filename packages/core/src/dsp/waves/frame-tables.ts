@@ -43,7 +43,8 @@ const TIDE = Array.from({ length: 5 }, (_, anchor) => {
  * - growl mouth: 1/√n under two bumps, from n = 3 to 9 and from n = 14 to 6
  * - power chord: multiples of 2 and of 3 at 1/√n, from the first to the second
  * - tide noise: 1/√n with seeded phases, through five sets of them
- * - sync rise: sin(2πrx) cut off at the end of the cycle, r from 1 to 8 (its Fourier integrals in closed form)
+ * - sync rise: sin(2πrx) cut off at the end of the cycle, r from 1 to 8 (its Fourier integrals in closed
+ *   form)
  */
 export const FRAME_SERIES = {
   'saw to square': (p) => (n) => sine(mix(SERIES.saw(n), SERIES.square(n), p)),
@@ -113,8 +114,10 @@ export function builtInFrames(name: FrameTableName): CycleSpectrum[] {
 }
 
 /**
- * Cuts audio into single cycles of `cycleFrames` (a whole number) and finds the harmonics of each; what is left over at the end is dropped, DC
- * too. At most 128 cycles. Cycles whose length is a power of two are transformed as they are, others by the Fourier sum itself.
+ * Cuts audio into single cycles of `cycleFrames` (a whole number) and finds the harmonics of each; what is
+ * left over at the end is dropped, DC
+ * too. At most 128 cycles. Cycles whose length is a power of two are transformed as they are, others by the
+ * Fourier sum itself.
  */
 export function framesFromAudio(audio: ArrayLike<number>, cycleFrames: number): CycleSpectrum[] {
   const count = Math.min(MOST_FRAMES, Math.floor(audio.length / cycleFrames));

@@ -19,7 +19,8 @@ export interface HarmonicTreatment {
 }
 
 /**
- * Level of harmonic n in dB after tilt, hard stop, balance and pocket; −∞ where it is silent. The fundamental keeps its level whatever the
+ * Level of harmonic n in dB after tilt, hard stop, balance and pocket; −∞ where it is silent. The fundamental
+ * keeps its level whatever the
  * balance, as it is the note itself.
  */
 export function harmonicDb(levelDb: number, n: number, treatment: HarmonicTreatment): number {
@@ -32,7 +33,10 @@ export function harmonicDb(levelDb: number, n: number, treatment: HarmonicTreatm
   return db;
 }
 
-/** The spectrum of a drawn set as it sounds: harmonic n is a·sin(2πnx + φ), a = 10^(dB/20). Phases that are not given are 0. */
+/**
+ * The spectrum of a drawn set as it sounds: harmonic n is a·sin(2πnx + φ), a = 10^(dB/20). Phases that are
+ * not given are 0.
+ */
 export function harmonicSpectrum(
   set: { readonly levelsDb: readonly number[]; readonly phasesDeg: readonly number[] },
   treatment: HarmonicTreatment,
@@ -52,7 +56,9 @@ export function harmonicSpectrum(
 export const HARMONIC_FILLS = ['1/n', 'odd 1/n', 'odd 1/n²', 'octaves'] as const;
 export type HarmonicFill = (typeof HARMONIC_FILLS)[number];
 
-/** Quick fills: levels in dB of `count` harmonics, and the phases that go with them (a triangle's turn about). */
+/**
+ * Quick fills: levels in dB of `count` harmonics, and the phases that go with them (a triangle's turn about).
+ */
 export function fillHarmonics(
   fill: HarmonicFill,
   count: number,

@@ -7,11 +7,17 @@ const STEP = 16;
 const TUNED_TO = 3e-5;
 /** Steps after which those that ring on are looked through for silent ones. */
 const LOOKS_EVERY = 4;
-/** Steps for which the recurrence runs on before it is set anew from the vectors, and after which (2.7 ms at 48 kHz) a moving pitch is followed where many partials sound; how many are many. */
+/**
+ * Steps for which the recurrence runs on before it is set anew from the vectors, and after which (2.7 ms at
+ * 48 kHz) a moving pitch is followed where many partials sound; how many are many.
+ */
 const SETS_EVERY = 8;
 const FOLLOWS_EVERY = 8;
 const MANY = 128;
-/** A small change of the stretch is followed by a series, so many times before it is found anew by the power itself. */
+/**
+ * A small change of the stretch is followed by a series, so many times before it is found anew by the power
+ * itself.
+ */
 const SMALL = 0.05;
 const SERIES_TIMES = 64;
 /** Under this gain a partial that goes on falling is silent. */
@@ -24,9 +30,12 @@ export const PARTIAL_STRETCH = 1;
 export const PARTIAL_NUMBERS = 2;
 
 /**
- * Partials that stand by themselves: for tunings that no single cycle holds, and for partials that ring on by themselves after the note. Each is a rotating vector; the
- * samples are made by the second-order recurrence sin((i+1)φ) = 2·cos φ·sin iφ − sin((i−1)φ) (Smith, Physical audio signal processing, 2010, on digital sinusoid generators), four partials at a
- * time so that none waits for its own last product, and set anew from the vectors every few steps. Silent ones cost nothing.
+ * Partials that stand by themselves: for tunings that no single cycle holds, and for partials that ring on by
+ * themselves after the note. Each is a rotating vector; the
+ * samples are made by the second-order recurrence sin((i+1)φ) = 2·cos φ·sin iφ − sin((i−1)φ) (Smith, Physical
+ * audio signal processing, 2010, on digital sinusoid generators), four partials at a
+ * time so that none waits for its own last product, and set anew from the vectors every few steps. Silent
+ * ones cost nothing.
  */
 export class PartialBank {
   private readonly count: number;
@@ -37,7 +46,10 @@ export class PartialBank {
   private readonly turnIm: Float64Array;
   private readonly stepRe: Float64Array;
   private readonly stepIm: Float64Array;
-  /** Frequency of each over the first's, and its logarithm at no stretch; how much of it is let through so near half the rate. */
+  /**
+   * Frequency of each over the first's, and its logarithm at no stretch; how much of it is let through so
+   * near half the rate.
+   */
   private readonly ratio: Float64Array;
   private readonly log: Float64Array;
   private readonly open: Float64Array;
@@ -51,15 +63,27 @@ export class PartialBank {
   private readonly phase: Float64Array;
   /** Gains to which the partials go in this step. */
   private readonly end: Float64Array;
-  /** Those that sound: the ones that only turn and fall, and the ones whose gain is on its way; each kind filled up to fours with one that is silent. */
+  /**
+   * Those that sound: the ones that only turn and fall, and the ones whose gain is on its way; each kind
+   * filled up to fours with one that is silent.
+   */
   private readonly even: Int32Array;
   private readonly ramps: Int32Array;
-  /** How many there are of each, the steps since they were chosen (below 0 where they have to be), the steps by which the vectors of the first kind lie behind, and the steps since the pitch was followed. */
+  /**
+   * How many there are of each, the steps since they were chosen (below 0 where they have to be), the steps
+   * by which the vectors of the first kind lie behind, and the steps since the pitch was followed.
+   */
   private readonly counts = Int32Array.of(0, 0, -1, 0, 0);
-  /** Where the recurrence of each of them stands: its value, and the one before it times what is left after two samples. */
+  /**
+   * Where the recurrence of each of them stands: its value, and the one before it times what is left after
+   * two samples.
+   */
   private readonly value: Float64Array;
   private readonly before: Float64Array;
-  /** Frequency and stretch for which the turns were computed, the stretch for which the ratios were, the greatest level that still rings, and how often the ratios were moved by the series. */
+  /**
+   * Frequency and stretch for which the turns were computed, the stretch for which the ratios were, the
+   * greatest level that still rings, and how often the ratios were moved by the series.
+   */
   private readonly last = Float64Array.of(NaN, NaN, NaN, 1, 0);
   private falls = false;
 
@@ -193,7 +217,8 @@ export class PartialBank {
         this.counts[2] = -1;
       }
       if (share >= HIGHEST) continue;
-      // Sine and cosine by their series at half the angle, which is at most 0.45 π: true to 1e-10, and several times as fast as the functions.
+      // Sine and cosine by their series at half the angle, which is at most 0.45 π: true to 1e-10, and
+      // several times as fast as the functions.
       const h = Math.PI * share;
       const hh = h * h;
       const sine =
@@ -495,7 +520,10 @@ export class PartialBank {
     }
   }
 
-  /** Turns a vector on to the end of the step, and brings it back to length 1; with `falls` what rings on is less by a step, with 1 its gain too. */
+  /**
+   * Turns a vector on to the end of the step, and brings it back to length 1; with `falls` what rings on is
+   * less by a step, with 1 its gain too.
+   */
   private turn(n: number, frames: number, falls: number): void {
     const { re, im, stepRe, stepIm, turnRe, turnIm } = this;
     let x = re[n];

@@ -1,5 +1,6 @@
 /**
- * Seeded random numbers: xorshift32 (Marsaglia, 2003) on a state mixed from the seed and a stream number, so that each
+ * Seeded random numbers: xorshift32 (Marsaglia, 2003) on a state mixed from the seed and a stream number, so
+ * that each
  * user of randomness has a run of its own. The host's random numbers are never used: renders repeat.
  */
 export class Random {

@@ -49,8 +49,10 @@ export const READ_LOOP_TO = 4;
 export const READ_NUMBERS = 5;
 
 /**
- * Reads a recording at any speed, with 24 taps of a Kaiser-windowed sinc whose cutoff falls with the speed: Smith, Digital audio resampling (2002).
- * Writes the samples from `from` up to `to`; frames outside the recording are 0. The place moves on in `numbers` only where `moves` is set, so
+ * Reads a recording at any speed, with 24 taps of a Kaiser-windowed sinc whose cutoff falls with the speed:
+ * Smith, Digital audio resampling (2002).
+ * Writes the samples from `from` up to `to`; frames outside the recording are 0. The place moves on in
+ * `numbers` only where `moves` is set, so
  * that a second channel can be read from the same one.
  */
 export function readRecording(

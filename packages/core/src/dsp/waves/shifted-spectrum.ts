@@ -1,12 +1,17 @@
 import type { CycleSpectrum } from './cycle-spectrum.js';
 
 /**
- * Moves a spectrum apart from its note: what stood at harmonic m comes to stand at `factor`·m, while every line stays a harmonic of the note. Upward the magnitudes
- * are read as a curve over frequency, straight between harmonics and level below the first, so that no harmonic of the note is left empty, the fundamental least of all; downward
- * each harmonic's power is shared between the two harmonics next to where it comes to lie, and what comes to lie below the fundamental goes to it, so that nothing
- * is lost between them. The whole keeps its power. Each harmonic keeps its phase at any factor: two shifts can be mixed, and a shift can move, without cancelling.
+ * Moves a spectrum apart from its note: what stood at harmonic m comes to stand at `factor`·m, while every
+ * line stays a harmonic of the note. Upward the magnitudes
+ * are read as a curve over frequency, straight between harmonics and level below the first, so that no
+ * harmonic of the note is left empty, the fundamental least of all; downward
+ * each harmonic's power is shared between the two harmonics next to where it comes to lie, and what comes to
+ * lie below the fundamental goes to it, so that nothing
+ * is lost between them. The whole keeps its power. Each harmonic keeps its phase at any factor: two shifts
+ * can be mixed, and a shift can move, without cancelling.
  *
- * Resampling of the spectral envelope is common practice; the straight line and the sharing by distance are our own choice.
+ * Resampling of the spectral envelope is common practice; the straight line and the sharing by distance are
+ * our own choice.
  *
  * @param factor 2^(semitones/12), 0.25 to 4.
  * @param count harmonics of the result; what comes to lie above them is left out.

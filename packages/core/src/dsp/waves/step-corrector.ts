@@ -9,8 +9,10 @@ export const STEP_DELAY = 10;
 const RING = 64;
 
 /**
- * What a band-limited step and a band-limited corner have more than the naive ones, at −REACH … REACH samples from the edge. The step is the running
- * sum of a Kaiser-windowed sinc that is flat to 0.21 and 80 dB down from 0.79 of the rate (20 and 76 kHz at 96 kHz: what folds back
+ * What a band-limited step and a band-limited corner have more than the naive ones, at −REACH … REACH samples
+ * from the edge. The step is the running
+ * sum of a Kaiser-windowed sinc that is flat to 0.21 and 80 dB down from 0.79 of the rate (20 and 76 kHz at
+ * 96 kHz: what folds back
  * stays above 20 kHz); the corner is the running sum of the step's rest.
  */
 const { STEP, CORNER } = (() => {
@@ -46,8 +48,10 @@ export const EDGE_HEIGHT = 1;
 export const EDGE_SLOPE = 2;
 
 /**
- * Band-limited steps: Stilson and Smith, Alias-free digital synthesis of classic analog waveforms (1996); Brandt, Hard sync without aliasing (2001); corners
- * as in Esqueda, Välimäki and Bilbao (2016). A signal that has edges passes through with a delay, and each edge is corrected round its true
+ * Band-limited steps: Stilson and Smith, Alias-free digital synthesis of classic analog waveforms (1996);
+ * Brandt, Hard sync without aliasing (2001); corners
+ * as in Esqueda, Välimäki and Bilbao (2016). A signal that has edges passes through with a delay, and each
+ * edge is corrected round its true
  * place between two samples.
  */
 export class StepCorrector {
@@ -64,7 +68,8 @@ export class StepCorrector {
   }
 
   /**
-   * Corrects an edge of the sample that is pushed next, `edge[EDGE_AGE]` (0 to 2) samples after the edge: the signal rose there by
+   * Corrects an edge of the sample that is pushed next, `edge[EDGE_AGE]` (0 to 2) samples after the edge: the
+   * signal rose there by
    * `edge[EDGE_HEIGHT]`, its slope by `edge[EDGE_SLOPE]` a sample.
    */
   correct(edge: Float64Array): void {

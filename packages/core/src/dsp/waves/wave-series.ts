@@ -1,4 +1,7 @@
-/** Harmonic series of a wave: amplitude of the sine of harmonic n (n ≥ 1) in a wave that swings between −1 and 1. */
+/**
+ * Harmonic series of a wave: amplitude of the sine of harmonic n (n ≥ 1) in a wave that swings between −1 and
+ * 1.
+ */
 export type Series = (n: number) => number;
 
 /** One harmonic: amplitudes of its sine and its cosine. */
@@ -7,7 +10,10 @@ export interface Harmonic {
   readonly cosine: number;
 }
 
-/** Fourier series of the classic waves, all of sines, so that every wave starts with its fundamental at phase 0. */
+/**
+ * Fourier series of the classic waves, all of sines, so that every wave starts with its fundamental at phase
+ * 0.
+ */
 export const SERIES = {
   sine: (n) => (n === 1 ? 1 : 0),
   saw: (n) => 2 / (Math.PI * n),
@@ -18,7 +24,8 @@ export const SERIES = {
 export type WaveName = keyof typeof SERIES;
 
 /**
- * Harmonics of a tone as sines and cosines: the classic waves are all of sines; a pulse of width w is the difference of two saws,
+ * Harmonics of a tone as sines and cosines: the classic waves are all of sines; a pulse of width w is the
+ * difference of two saws,
  * the second later by w cycles.
  */
 export function seriesOf(shape: WaveName | 'pulse', width: number): (n: number) => Harmonic {

@@ -94,7 +94,10 @@ export class BackingPlayer {
   }
 }
 
-/** Recordings of the backing parts at the engine's rate, each at its part's place; null where one is off or not there. */
+/**
+ * Recordings of the backing parts at the engine's rate, each at its part's place; null where one is off or
+ * not there.
+ */
 export function backingRecordings(
   { backing }: SoundDocument,
   assets: Assets,

@@ -7,7 +7,10 @@ export const FILTER = placesOf(filterShape);
 /** What of a filter decides how it is built; when it changes the filter is made anew. */
 export type FilterForm = Pick<Filter, 'mode' | 'form' | 'slope'>;
 
-/** What a filter does to samples, given the cutoff at the start and the end of the step and its other numbers from `at` on. */
+/**
+ * What a filter does to samples, given the cutoff at the start and the end of the step and its other numbers
+ * from `at` on.
+ */
 export interface FilterCore {
   reset(): void;
   copyFrom(other: FilterCore): void;
@@ -28,6 +31,9 @@ export interface FilterKind {
   make(form: FilterForm, sampleRateHz: number): FilterCore;
   /** Frames by which it comes late. */
   readonly lateFrames: number;
-  /** Magnitude at a frequency, without drive, level and what loudness does to it; null where the kind has none. */
+  /**
+   * Magnitude at a frequency, without drive, level and what loudness does to it; null where the kind has
+   * none.
+   */
   readonly magnitude: ((filter: FilterSetting, hz: number, sampleRateHz: number) => number) | null;
 }

@@ -61,7 +61,8 @@ export const FILTER_KINDS = {
 export const kindOf = (mode: FilterMode): FilterKind => FILTER_KINDS[mode];
 
 /**
- * Magnitude of a layer's filter at a frequency, without drive, level and what loudness does to it. Null for a kind that has no transfer function, as the ring.
+ * Magnitude of a layer's filter at a frequency, without drive, level and what loudness does to it. Null for a
+ * kind that has no transfer function, as the ring.
  */
 export function filterMagnitude(
   filter: FilterSetting & { readonly mode: FilterMode },

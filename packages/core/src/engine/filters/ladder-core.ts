@@ -23,7 +23,10 @@ export class LadderCore implements FilterCore {
   private readonly bell = new Bell();
   private readonly alone = new SelfOscillation();
   private readonly numbers = new Float64Array(4);
-  /** Resonance and width for which the bell and the amplitude of what sounds by itself were computed; the bell's damping and amplitude; tuning at the end of the last step, 0 before the first; that amplitude. */
+  /**
+   * Resonance and width for which the bell and the amplitude of what sounds by itself were computed; the
+   * bell's damping and amplitude; tuning at the end of the last step, 0 before the first; that amplitude.
+   */
   private readonly made = Float64Array.of(NaN, NaN, 1, 1, 0, 0);
 
   constructor(

@@ -184,7 +184,8 @@ print(json.dumps(list(np.abs(h))))`,
             ]).toEqual([what, hz, true]);
           levels.push(db(rms(late)));
         }
-        // With something loud all along, looked at at the cutoff alone: its harmonics stand a tenth of an octave or more away.
+        // With something loud all along, looked at at the cutoff alone: its harmonics stand a tenth of an
+        // octave or more away.
         const loud: [string, (i: number) => number][] = [
           [
             'a loud saw of five partials',
@@ -331,7 +332,8 @@ print(json.dumps(list(np.abs(h))))`,
       [100, 1],
       [100, 0.3],
     ])('of a ring at %i %% and %f octaves is under −70 dB', (resonancePct, widthOct) => {
-      // Carriers that are whole multiples of 1/64 of the tone, so that whatever is no such multiple has been folded.
+      // Carriers that are whole multiples of 1/64 of the tone, so that whatever is no such multiple has been
+      // folded.
       const unit = 16;
       const cycles = 64 * unit;
       const hz = (c: number) => (c * RATE) / SIZE;
@@ -342,7 +344,8 @@ print(json.dumps(list(np.abs(h))))`,
         { ...base, mode: 'ring', cutoffHz: hz(centre * unit), resonancePct, widthOct },
         held(cycles, 1),
       );
-      // With a carrier that is no multiple of the unit only the part below the tone and its carriers' products is looked at.
+      // With a carrier that is no multiple of the unit only the part below the tone and its carriers'
+      // products is looked at.
       if (Number.isInteger(pair[1] ?? 70))
         expect(aliasingDb(y.subarray(9600, 9600 + SIZE), unit, RATE)).toBeLessThan(-70);
       const far = run({ ...base, mode: 'ring', cutoffHz: 3011, resonancePct, widthOct }, saw(64 * unit));

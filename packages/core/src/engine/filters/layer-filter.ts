@@ -44,7 +44,10 @@ export class LayerFilter {
     return (values[at + DRIVE] > 0 ? DRIVE_CLIP_DELAY : 0) + this.kind.lateFrames;
   }
 
-  /** Filters the samples from `from` up to `to` in place: cutoff `hz[0]` in hertz, the other numbers in `values` from `at` on. */
+  /**
+   * Filters the samples from `from` up to `to` in place: cutoff `hz[0]` in hertz, the other numbers in
+   * `values` from `at` on.
+   */
   process(
     samples: Float64Array,
     from: number,

@@ -19,12 +19,17 @@ import { FILTER, type FilterCore } from './filter-core.js';
 
 const { resonancePct: RESONANCE, widthOct: WIDTH } = FILTER;
 
-/** How far a carrier is driven at full resonance, and the steps of resonance for which a table of it is made. */
+/**
+ * How far a carrier is driven at full resonance, and the steps of resonance for which a table of it is made.
+ */
 const HARDEST = 6;
 const RING_STEPS = 16;
 const ringBanks = new Map<number, CycleBank>();
 
-/** Carriers from a sine to one that is nearly a square: x/√(1+x²) of a sine, by transform, brought back to a height of 1; band-limited, so that nothing of them folds. */
+/**
+ * Carriers from a sine to one that is nearly a square: x/√(1+x²) of a sine, by transform, brought back to a
+ * height of 1; band-limited, so that nothing of them folds.
+ */
 function ringBank(sampleRateHz: number): CycleBank {
   let bank = ringBanks.get(sampleRateHz);
   if (!bank) {
@@ -45,7 +50,8 @@ function ringBank(sampleRateHz: number): CycleBank {
 }
 
 /**
- * Multiplies by one sine, or by two that stand apart by the width; resonance hardens each of them, below 0 the plain wave comes back. At twice the rate, since a product reaches as high as both of its
+ * Multiplies by one sine, or by two that stand apart by the width; resonance hardens each of them, below 0
+ * the plain wave comes back. At twice the rate, since a product reaches as high as both of its
  * factors together.
  */
 export class RingCore implements FilterCore {

@@ -23,7 +23,10 @@ const { resonancePct: RESONANCE, widthOct: WIDTH } = FILTER;
 /** Clipping inside the loop of a band-pass: how much the damping grows with loudness. */
 const CLIPPED = 1;
 
-/** Low, high, band and notch of state variables: one or two sections, a one-pole before them, a bell for a widened peak; as `sectionsOf` says, without making anything. */
+/**
+ * Low, high, band and notch of state variables: one or two sections, a one-pole before them, a bell for a
+ * widened peak; as `sectionsOf` says, without making anything.
+ */
 export class StateCore implements FilterCore {
   private readonly corner: boolean;
   /** Whether the first section of a band or notch has no peak. */
@@ -36,7 +39,11 @@ export class StateCore implements FilterCore {
   /** What it sounds by itself; a notch does not. */
   private readonly alone: SelfOscillation | null;
   private readonly numbers = new Float64Array(6);
-  /** Resonance and width for which what follows was computed, the dampings, the share by which loudness damps, whether there is a bell, its damping and amplitude, the scale of a band, the amplitude of what sounds by itself. */
+  /**
+   * Resonance and width for which what follows was computed, the dampings, the share by which loudness damps,
+   * whether there is a bell, its damping and amplitude, the scale of a band, the amplitude of what sounds by
+   * itself.
+   */
   private readonly made = Float64Array.of(NaN, NaN, 1, 1, 0, 0, 1, 1, 1, 0);
 
   constructor(

@@ -35,7 +35,10 @@ export interface AssemblyOptions {
   readonly stereo: boolean;
 }
 
-/** What stands behind the layers of a sound, live and in a render: the kick, the backing parts, what ducking follows, and the mix that all of them go into. */
+/**
+ * What stands behind the layers of a sound, live and in a render: the kick, the backing parts, what ducking
+ * follows, and the mix that all of them go into.
+ */
 export class Assembly {
   readonly kickRecording: Recording | null;
   readonly kick: KickPlayer;

@@ -4,14 +4,18 @@ import { DUCK, KICK, NOTE_ON, sourcesAt, type EventList } from './events.js';
 /** Shortest run before the round that is kept, in seconds. */
 const BRIEF_S = 0.3;
 
-/** How long ducking lasts that began by a beat, in seconds; endless where it follows a recording that may last as long as the loop. */
+/**
+ * How long ducking lasts that began by a beat, in seconds; endless where it follows a recording that may last
+ * as long as the loop.
+ */
 function duckingS({ on, by, from, attackMs, holdMs, returnMs }: Duck): number {
   if (!on) return 0;
   return by === 'level' && from !== 'kick' ? Infinity : (attackMs + holdMs + returnMs) / 1000;
 }
 
 /**
- * The latest frame from which a brief run may begin: no note sounds there, and what began before has ended by the loop's end: notes with their release, hits of the kick
+ * The latest frame from which a brief run may begin: no note sounds there, and what began before has ended by
+ * the loop's end: notes with their release, hits of the kick
  * with the ducking that follows them. 0 where there is none.
  */
 export function briefStart(

@@ -9,7 +9,10 @@ import { KICK_DELAY } from '../mix/mix.js';
 import type { Assets } from '../base/recording.js';
 import { followsLevel, SideChain } from '../mix/side-chain.js';
 
-/** Runs the ducking of a sound by itself over its loop, twice round, in blocks of at most `most` frames: `step` is told where each begins, its length, and the share of the depth at its end. */
+/**
+ * Runs the ducking of a sound by itself over its loop, twice round, in blocks of at most `most` frames:
+ * `step` is told where each begins, its length, and the share of the depth at its end.
+ */
 function runDucking(
   document: SoundDocument,
   sampleRateHz: number,
@@ -51,7 +54,8 @@ function runDucking(
 }
 
 /**
- * The gain of a sound's ducking over its loop, whatever it acts on, as `count` values evenly spaced. Hard ducking is left to the engine: it measures the kick first.
+ * The gain of a sound's ducking over its loop, whatever it acts on, as `count` values evenly spaced. Hard
+ * ducking is left to the engine: it measures the kick first.
  */
 export function duckGains(
   document: SoundDocument,
@@ -71,7 +75,10 @@ export function duckGains(
   return gains;
 }
 
-/** Ducks a loop of a bass that was rendered without ducking, in mono, as the engine does on the lows: for trying settings upon one render. */
+/**
+ * Ducks a loop of a bass that was rendered without ducking, in mono, as the engine does on the lows: for
+ * trying settings upon one render.
+ */
 export function duckAlone(
   document: SoundDocument,
   bass: ArrayLike<number>,

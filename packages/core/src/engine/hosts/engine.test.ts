@@ -305,7 +305,8 @@ describe('voice', () => {
     );
     let first = 0;
     for (let i = 1; i < 4000; i++) if (bass.left[i - 1] <= 0 && bass.left[i] > 0) first++;
-    // Mean frequency over the first 83 ms of a straight fall of two octaves in semitones: well above twice the note.
+    // Mean frequency over the first 83 ms of a straight fall of two octaves in semitones: well above twice
+    // the note.
     expect(first / (4000 / RATE)).toBeGreaterThan(2 * noteToHz(29));
     expect(
       Math.abs(cents(fundamental(bass.left.subarray(20000, 60000), RATE).value!, noteToHz(29))),
@@ -666,8 +667,10 @@ describe('changes while it plays', () => {
 
 describe('the block path', () => {
   /**
-   * Least growth of the heap in bytes a block over eight rounds, after the code is warm: code that is not optimised yet puts every number on
-   * the heap, so it is optimised in line with the run, and what a note or a hit calls after fewer calls than it takes by default.
+   * Least growth of the heap in bytes a block over eight rounds, after the code is warm: code that is not
+   * optimised yet puts every number on
+   * the heap, so it is optimised in line with the run, and what a note or a hit calls after fewer calls than
+   * it takes by default.
    */
   const growth = (change: string): number => {
     const script = `

@@ -23,7 +23,8 @@ const NO_ASSETS: Assets = new Map();
 const NOTHING_FROZEN: Frozen = new Map();
 
 /**
- * A sound playing: the line in a loop, live notes beside it, and changes of the document while it sounds. `render` neither
+ * A sound playing: the line in a loop, live notes beside it, and changes of the document while it sounds.
+ * `render` neither
  * allocates nor throws; the other methods do their work between blocks.
  */
 export class Engine {
@@ -82,7 +83,10 @@ export class Engine {
     });
   }
 
-  /** Takes the layers that are to play back their own render of the loop at this sample rate, by id, in place of all that did before; the passage is cross-faded. */
+  /**
+   * Takes the layers that are to play back their own render of the loop at this sample rate, by id, in place
+   * of all that did before; the passage is cross-faded.
+   */
   freeze(frozen: Frozen): void {
     this.frozen = frozen;
     if (this.leaving) this.pending = this.document;
@@ -111,11 +115,15 @@ export class Engine {
     if (this.running) next.takeUp(this.events, this.clock[0], this.current);
     this.leaving = this.current;
     this.current = next;
-    // What the next one makes comes out of its delays only later: till then it would repeat what it was copied from, and jump.
+    // What the next one makes comes out of its delays only later: till then it would repeat what it was
+    // copied from, and jump.
     this.clock[3] = this.fadeFrames + next.assembly.mix.latencyFrames;
   }
 
-  /** Does what had to wait for a crossfade to end, and makes a table ahead of its need; the host calls it between blocks. */
+  /**
+   * Does what had to wait for a crossfade to end, and makes a table ahead of its need; the host calls it
+   * between blocks.
+   */
   settle(): void {
     this.current.layers.some((layer) => layer.prefetch());
     if (this.pending && !this.leaving) {

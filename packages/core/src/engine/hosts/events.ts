@@ -10,13 +10,22 @@ export const NOTE_ON = 1;
 export const KICK = 2;
 /** A backing part begins. */
 export const BACKING = 3;
-/** Ducking begins for a hit of the kick or for a backing part that is followed: before what it is for, by the look-ahead. */
+/**
+ * Ducking begins for a hit of the kick or for a backing part that is followed: before what it is for, by the
+ * look-ahead.
+ */
 export const DUCK = 4;
 
-/** With one oscillator for both, the layers that carry the kick take up its drop: from its start, or, as a note begins within it, from as many ms on as stand for the pitch. */
+/**
+ * With one oscillator for both, the layers that carry the kick take up its drop: from its start, or, as a
+ * note begins within it, from as many ms on as stand for the pitch.
+ */
 export const CARRY = 5;
 
-/** The layers whose phase begins anew with the kick as well do so; where a note begins there of its own they have just begun. */
+/**
+ * The layers whose phase begins anew with the kick as well do so; where a note begins there of its own they
+ * have just begun.
+ */
 export const RESTART = 6;
 
 /** Which layers a note is for: all, the ones that carry the kick, or all but those. */
@@ -33,7 +42,9 @@ export interface EventList {
   readonly frame: Int32Array;
   /** `NOTE_OFF`, `NOTE_ON`, `KICK`, `BACKING`, `DUCK`, `CARRY` or `RESTART`. */
   readonly type: Uint8Array;
-  /** Which note of the line (on and off), by place and pitch; the number of the hit, or of the backing part. */
+  /**
+   * Which note of the line (on and off), by place and pitch; the number of the hit, or of the backing part.
+   */
   readonly source: Int32Array;
   readonly pitch: Float64Array;
   readonly velocity: Float64Array;
@@ -55,7 +66,10 @@ export function playedVelocity(note: { velocity: number; accent: boolean }): num
 /** Ticks of a sixteenth. */
 const SIXTEENTH = 120;
 
-/** Where a hit falls with swing: the second of each pair of sixteenths is moved from 50 % of the pair to `swingPct`. */
+/**
+ * Where a hit falls with swing: the second of each pair of sixteenths is moved from 50 % of the pair to
+ * `swingPct`.
+ */
 export function swung(tick: number, swingPct: number): number {
   return tick % (2 * SIXTEENTH) >= SIXTEENTH ? tick + ((swingPct - 50) / 100) * 2 * SIXTEENTH : tick;
 }
@@ -65,7 +79,10 @@ export function hitTicks({ hits, swingPct }: Kick): number[] {
   return hits.map(({ tick }) => swung(tick, swingPct));
 }
 
-/** By how much the notes of the line come later than written, in ms: the nudge; none with one oscillator for both, where the bass is the kick and stands where that does. */
+/**
+ * By how much the notes of the line come later than written, in ms: the nudge; none with one oscillator for
+ * both, where the bass is the kick and stands where that does.
+ */
 export function bassNudgeMs({ kick, lock }: SoundDocument): number {
   return kick.on && kick.shared ? 0 : lock.nudgeMs;
 }
@@ -80,7 +97,10 @@ export function restartsWithKick({ layers }: SoundDocument): boolean {
   return layers.some(({ on, voice }) => on && voice.restart !== 'note');
 }
 
-/** Notes that begin of their own while the kick's drop is on its way, and how many ms of it have passed by then. */
+/**
+ * Notes that begin of their own while the kick's drop is on its way, and how many ms of it have passed by
+ * then.
+ */
 function takenUp({ kick, line, ground }: SoundDocument): { note: LineNote; ms: number }[] {
   const loop = loopTicks(ground.bars);
   const end = dropEndMs(kick.made);
@@ -95,8 +115,10 @@ function takenUp({ kick, line, ground }: SoundDocument): { note: LineNote; ms: n
 }
 
 /**
- * The line and the kick as events of a loop at a sample rate. Notes are moved by the nudge and wrap round the loop's end. Where
- * a note ends as the next one begins, the end comes first, unless the next one is tied: then the two overlap and glide.
+ * The line and the kick as events of a loop at a sample rate. Notes are moved by the nudge and wrap round the
+ * loop's end. Where
+ * a note ends as the next one begins, the end comes first, unless the next one is tied: then the two overlap
+ * and glide.
  */
 export function eventList(document: SoundDocument, sampleRateHz: number): EventList {
   const frames = loopFrames(document.ground.bars, document.ground.tempoBpm, sampleRateHz);

@@ -8,7 +8,8 @@ const FADE_S = 0.006;
 export const NOWHERE = -1;
 
 /**
- * A layer that plays back its own render of the loop instead of making it: what a machine that is too slow for it can still play. Notes that are played live go to the layer itself, which is only rendered while they
+ * A layer that plays back its own render of the loop instead of making it: what a machine that is too slow
+ * for it can still play. Notes that are played live go to the layer itself, which is only rendered while they
  * sound.
  */
 export class FrozenLayer {
@@ -16,7 +17,10 @@ export class FrozenLayer {
   readonly right: Float64Array;
   silent = true;
   private readonly fadeFrames: number;
-  /** Where the next frame is read, and its gain; the same for what gives way; the gain by which the layer is on. */
+  /**
+   * Where the next frame is read, and its gain; the same for what gives way; the gain by which the layer is
+   * on.
+   */
   private readonly at = Float64Array.of(NOWHERE, 0, NOWHERE, 0, 1);
 
   constructor(
@@ -42,7 +46,10 @@ export class FrozenLayer {
     this.at.set(other.at);
   }
 
-  /** Adds what is played back from a place on, its gain going to 0 or 1; the place and the gain stand at `slot` and after it. */
+  /**
+   * Adds what is played back from a place on, its gain going to 0 or 1; the place and the gain stand at
+   * `slot` and after it.
+   */
   private play(slot: number, to: number, frames: number): void {
     const { at, left, right, audio } = this;
     const length = audio.left.length;
@@ -64,7 +71,10 @@ export class FrozenLayer {
     if (slot === 0) at[4] = on;
   }
 
-  /** Writes the next `frames` samples, those of the loop from `place` on; `NOWHERE` where the line does not run. */
+  /**
+   * Writes the next `frames` samples, those of the loop from `place` on; `NOWHERE` where the line does not
+   * run.
+   */
   render(frames: number, place: number): void {
     const { at, left, right, player } = this;
     player.render(frames);

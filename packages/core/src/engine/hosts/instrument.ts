@@ -83,7 +83,10 @@ export class Instrument {
     return this.blocks[layer] === this.layers[layer];
   }
 
-  /** Begins the notes of the line that sound at a place in the layers that were frozen in `other` and are no longer. */
+  /**
+   * Begins the notes of the line that sound at a place in the layers that were frozen in `other` and are no
+   * longer.
+   */
   takeUp(events: EventList, place: number, other: Instrument): void {
     const sounding = sourcesAt(events, place);
     this.layers.forEach((player, l) => {
@@ -116,7 +119,10 @@ export class Instrument {
     this.assembly.event(events, index);
   }
 
-  /** Renders the next `frames` (at most `BLOCK`) samples into the mix's blocks, those of the loop from `place` on; `NOWHERE` where the line does not run. */
+  /**
+   * Renders the next `frames` (at most `BLOCK`) samples into the mix's blocks, those of the loop from `place`
+   * on; `NOWHERE` where the line does not run.
+   */
   render(frames: number, place: number): void {
     for (let l = 0; l < this.blocks.length; l++) this.blocks[l].render(frames, place);
     this.assembly.render(this.blocks, frames);

@@ -13,7 +13,10 @@ export interface MoverTrace {
   readonly values: Float32Array;
 }
 
-/** What every mover does over the loop, for drawing: the second round, so that free and released movers stand where they will. */
+/**
+ * What every mover does over the loop, for drawing: the second round, so that free and released movers stand
+ * where they will.
+ */
 export function moverTraces(document: SoundDocument): MoverTrace[] {
   const rate = TRACE_RATE_HZ * STEPS_PER_VALUE;
   const events = eventList(document, rate);

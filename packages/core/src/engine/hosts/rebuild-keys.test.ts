@@ -54,7 +54,10 @@ function changed(sound: SoundDocument, { path, node }: Leaf, pick: number): Soun
   return copy;
 }
 
-/** A sound of which something is heard, and where one oscillator carries both in every second: without that, hardly any would show what a change does. */
+/**
+ * A sound of which something is heard, and where one oscillator carries both in every second: without that,
+ * hardly any would show what a change does.
+ */
 function heard(sound: SoundDocument): SoundDocument {
   const [first, ...others] = sound.layers;
   return {
@@ -89,7 +92,10 @@ function heard(sound: SoundDocument): SoundDocument {
 /** Where a value stands, without places in lists. */
 const nameOf = ({ path }: Leaf) => path.filter((key) => typeof key === 'string').join('.');
 
-/** A sound, and the same with one value of it changed, both valid; `only` names the values that are tried, every kind alike, half of the times one that matches `rather`. */
+/**
+ * A sound, and the same with one value of it changed, both valid; `only` names the values that are tried,
+ * every kind alike, half of the times one that matches `rather`.
+ */
 const anyEdit = (only: (leaf: Leaf) => boolean, rather = /./) =>
   fc
     .tuple(anySound.map(heard), fc.nat(), fc.nat())

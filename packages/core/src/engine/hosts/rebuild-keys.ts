@@ -14,7 +14,10 @@ export function eventKey(document: SoundDocument): string {
   return JSON.stringify([all(document, 'events'), carried(document)]);
 }
 
-/** What of a document needs an instrument of its own, as a text; numbers that can move while it sounds are left out. */
+/**
+ * What of a document needs an instrument of its own, as a text; numbers that can move while it sounds are
+ * left out.
+ */
 export function structureOf(document: SoundDocument): string {
   const { layers, duck } = document;
   return JSON.stringify([
@@ -25,7 +28,10 @@ export function structureOf(document: SoundDocument): string {
   ]);
 }
 
-/** What the render of a layer depends on, as a text: while it stays the same a render that was made before serves. */
+/**
+ * What the render of a layer depends on, as a text: while it stays the same a render that was made before
+ * serves.
+ */
 export function layerKey(document: SoundDocument, index: number, ...made: readonly number[]): string {
   const layer = document.layers[index];
   const links = document.links.filter((link) => link.target.startsWith(`layers.${layer.id}.`));

@@ -3,7 +3,10 @@ import { loopFrames } from '../../units/index.js';
 import { renderLoopSteps, type RenderOptions } from './render-loop.js';
 import type { Stereo } from '../base/recording.js';
 
-/** One side of a loop of `bars` bars, as often as it takes to fill `rounds` of them; each round begins where its bar does to the frame. */
+/**
+ * One side of a loop of `bars` bars, as often as it takes to fill `rounds` of them; each round begins where
+ * its bar does to the frame.
+ */
 function repeated(loop: Float32Array, rounds: number, frameOfRound: (round: number) => number): Float32Array {
   const out = new Float32Array(frameOfRound(rounds));
   for (let round = 0; round < rounds; round++) {
@@ -15,7 +18,8 @@ function repeated(loop: Float32Array, rounds: number, frameOfRound: (round: numb
 }
 
 /**
- * The bass of a sound as a backing part of another: its loop at the tempo of that other one, as it sounds beside its own kick (ducked and held under the ceiling) but without it, repeated until it is
+ * The bass of a sound as a backing part of another: its loop at the tempo of that other one, as it sounds
+ * beside its own kick (ducked and held under the ceiling) but without it, repeated until it is
  * at least as long. In steps that yield the share done.
  */
 export function* renderBackingSteps(

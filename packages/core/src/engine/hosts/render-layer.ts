@@ -32,7 +32,10 @@ export function* renderLayer(
   return audio;
 }
 
-/** What of a document a layer's render depends on, as a text: while it stays the same a frozen layer may go on. Whether the layer is on is no part of it. */
+/**
+ * What of a document a layer's render depends on, as a text: while it stays the same a frozen layer may go
+ * on. Whether the layer is on is no part of it.
+ */
 export function freezeKey(document: SoundDocument, layerId: string, sampleRateHz: number): string {
   const layers = document.layers.map((layer) => (layer.id === layerId ? { ...layer, on: true } : layer));
   return layerKey(
@@ -44,7 +47,10 @@ export function freezeKey(document: SoundDocument, layerId: string, sampleRateHz
   );
 }
 
-/** Renders a layer's own loop, as the mix is given it, in steps that yield the share done: what `Engine.freeze` plays back. */
+/**
+ * Renders a layer's own loop, as the mix is given it, in steps that yield the share done: what
+ * `Engine.freeze` plays back.
+ */
 export function* freezeSteps(
   document: SoundDocument,
   layerId: string,

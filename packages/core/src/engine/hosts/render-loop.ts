@@ -20,7 +20,10 @@ export interface LoopRender {
   readonly kick: Stereo;
   readonly bass: Stereo;
   readonly all: Stereo;
-  /** Each layer's share of the bass, after clip, level and ducking: they add up to it. Dry ones are as they go into the clip. */
+  /**
+   * Each layer's share of the bass, after clip, level and ducking: they add up to it. Dry ones are as they go
+   * into the clip.
+   */
   readonly layers: readonly (Stereo & { readonly id: string })[];
   /** The bass in mono before ducking and ceiling. */
   readonly bassBefore: Float32Array;
@@ -30,7 +33,10 @@ export interface LoopRender {
   readonly backing: Stereo | null;
 }
 
-/** Layers rendered before, kept from one render to the next so that those that did not change need not be rendered again. */
+/**
+ * Layers rendered before, kept from one render to the next so that those that did not change need not be
+ * rendered again.
+ */
 export type LayerCache = Map<string, { key: string; audio: Stereo }>;
 
 export interface RenderOptions {
@@ -42,7 +48,8 @@ export interface RenderOptions {
   /** Which stems of the layers are wanted as well; 'shares' unless set. */
   readonly stems?: Stems;
   /**
-   * Whether only the end of the first round is run before the one that is kept, from a moment at which no note sounds, instead of all of it: enough for what hangs over the loop's end,
+   * Whether only the end of the first round is run before the one that is kept, from a moment at which no
+   * note sounds, instead of all of it: enough for what hangs over the loop's end,
    * not for what runs free or builds up over a whole round.
    */
   readonly brief?: boolean;
@@ -97,7 +104,10 @@ function keepSides(
   if (audio.right !== audio.left) keep(right, from, frames, audio.right, at);
 }
 
-/** Keeps what the mix has made of a step, the first `from` frames of which lie before the loop, as the loop's samples from `at` on. */
+/**
+ * Keeps what the mix has made of a step, the first `from` frames of which lie before the loop, as the loop's
+ * samples from `at` on.
+ */
 function keepStep(mix: Mix, from: number, frames: number, out: LoopRender, at: number): void {
   keepSides(mix.kickLeft, mix.kickRight, from, frames, out.kick, at);
   keepSides(mix.bassLeft, mix.bassRight, from, frames, out.bass, at);
@@ -150,7 +160,8 @@ function* renderLayers(
 }
 
 /**
- * Renders a loop in steps, yielding the share done, so that a host can show progress and stop. The loop is run twice and the
+ * Renders a loop in steps, yielding the share done, so that a host can show progress and stop. The loop is
+ * run twice and the
  * second round is kept. The same document, rate and pass give the same samples on every host.
  */
 export function* renderLoopSteps(

@@ -4,7 +4,9 @@ import type { EventList } from './events.js';
 /** Seconds of sound between two yields of a render. */
 const STRETCH_S = 1;
 
-/** Frames until the next event or the next mark of the grid, whichever comes first; marks stand every `BLOCK`. */
+/**
+ * Frames until the next event or the next mark of the grid, whichever comes first; marks stand every `BLOCK`.
+ */
 export function framesToGo(place: number, nextEvent: number, clock: number): number {
   const grid = BLOCK - (clock % BLOCK);
   const event = nextEvent - place;
@@ -20,7 +22,10 @@ export interface Run {
   round?(): void;
 }
 
-/** Runs the loop's events and blocks over `total` frames, round and round from a place in the loop; yields the share done now and then. */
+/**
+ * Runs the loop's events and blocks over `total` frames, round and round from a place in the loop; yields the
+ * share done now and then.
+ */
 export function* runLoop(
   events: EventList,
   sampleRateHz: number,

@@ -2,9 +2,12 @@ import type { MadeKick } from '../../document/index.js';
 import { bent } from '../../dsp/index.js';
 
 /**
- * A kick's drop has two parts, each with a bend. By frequency the pitch goes from `startHz` to `kneeHz` and on to `tailHz`, evenly in semitones but for the
- * bends; a second part of no length leaves the knee out. By phase the steady tail's own phase, f·t cycles, is displaced by D·e(t) cycles, where e goes
- * from 1 to `kneePct` and on to 0: the frequency heard is f − D·e′(t), and once e is 0 the phase is what it would be without any drop.
+ * A kick's drop has two parts, each with a bend. By frequency the pitch goes from `startHz` to `kneeHz` and
+ * on to `tailHz`, evenly in semitones but for the
+ * bends; a second part of no length leaves the knee out. By phase the steady tail's own phase, f·t cycles, is
+ * displaced by D·e(t) cycles, where e goes
+ * from 1 to `kneePct` and on to 0: the frequency heard is f − D·e′(t), and once e is 0 the phase is what it
+ * would be without any drop.
  */
 export function dropEndMs({ dropMs, settleMs }: MadeKick): number {
   return dropMs + settleMs;
@@ -35,7 +38,10 @@ export function dropHz(made: MadeKick, ms: number): number {
     : tailHz * (knee / tailHz) ** (1 - bent((ms - dropMs) / settleMs, made.settleBend));
 }
 
-/** Whether the wave of a drop by phase runs backwards at any time: its frequency then passes through 0, and the kick loses its pitch there. */
+/**
+ * Whether the wave of a drop by phase runs backwards at any time: its frequency then passes through 0, and
+ * the kick loses its pitch there.
+ */
 export function turnsBack(made: MadeKick): boolean {
   if (made.dropBy !== 'phase' || made.body !== 'tone') return false;
   const end = dropEndMs(made);

@@ -3,7 +3,10 @@ import { STEP } from '../base/chunk.js';
 
 /** The rate at which the noise is made, whatever the rate at which it is read, in hertz. */
 export const NOISE_RATE_HZ = 48000;
-/** Samples on each side that the reading weighs, at the lower of the two rates; places between two samples at which its taps are tabled. */
+/**
+ * Samples on each side that the reading weighs, at the lower of the two rates; places between two samples at
+ * which its taps are tabled.
+ */
 const REACH = 32;
 const PLACES = 128;
 /** What is kept of the lower rate. */
@@ -26,7 +29,8 @@ function tapsFor(rate: number): Float64Array {
 }
 
 /**
- * Noise through a band that is the same sound at every sample rate: it is made and filtered at 48 kHz, and read from there by a windowed sinc (Smith, Digital audio resampling, 2002). At 48 kHz it is
+ * Noise through a band that is the same sound at every sample rate: it is made and filtered at 48 kHz, and
+ * read from there by a windowed sinc (Smith, Digital audio resampling, 2002). At 48 kHz it is
  * taken as it is. Seeded: every hit has the same.
  */
 export class FixedRateNoise {
@@ -68,7 +72,10 @@ export class FixedRateNoise {
     this.at.fill(0);
   }
 
-  /** Writes the next `frames` (at most a step): white noise of ±2 through a band whose warped centre, at 48 kHz, runs from `section[0]` to `section[1]`, `section[2]` being its 1/Q. */
+  /**
+   * Writes the next `frames` (at most a step): white noise of ±2 through a band whose warped centre, at 48
+   * kHz, runs from `section[0]` to `section[1]`, `section[2]` being its 1/Q.
+   */
   fill(out: Float64Array, frames: number, section: Float64Array): void {
     const { taps, ring, at, reach, work } = this;
     if (!taps) {

@@ -29,7 +29,10 @@ function lastLoud(samples: ArrayLike<number>, size: number): number {
   return last;
 }
 
-/** How long the bass is held away from one hit of a sound's kick, in ms: while the kick or its lows stand within 20 dB of their peak; 0 for silence. */
+/**
+ * How long the bass is held away from one hit of a sound's kick, in ms: while the kick or its lows stand
+ * within 20 dB of their peak; 0 for silence.
+ */
 export function hardHoldMs(document: SoundDocument, sampleRateHz: number, assets: Assets): number {
   if (!document.duck.on || !document.duck.hard) return 0;
   const { left, right } = renderKick(document, sampleRateHz, assets);

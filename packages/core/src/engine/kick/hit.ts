@@ -5,7 +5,10 @@ import { BLOCK } from '../base/chunk.js';
 import type { Recording } from '../base/recording.js';
 import { FixedRateNoise, NOISE_RATE_HZ } from './fixed-rate-noise.js';
 
-/** Time in which a hit that gives way to the next fades, that of a cut at its length, and that of a sampled click's end, in seconds. */
+/**
+ * Time in which a hit that gives way to the next fades, that of a cut at its length, and that of a sampled
+ * click's end, in seconds.
+ */
 const YIELD_S = 0.003;
 const CUT_MS = 5;
 const CLICK_END_MS = 2;
@@ -139,7 +142,8 @@ export class Hit {
     const { state, work, noise, table, sampleRateHz } = this;
     const size = table.length - 1;
     const byPhase = made.dropBy === 'phase';
-    // The pitch runs through the step along the parabola through its start, its middle and its end, and the phase by the trapezoids under it: then the tail's phase is the same at every rate.
+    // The pitch runs through the step along the parabola through its start, its middle and its end, and the
+    // phase by the trapezoids under it: then the tail's phase is the same at every rate.
     let increment = state[INCREMENT];
     const rise = state[HZ] / sampleRateHz - increment;
     const sag = (2 * (rise - 2 * (state[HALFWAY_HZ] / sampleRateHz - increment))) / (frames * frames);
@@ -187,7 +191,8 @@ export class Hit {
     section[2] = 2 * Math.sinh((Math.LN2 / 2) * made.noiseWidthOct);
     this.bodyNoise.fill(work, frames, section);
     state[INCREMENT] = state[HZ] / sampleRateHz;
-    // A narrower band passes less of the noise; its level is made up for by its width (the power of a band is as its width).
+    // A narrower band passes less of the noise; its level is made up for by its width (the power of a band is
+    // as its width).
     const up = Math.sqrt((0.25 * NOISE_RATE_HZ) / (state[HZ] * section[2]));
     for (let i = 0; i < frames; i++) work[i] *= up * section[2];
   }

@@ -7,7 +7,10 @@ import { Hit, ON } from './hit.js';
 /** A recording lends what lies above this where the bass carries the rest, in hertz (from the design). */
 const LENDS_ABOVE_HZ = 120;
 
-/** The kick playing: a made one or a recording; with one oscillator for both its click alone, or what a recording has above 120 Hz. */
+/**
+ * The kick playing: a made one or a recording; with one oscillator for both its click alone, or what a
+ * recording has above 120 Hz.
+ */
 export class KickPlayer {
   readonly left = new Float64Array(BLOCK);
   /** The same block as `left` where the two sides cannot differ. */

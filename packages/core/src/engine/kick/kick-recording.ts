@@ -2,7 +2,10 @@ import type { SoundDocument, WavKick } from '../../document/index.js';
 import { resample } from '../../dsp/index.js';
 import { atEngineRate, type Assets, type Recording } from '../base/recording.js';
 
-/** Greatest part of the ratio by which a recording is retuned: it is then met within a twentieth of a cent up to an octave, and a third of one up to two. */
+/**
+ * Greatest part of the ratio by which a recording is retuned: it is then met within a twentieth of a cent up
+ * to an octave, and a third of one up to two.
+ */
 const FINEST = 1200;
 
 /** The fraction nearest to a ratio whose parts are at most `FINEST`. */
@@ -60,7 +63,10 @@ export function preparedRecording(recording: Recording, wav: WavKick, sampleRate
   return found;
 }
 
-/** What a kick plays of recordings: itself, or the one of its click; null where it needs none, or the recording is not there. */
+/**
+ * What a kick plays of recordings: itself, or the one of its click; null where it needs none, or the
+ * recording is not there.
+ */
 export function kickRecordingOf(
   { kick }: SoundDocument,
   assets: Assets,

@@ -47,7 +47,9 @@ function hit(
   return out;
 }
 
-/** Phase in degrees of a sine of `hz` over whole periods from `fromS` on, carried back to the first sample. */
+/**
+ * Phase in degrees of a sine of `hz` over whole periods from `fromS` on, carried back to the first sample.
+ */
 function phaseOf(x: Float64Array, hz: number, fromS: number, rate = RATE): number {
   const from = Math.round(fromS * rate);
   const length = Math.round((rate / hz) * 5);
@@ -138,7 +140,8 @@ describe('a drop by frequency', () => {
               (dropHz(made, 2 * k * h) + 4 * dropHz(made, (2 * k + 1) * h) + dropHz(made, (2 * k + 2) * h))) /
             1000;
         const x = hit({ ...kickOf({}), made }, 0.5, null, 127, rate);
-        // Carried back to the first sample the tail has the phase that the drop has turned it by, beyond what the tail alone would have turned.
+        // Carried back to the first sample the tail has the phase that the drop has turned it by, beyond what
+        // the tail alone would have turned.
         const wanted = 20 + 360 * (cycles - (made.tailHz * end) / 1000);
         expect(apart(phaseOf(x, made.tailHz, end / 1000 + 0.002, rate), wanted)).toBeLessThan(0.5);
       }
@@ -160,7 +163,8 @@ describe('a drop by frequency', () => {
     expect(dropHz(made, 30)).toBeCloseTo(Math.sqrt(300 * 80), 6);
     expect(dropEndMs(made)).toBe(260);
     const x = hit({ ...kickOf({}), made }, 0.6);
-    // Zero crossings count half periods: the integral of the pitch, by Simpson's rule over a millisecond each.
+    // Zero crossings count half periods: the integral of the pitch, by Simpson's rule over a millisecond
+    // each.
     let cycles = 0;
     for (let ms = 0; ms < 400; ms++)
       cycles += (dropHz(made, ms) + 4 * dropHz(made, ms + 0.5) + dropHz(made, ms + 1)) / 6000;
@@ -327,7 +331,10 @@ describe('the beats', () => {
 });
 
 describe('the noise of a kick', () => {
-  /** Energy in a third of an octave around a frequency, in dB re that of a unit signal over time: the same at any sample rate. */
+  /**
+   * Energy in a third of an octave around a frequency, in dB re that of a unit signal over time: the same at
+   * any sample rate.
+   */
   function thirdDb(x: Float64Array, hz: number, rate: number): number {
     let power = 0;
     const from = hz * 2 ** (-1 / 6);

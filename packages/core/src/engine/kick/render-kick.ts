@@ -17,7 +17,10 @@ export function kickFrames(
   );
 }
 
-/** One hit of the kick alone at full velocity, from its first to its last sample, with its levels; at most 20 s. */
+/**
+ * One hit of the kick alone at full velocity, from its first to its last sample, with its levels; at most 20
+ * s.
+ */
 export function renderKick(
   document: SoundDocument,
   sampleRateHz: number,

@@ -2,7 +2,8 @@ import type { Layer } from '../../document/index.js';
 import { Random } from '../../dsp/index.js';
 import type { HeldNotes } from './held-notes.js';
 
-// Places in the state: frames to the next step, frames to the end of the gate (below 0: none is open), number of the step.
+// Places in the state: frames to the next step, frames to the end of the gate (below 0: none is open), number
+// of the step.
 const NEXT = 0;
 const GATE = 1;
 const STEP_NUMBER = 2;
@@ -12,7 +13,10 @@ export const ARP_NOTHING = 0;
 export const ARP_NOTE = 1;
 export const ARP_END = 2;
 
-/** Runs the held notes one after the other over one or more octaves; begins anew with the first note that is held. */
+/**
+ * Runs the held notes one after the other over one or more octaves; begins anew with the first note that is
+ * held.
+ */
 export class Arpeggio {
   /** Pitch and velocity of the note asked for. */
   readonly note = new Float64Array(2);

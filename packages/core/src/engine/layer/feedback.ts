@@ -12,7 +12,10 @@ const { amountPct: AMOUNT, delayMs: DELAY } = placesOf(feedbackShape);
 
 /** Longest delay in seconds. */
 const LONGEST_S = feedbackShape.fields.delayMs.max / 1000;
-/** Time in which it comes in where it is switched on while the sound goes on, in seconds; it begins once the longest delay has passed. */
+/**
+ * Time in which it comes in where it is switched on while the sound goes on, in seconds; it begins once the
+ * longest delay has passed.
+ */
 const COMES_IN_S = 0.02;
 /** Corner at which what comes back is centred, in hertz. */
 const CENTRE_HZ = 5;
@@ -22,7 +25,9 @@ export class FeedbackLoop {
   private readonly paths: readonly FeedbackPath[];
   private readonly numbers = new Float64Array(FEEDBACK_NUMBERS);
   private readonly longest: number;
-  /** Frames since it was switched on while the sound goes on; without bound where it was there from the start. */
+  /**
+   * Frames since it was switched on while the sound goes on; without bound where it was there from the start.
+   */
   private readonly age = Float64Array.of(Infinity);
 
   constructor(
@@ -35,7 +40,10 @@ export class FeedbackLoop {
     );
   }
 
-  /** It was switched on while the sound goes on: nothing has come round yet, and once it has it comes in gently. */
+  /**
+   * It was switched on while the sound goes on: nothing has come round yet, and once it has it comes in
+   * gently.
+   */
   comeIn(): void {
     this.age[0] = 0;
   }
@@ -54,7 +62,10 @@ export class FeedbackLoop {
     this.age.set(other.age);
   }
 
-  /** Runs the samples from `from` up to `to` through it, in place: amount and delay in `values` from `at` on, the amount scaled by `share[0]`. */
+  /**
+   * Runs the samples from `from` up to `to` through it, in place: amount and delay in `values` from `at` on,
+   * the amount scaled by `share[0]`.
+   */
   process(
     left: Float64Array,
     right: Float64Array,

@@ -2,7 +2,8 @@ import { movableValues, type Layer } from '../../document/index.js';
 import type { NumberNode } from '../../document/index.js';
 
 /**
- * Where the numbers of a layer that movers may reach stand in its bank: in the order of the document, those of each tone, filter and so on one after
+ * Where the numbers of a layer that movers may reach stand in its bank: in the order of the document, those
+ * of each tone, filter and so on one after
  * the other. Tones and filters that are off have none (−1).
  */
 export class LayerLayout {

@@ -30,7 +30,8 @@ export const LIVE_SOURCE = 10_000_000;
 /** What a voice of an arpeggio is said to play. */
 const ARPEGGIO_SOURCE = -2;
 const NOBODY = -1;
-// Places in `last`: pitch of the last note, below 0 before the first; gains of the two sides at the end of the last step; level, pan and switch for which the gains after them were computed.
+// Places in `last`: pitch of the last note, below 0 before the first; gains of the two sides at the end of
+// the last step; level, pan and switch for which the gains after them were computed.
 const LAST_PITCH = 0;
 const GAIN_LEFT = 1;
 const GAIN_RIGHT = 2;
@@ -43,13 +44,18 @@ const TO_RIGHT = 7;
 /** Frequency of a tone as a multiple of the written note's. */
 const ratioOf = ({ octave, semitones }: Layer['tones'][number]) => Math.pow(2, octave + semitones / 12);
 
-/** Cycles by which each tone of a layer starts further on for a degree of turn, which the Lock station sets in degrees of the lowest tone. */
+/**
+ * Cycles by which each tone of a layer starts further on for a degree of turn, which the Lock station sets in
+ * degrees of the lowest tone.
+ */
 function cyclesPerDegree(document: SoundDocument, layer: Layer): number[] {
   const lowest = ratioOf(lowestTone(document));
   return layer.tones.map((tone) => (tone.pitchIn === 'hertz' ? 0 : ratioOf(tone) / lowest / 360));
 }
 
-/** Pitches that may be played: those of the line and of live notes, and the octaves of an arpeggio above them. */
+/**
+ * Pitches that may be played: those of the line and of live notes, and the octaves of an arpeggio above them.
+ */
 const PITCHES = 128 + 4 * 12;
 
 /** The turn of each pitch in degrees: that of all, and its own beside it. */
@@ -95,7 +101,8 @@ export interface LayerPlayerOptions {
 }
 
 /**
- * A layer playing: one note at a time or several, as written, the lowest alone, or as an arpeggio. Every layer runs its movers itself, so that a layer can
+ * A layer playing: one note at a time or several, as written, the lowest alone, or as an arpeggio. Every
+ * layer runs its movers itself, so that a layer can
  * be rendered alone and sound exactly as it does among the others.
  */
 export class LayerPlayer {
@@ -254,7 +261,10 @@ export class LayerPlayer {
     for (let v = 0; v < this.voices.length; v++) if (this.voices[v].held) this.voices[v].carryKick(fromMs);
   }
 
-  /** Finds where in its cycle each tone of a note of a pitch begins. One whose phase is free begins anywhere as a note begins, and goes on (below 0) where it is only restarted. */
+  /**
+   * Finds where in its cycle each tone of a note of a pitch begins. One whose phase is free begins anywhere
+   * as a note begins, and goes on (below 0) where it is only restarted.
+   */
   private findPhases(pitch: number, begins: boolean): void {
     const { tones } = this.layer;
     for (let t = 0; t < tones.length; t++) {
@@ -406,7 +416,10 @@ export class LayerPlayer {
     return this.arpeggio !== null && this.held.count > 0;
   }
 
-  /** Writes the next `frames` (at most `BLOCK`) samples to `left` and `right`; nothing where the layer is silent. */
+  /**
+   * Writes the next `frames` (at most `BLOCK`) samples to `left` and `right`; nothing where the layer is
+   * silent.
+   */
   render(frames: number): void {
     this.silent = !this.sounds;
     for (let from = 0; from < frames; from += STEP)

@@ -241,7 +241,8 @@ describe('the voice of a layer', () => {
     ['played', [45, 57, 52, 57]],
     ['both', [45, 52, 57, 64]],
   ] as const)('runs an arpeggio %s', (order, wanted) => {
-    // Held: 45, then 57 and 52 at once; a step is a sixteenth at 120 bpm, 125 ms, the first three notes within the first octave.
+    // Held: 45, then 57 and 52 at once; a step is a sixteenth at 120 bpm, 125 ms, the first three notes
+    // within the first octave.
     const octaves = order === 'up' || order === 'down' || order === 'both' ? 2 : 1;
     const layer = layerOf({
       plays: { as: 'arpeggio', order, rateBeats: 0.25, octaves, gatePct: 80 },

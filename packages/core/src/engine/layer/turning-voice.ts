@@ -2,22 +2,28 @@ import type { Layer } from '../../document/index.js';
 import { BLOCK } from '../base/chunk.js';
 import { Voice, type VoiceContext } from './voice.js';
 
-/** Bounds of the time in which a phase begins anew, in seconds; within them half a period of the lowest tone. */
+/**
+ * Bounds of the time in which a phase begins anew, in seconds; within them half a period of the lowest tone.
+ */
 const SHORTEST_S = 0.003;
 const LONGEST_S = 0.008;
 const TONES = 3;
 /** A turn under this, in cycles, is none. */
 const LEAST_TURN = 1e-6;
 
-// Places in the state: half the turn in radians, frames that it has gone and frames that it takes; 0 frames while nothing turns.
+// Places in the state: half the turn in radians, frames that it has gone and frames that it takes; 0 frames
+// while nothing turns.
 const HALF = 0;
 const GONE = 1;
 const TAKES = 2;
 
 /**
- * A voice whose phase may begin anew while its note goes on. For that moment it is three: A as it was, B as a note that begins here, and M halfway between them on the
- * shorter way round. With ψ running from −h to h, h half the turn, and u = sin ψ/sin h, the weights ½(u² − u), cos ψ − u²·cos h and ½(u² + u) of A, M and B give a
- * sine of one level whose phase goes from A's to B's without a break: (w_B − w_A)·sin h = sin ψ and (w_A + w_B)·cos h + w_M = cos ψ. What lies above the lowest tone is
+ * A voice whose phase may begin anew while its note goes on. For that moment it is three: A as it was, B as a
+ * note that begins here, and M halfway between them on the
+ * shorter way round. With ψ running from −h to h, h half the turn, and u = sin ψ/sin h, the weights ½(u² −
+ * u), cos ψ − u²·cos h and ½(u² + u) of A, M and B give a
+ * sine of one level whose phase goes from A's to B's without a break: (w_B − w_A)·sin h = sin ψ and (w_A +
+ * w_B)·cos h + w_M = cos ψ. What lies above the lowest tone is
  * cross-faded by the same weights. ψ has neither corner nor bend at its ends, so that nothing clicks.
  */
 export class TurningVoice {
@@ -104,7 +110,10 @@ export class TurningVoice {
     this.current.start(asked, phases, values);
   }
 
-  /** Begins the phase of each tone anew at `phases` cycles while the note goes on; a tone with a phase below 0 keeps its own. Nothing happens while it does so already. */
+  /**
+   * Begins the phase of each tone anew at `phases` cycles while the note goes on; a tone with a phase below 0
+   * keeps its own. Nothing happens while it does so already.
+   */
   restart(phases: Float64Array, values: Float64Array): void {
     const { current, spare, state, turns } = this;
     if (!spare || this.turning || !current.held) return;

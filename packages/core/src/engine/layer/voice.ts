@@ -37,13 +37,19 @@ const FOLLOW_FROM = ROOT_NOTE;
 const RUNG_OUT = 1e-3;
 /** All of the feedback's amount. */
 const WHOLE = Float64Array.of(1);
-/** Gains of the layer on the two sides at the start and the end of the step; places in the array that a voice is given. */
+/**
+ * Gains of the layer on the two sides at the start and the end of the step; places in the array that a voice
+ * is given.
+ */
 export const SIDE_LEFT_0 = 0;
 export const SIDE_LEFT_1 = 1;
 export const SIDE_RIGHT_0 = 2;
 export const SIDE_RIGHT_1 = 3;
 
-/** What a voice is asked to play: the pitch, the velocity, and the pitch from which it glides; places in a `Float64Array`. */
+/**
+ * What a voice is asked to play: the pitch, the velocity, and the pitch from which it glides; places in a
+ * `Float64Array`.
+ */
 export const ASKED_PITCH = 0;
 export const ASKED_VELOCITY = 1;
 export const ASKED_FROM = 2;
@@ -61,7 +67,10 @@ const GAIN = 7;
 const TOUCH_OCTAVES = 8;
 /** Progress in the drop, and the bend after it. */
 const PROGRESS = 9;
-/** Cycles of the first tone that is on at which a note ends that is to end with one; below 0 none is waited for. */
+/**
+ * Cycles of the first tone that is on at which a note ends that is to end with one; below 0 none is waited
+ * for.
+ */
 const ENDS_AT = 12;
 /** Level of what does not ring on once the note has ended. */
 const PLAIN = 13;
@@ -83,7 +92,10 @@ export class Voice {
   private readonly state = new Float64Array(16);
   private readonly sources: readonly (ToneGenerator | null)[];
   private readonly interplay: Interplay | null;
-  /** Per tone: seconds by which it comes late, frequency now (a place of its own each), gains of the two sides at the end and the start of the step. */
+  /**
+   * Per tone: seconds by which it comes late, frequency now (a place of its own each), gains of the two sides
+   * at the end and the start of the step.
+   */
   private readonly late: Float64Array;
   private readonly pitches: readonly Float64Array[] = [
     new Float64Array(1),
@@ -223,7 +235,10 @@ export class Voice {
     return this.state[GAIN];
   }
 
-  /** Starts the note that is asked for at `phases` cycles of each tone (its own start phase, turn and chance), gliding where it comes from another pitch. */
+  /**
+   * Starts the note that is asked for at `phases` cycles of each tone (its own start phase, turn and chance),
+   * gliding where it comes from another pitch.
+   */
   start(asked: Float64Array, phases: Float64Array, values: Float64Array): void {
     const { state, note, sources, pitches, targets } = this;
     state.fill(0);
@@ -277,7 +292,8 @@ export class Voice {
   }
 
   /**
-   * Finds the cycles by which each tone would have to turn to stand at `phases`, the shorter way round (−½ to ½; 0 for one without a phase, or with one below 0), into `turns`. Gives the lowest tone
+   * Finds the cycles by which each tone would have to turn to stand at `phases`, the shorter way round (−½ to
+   * ½; 0 for one without a phase, or with one below 0), into `turns`. Gives the lowest tone
    * that would turn, −1 for none.
    */
   turnsTo(phases: Float64Array, turns: Float64Array): number {
@@ -293,7 +309,10 @@ export class Voice {
     return lowest;
   }
 
-  /** Sets the phase of each tone to `phases` less a share of its turn, and leaves all else as it is; a tone with a phase below 0 keeps its own. */
+  /**
+   * Sets the phase of each tone to `phases` less a share of its turn, and leaves all else as it is; a tone
+   * with a phase below 0 keeps its own.
+   */
   rephase(phases: Float64Array, turns: Float64Array, share: number, values: Float64Array): void {
     const { sources, note, pitches, began, cycles } = this;
     const filtersLate = this.filtersLateS(values);
@@ -448,7 +467,8 @@ export class Voice {
   }
 
   /**
-   * Writes the samples from `start` up to `end` to both sides, or to the left one alone where the layer has no two. The layer's own gains in `gains` run evenly through
+   * Writes the samples from `start` up to `end` to both sides, or to the left one alone where the layer has
+   * no two. The layer's own gains in `gains` run evenly through
    * the step.
    */
   write(

@@ -4,14 +4,22 @@ import { dbToGain } from '../../units/index.js';
 import { BLOCK } from '../base/chunk.js';
 import { duckGain } from './duck.js';
 
-/** Hard ducking splits higher than 120 Hz, so that a Linkwitz–Riley high-pass leaves nothing of worth below it (−24 dB at 120 Hz). */
+/**
+ * Hard ducking splits higher than 120 Hz, so that a Linkwitz–Riley high-pass leaves nothing of worth below it
+ * (−24 dB at 120 Hz).
+ */
 const HARD_BELOW_HZ = 230;
-/** What is asked of ducking on the lows is met up to this share of the frequency below which it acts, within so many dB. */
+/**
+ * What is asked of ducking on the lows is met up to this share of the frequency below which it acts, within
+ * so many dB.
+ */
 const MET_BELOW = 2 / 3;
 const MET_DB = 1;
 
 /**
- * Where ducking on the lows splits, in hertz: high enough that what the high side of the crossover leaks below it, (f/fc)⁴ of what passes, raises a depth g to no more than g·10^(1/20) at two thirds of the frequency below which it acts:
+ * Where ducking on the lows splits, in hertz: high enough that what the high side of the crossover leaks
+ * below it, (f/fc)⁴ of what passes, raises a depth g to no more than g·10^(1/20) at two thirds of the
+ * frequency below which it acts:
  * (g + r)/(1 + r) = g·10^(1/20) with r = (f/fc)⁴, for Linkwitz and Riley's sides add up in phase.
  * A steeper split would stand lower, and turn the phase of the lows by more.
  */
@@ -24,7 +32,10 @@ function duckSplitHz({ hard, belowHz, amountDb }: Duck): number {
     : Math.max(belowHz, (MET_BELOW * belowHz) / Math.pow((raised - gain) / (1 - raised), 0.25));
 }
 
-/** Where the filter stands while it is open, as a share of the sample rate, and how much of the depth brings it in whole. */
+/**
+ * Where the filter stands while it is open, as a share of the sample rate, and how much of the depth brings
+ * it in whole.
+ */
 const OPEN = 0.4;
 const COMES_IN = 0.05;
 

@@ -5,7 +5,10 @@ import { dbToGain } from '../../units/index.js';
 const LONG_AGO = 1e9;
 /** Times of hard ducking: how long the lows take to go and to come back. */
 const HARD_FALL_MS = 8;
-/** Hard ducking is down so long before the kick begins: a low band cannot be told apart from one moment to the next. */
+/**
+ * Hard ducking is down so long before the kick begins: a low band cannot be told apart from one moment to the
+ * next.
+ */
 const HARD_GUARD_MS = 14;
 export const HARD_AHEAD_MS = HARD_FALL_MS + HARD_GUARD_MS;
 const HARD_RETURN_MS = 12;
@@ -13,24 +16,34 @@ const HARD_RETURN_MS = 12;
 const FLOOR = 1e-5;
 const DB = 20 / Math.LN10;
 
-/** Gain for a share of the depth: even in dB (exponential), or even in amplitude (linear); hard ducking goes to nothing along a bend without corners, so that it makes no click. */
+/**
+ * Gain for a share of the depth: even in dB (exponential), or even in amplitude (linear); hard ducking goes
+ * to nothing along a bend without corners, so that it makes no click.
+ */
 export function duckGain({ hard, curve, amountDb }: Duck, share: number): number {
   if (hard) return 1 - share * share * (3 - 2 * share);
   return curve === 'linear' ? 1 - share * (1 - dbToGain(-amountDb)) : dbToGain(-amountDb * share);
 }
 
-/** What the level of a follower asks to be taken off, in dB: Giannoulis, Massberg and Reiss (2012), eq. 4 with no knee: (x − T)·(1 − 1/R) above the threshold. */
+/**
+ * What the level of a follower asks to be taken off, in dB: Giannoulis, Massberg and Reiss (2012), eq. 4 with
+ * no knee: (x − T)·(1 − 1/R) above the threshold.
+ */
 export function wantedReductionDb(levelDb: number, thresholdDb: number, ratio: number): number {
   return levelDb > thresholdDb ? (levelDb - thresholdDb) * (1 - 1 / ratio) : 0;
 }
 
 /**
- * Ducking of the bass, as a share of its depth: by beats along a drawn curve that starts anew with each hit, or by the level of what is
- * followed, through the feed-forward compressor of Giannoulis, Massberg and Reiss (Digital dynamic range compressor design: a tutorial and analysis,
+ * Ducking of the bass, as a share of its depth: by beats along a drawn curve that starts anew with each hit,
+ * or by the level of what is
+ * followed, through the feed-forward compressor of Giannoulis, Massberg and Reiss (Digital dynamic range
+ * compressor design: a tutorial and analysis,
  * 2012): level in dB, gain computer, then the smooth decoupled peak detector (eq. 17), in that order.
  */
 export class Ducker {
-  /** Milliseconds since the last hit, share of the depth when it came; then the detector's two states in dB. */
+  /**
+   * Milliseconds since the last hit, share of the depth when it came; then the detector's two states in dB.
+   */
   private readonly state = Float64Array.of(LONG_AGO, 0, 0, 0);
   /** Share of the depth in force at the end of the last step, 0 to 1. */
   readonly share = new Float64Array(1);
@@ -113,7 +126,9 @@ export class Ducker {
   }
 }
 
-/** The ducking by beats over a time in ms since a hit, in dB, for drawing; `hardHoldMs` as the ducker has it. */
+/**
+ * The ducking by beats over a time in ms since a hit, in dB, for drawing; `hardHoldMs` as the ducker has it.
+ */
 export function duckCurveDb(duck: Duck, ms: number, hardHoldMs = 0): number {
   const attackMs = duck.hard ? HARD_FALL_MS : duck.attackMs;
   const hold = duck.hard ? HARD_GUARD_MS + hardHoldMs : duck.holdMs;

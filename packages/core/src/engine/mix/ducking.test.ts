@@ -25,7 +25,8 @@ function settle(
   return ducker.share[0] * (set.amountDb ?? 60);
 }
 
-// Giannoulis, Massberg and Reiss, Digital dynamic range compressor design: a tutorial and analysis, J. Audio Eng. Soc. 60 (2012): static curve, eq. 4
+// Giannoulis, Massberg and Reiss, Digital dynamic range compressor design: a tutorial and analysis, J. Audio
+// Eng. Soc. 60 (2012): static curve, eq. 4
 // with a knee of no width, y = T + (x − T)/R above T; smooth decoupled peak detector, eq. 17.
 describe('ducking by a level', () => {
   it.each([
@@ -229,7 +230,8 @@ describe('ducking on the render', () => {
       },
     );
     const x = bass(sound, assets);
-    // −6 dB peak, 24 dB over the threshold, a quarter is left: 18 dB are taken off (the detector falls a little between the crests).
+    // −6 dB peak, 24 dB over the threshold, a quarter is left: 18 dB are taken off (the detector falls a
+    // little between the crests).
     expect(level(x, LOW, 0.5) - level(x, LOW, 1.2)).toBeGreaterThan(16);
     expect(level(x, LOW, 0.5) - level(x, LOW, 1.2)).toBeLessThan(18.5);
     expect(Math.abs(level(x, LOW, 0.5) - level(x, LOW, 1.85))).toBeLessThan(0.2);

@@ -50,7 +50,10 @@ function values({ grit, output, kick, feedback }: SoundDocument): number[] {
   ];
 }
 
-/** What the mix is given of a layer or the kick, a block at a time; where it is silent the blocks hold nothing of worth. */
+/**
+ * What the mix is given of a layer or the kick, a block at a time; where it is silent the blocks hold nothing
+ * of worth.
+ */
 export interface Block {
   readonly silent: boolean;
   readonly left: Float64Array;
@@ -67,7 +70,8 @@ export const KICK_DELAY = SOFT_CLIP_DELAY;
 export type Stems = 'none' | 'shares' | 'dry';
 
 /**
- * From layers and kick to the sum: clean path and clip (`GritStage`), level, ducking, ceiling. All ways are delayed alike, so that bass and kick stay in
+ * From layers and kick to the sum: clean path and clip (`GritStage`), level, ducking, ceiling. All ways are
+ * delayed alike, so that bass and kick stay in
  * step.
  */
 export class Mix {
@@ -90,7 +94,10 @@ export class Mix {
   private readonly followers = Array.from({ length: 4 }, () => new TruePeakFollower(BLOCK));
   private readonly ceilingGain = new Float64Array(BLOCK);
   private readonly grit: GritStage;
-  /** The bass before the whole sound's feedback, then what that adds, for the stems; later the sum of bass and kick. */
+  /**
+   * The bass before the whole sound's feedback, then what that adds, for the stems; later the sum of bass and
+   * kick.
+   */
   private readonly addedLeft = new Float64Array(BLOCK);
   private readonly addedRight = new Float64Array(BLOCK);
   /** Holds bass, kick and the bass before ducking back until the ceiling has looked ahead. */
@@ -105,7 +112,10 @@ export class Mix {
   private readonly sign = Float64Array.of(1);
   private readonly movers: MoverBank;
   private readonly bank: ParameterBank;
-  /** At the end of the last step: warped crossover, drive, bass gain with and without ducking, kick gain, level after the clip, ceiling. */
+  /**
+   * At the end of the last step: warped crossover, drive, bass gain with and without ducking, kick gain,
+   * level after the clip, ceiling.
+   */
   private readonly last = new Float64Array(7);
   /** The same at its start. */
   private readonly before = new Float64Array(7);
@@ -251,7 +261,10 @@ export class Mix {
     for (let i = 0; i < seen.length; i++) seen[i] = value[i];
   }
 
-  /** Mixes the next `frames` samples of the layers, the kick and the backing parts into this mix's own blocks; `side` is what ducking follows. */
+  /**
+   * Mixes the next `frames` samples of the layers, the kick and the backing parts into this mix's own blocks;
+   * `side` is what ducking follows.
+   */
   process(
     layers: readonly LayerBlock[],
     kick: Block,
@@ -298,7 +311,9 @@ export class Mix {
       this.taps[t].finish(this.before[2], last[2], this.ducker.share, acts ? ceilingGain : null, frames);
   }
 
-  /** Tells the ceiling the true peaks: of the sound by itself, and of what is heard with the backing parts. */
+  /**
+   * Tells the ceiling the true peaks: of the sound by itself, and of what is heard with the backing parts.
+   */
   private followPeaks(frames: number): void {
     const {
       bassLeft,
@@ -379,7 +394,9 @@ export class Mix {
     if (taps.length > 0) this.shareFeedback(frames);
   }
 
-  /** What comes back belongs to no layer: each stem takes as much of it as its layer has of the power of late. */
+  /**
+   * What comes back belongs to no layer: each stem takes as much of it as its layer has of the power of late.
+   */
   private shareFeedback(frames: number): void {
     const { taps, bassLeft, bassRight, addedLeft, addedRight } = this;
     for (let i = 0; i < frames; i++) {

@@ -11,7 +11,8 @@ export function followsLevel({ duck }: SoundDocument): boolean {
 }
 
 /**
- * What ducking by level follows: the kick or a backing part, at the level at which it is heard, and ahead of itself by the look-ahead, since it is
+ * What ducking by level follows: the kick or a backing part, at the level at which it is heard, and ahead of
+ * itself by the look-ahead, since it is
  * begun by events of its own.
  */
 export class SideChain {
@@ -22,7 +23,10 @@ export class SideChain {
   private readonly part: BackingPlayer | null;
   private readonly gain = new Float64Array(1);
 
-  /** `kickRecording` and `recordings` are at the engine's rate; a part's recording stands at its place in `backing`. */
+  /**
+   * `kickRecording` and `recordings` are at the engine's rate; a part's recording stands at its place in
+   * `backing`.
+   */
   constructor(
     document: SoundDocument,
     kickRecording: Recording | null,

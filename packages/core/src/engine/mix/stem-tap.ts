@@ -8,7 +8,8 @@ import { GritStage, type GritNumbers } from '../units/grit-stage.js';
 const FORGETS_S = 0.05;
 
 /**
- * A layer's own way through the mix, for its stem: clean path, ducking, level and ceiling as the bass has them, and its share of what the clip makes of all layers, so that the stems add
+ * A layer's own way through the mix, for its stem: clean path, ducking, level and ceiling as the bass has
+ * them, and its share of what the clip makes of all layers, so that the stems add
  * up to the bass; or dry, as it goes into the clip.
  */
 export class StemTap {
@@ -22,7 +23,10 @@ export class StemTap {
   /** Power of late, both sides; the powers of all layers say how they share what belongs to none. */
   readonly power = new Float64Array(1);
 
-  /** `stereo` and `cleanPath` are the bass's; `shares` says whether there is a clip to share in; `duck` is given where ducking acts on more than the level. */
+  /**
+   * `stereo` and `cleanPath` are the bass's; `shares` says whether there is a clip to share in; `duck` is
+   * given where ducking acts on more than the level.
+   */
   constructor(
     private readonly sub: boolean,
     private readonly stereo: boolean,
@@ -68,7 +72,10 @@ export class StemTap {
     if (!this.stereo) for (let i = 0; i < frames; i++) right[i] = left[i];
   }
 
-  /** Sets level, ducking and ceiling: a gain that runs evenly over the step, the share of the ducking's depth at its end, and gains frame by frame where the ceiling acts. */
+  /**
+   * Sets level, ducking and ceiling: a gain that runs evenly over the step, the share of the ducking's depth
+   * at its end, and gains frame by frame where the ceiling acts.
+   */
   finish(
     fromGain: number,
     toGain: number,

@@ -13,7 +13,10 @@ afterAll(() => {
   files.remove();
 });
 
-/** True peak of a loop in dBTP by ffmpeg's meter (ebur128): one round, with the file's own ends, where it is cut off; or two, so that the seam counts. */
+/**
+ * True peak of a loop in dBTP by ffmpeg's meter (ebur128): one round, with the file's own ends, where it is
+ * cut off; or two, so that the seam counts.
+ */
 function peakOf(sound: SoundDocument, sampleRateHz: number, rounds: 1 | 2): number {
   const { left, right } = renderLoop(sound, { sampleRateHz, stems: 'none', assets: anyAssets }).all;
   const wave = (x: Float32Array) =>

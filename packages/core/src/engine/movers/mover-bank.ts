@@ -42,7 +42,9 @@ export class MoverBank {
     }
   }
 
-  /** Time passes without anyone listening: it is made up for when a note begins or ends, or when someone does. */
+  /**
+   * Time passes without anyone listening: it is made up for when a note begins or ends, or when someone does.
+   */
   wait(frames: number): void {
     this.behind[0] += frames;
   }

@@ -2,7 +2,9 @@ import type { Mover, MoverKind, MoverOf } from '../../document/index.js';
 
 /** A mover under way. */
 export interface MoverRunner<M extends Mover = Mover> {
-  /** Writes where it stands, 0 to 1, to `values[at]`: a number given back would be made anew with every step. */
+  /**
+   * Writes where it stands, 0 to 1, to `values[at]`: a number given back would be made anew with every step.
+   */
   tell(values: Float64Array, at: number): void;
   /** Takes other settings; it goes on from where it stands. */
   set(mover: M, tempoBpm: number): void;

@@ -1,7 +1,10 @@
 import { toPosition, type NumberNode } from '../../document/index.js';
 import type { MoverBank } from './mover-bank.js';
 
-/** A link inside a bank: which value it carries, which mover carries it, how far (a share of the row's range, signed). */
+/**
+ * A link inside a bank: which value it carries, which mover carries it, how far (a share of the row's range,
+ * signed).
+ */
 export interface BankLink {
   readonly slot: number;
   readonly mover: number;
@@ -9,13 +12,15 @@ export interface BankLink {
 }
 
 /**
- * Time constant of each of the two one-poles, one after the other, by which a changed parameter arrives: 95 % of the way in 5 ms. The
+ * Time constant of each of the two one-poles, one after the other, by which a changed parameter arrives: 95 %
+ * of the way in 5 ms. The
  * second takes the corner off the beginning, which would be heard as a tick in a bare sub.
  */
 const SETTLE_S = 0.005 / 4.74;
 
 /**
- * The numbers that one part of the engine listens to. A changed number travels to its new value in about 5 ms, on its row's
+ * The numbers that one part of the engine listens to. A changed number travels to its new value in about 5
+ * ms, on its row's
  * own scale; links add what their movers say. Values are right at the end of each control step.
  */
 export class ParameterBank {
@@ -86,7 +91,10 @@ export class ParameterBank {
     this.settled = false;
   }
 
-  /** Goes on from where another bank stands: `from[i]` is the other's place of this one's number i, below 0 where it has none. */
+  /**
+   * Goes on from where another bank stands: `from[i]` is the other's place of this one's number i, below 0
+   * where it has none.
+   */
   copyFrom(other: ParameterBank, from: ArrayLike<number> = this.rows.map((_, i) => i)): void {
     for (let i = 0; i < this.value.length; i++) {
       const at = from[i];

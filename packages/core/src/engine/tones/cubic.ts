@@ -1,4 +1,7 @@
-/** Coefficients c0 to c3 of the cubic through four evenly spaced values `v[0]` to `v[3]` (Lagrange), t = 0 at the second and 1 at the third; written to `out`. */
+/**
+ * Coefficients c0 to c3 of the cubic through four evenly spaced values `v[0]` to `v[3]` (Lagrange), t = 0 at
+ * the second and 1 at the third; written to `out`.
+ */
 export function cubicThrough(v: Float64Array, out: Float64Array): void {
   const a = v[0],
     b = v[1],

@@ -43,18 +43,24 @@ const {
   },
 } = TONE;
 
-// Places in the state: increment (cycles a frame) and width at the end of the last step, phase (cycles) where the first copy starts.
+// Places in the state: increment (cycles a frame) and width at the end of the last step, phase (cycles) where
+// the first copy starts.
 const INCREMENT = 0;
 const LAST_WIDTH = 1;
 const START = 2;
 /** How fast the greatest displacement found for steering is forgotten, a step of 16 frames at 48 kHz. */
 const FORGETS = 0.9995;
-/** Highest frequency that a steered tone may reach, as a multiple of the highest its tables hold: what lies above it would fold to below 20 kHz. */
+/**
+ * Highest frequency that a steered tone may reach, as a multiple of the highest its tables hold: what lies
+ * above it would fold to below 20 kHz.
+ */
 const STEERED_ROOM = 2.4;
 
 /**
- * A tone that reads a single cycle: Shape, Harmonics and Frames, of one to twelve copies. With spread the copies stand evenly from left to right by a linear
- * law, so that the sum of both sides does not change with it. A pulse is the difference of two saws, the second later by the
+ * A tone that reads a single cycle: Shape, Harmonics and Frames, of one to twelve copies. With spread the
+ * copies stand evenly from left to right by a linear
+ * law, so that the sum of both sides does not change with it. A pulse is the difference of two saws, the
+ * second later by the
  * width, and so carries no DC.
  */
 export class CycleTone implements ToneGenerator {
@@ -194,7 +200,8 @@ export class CycleTone implements ToneGenerator {
         addPulse(table, left, right, from, to, phase, c, numbers, stereo);
         continue;
       }
-      // Copies run in pairs; an odd one out runs with a silent partner, which costs less than a loop of its own.
+      // Copies run in pairs; an odd one out runs with a silent partner, which costs less than a loop of its
+      // own.
       const partner = c + 1 < count ? c + 1 : c;
       const panB = stereo ? copyPlace(partner, count, 'even') * spread : 0;
       const gainB = partner === c ? 0 : gain;
@@ -214,8 +221,10 @@ export class CycleTone implements ToneGenerator {
   }
 
   /**
-   * Prepares a step of `frames` in which the tone is read at twice the rate by `steer`. `swing[0]` is how far its frequency was displaced last, in
-   * hertz: its tables hold no more than what stays clear of folding at the greatest swing of late. `swings` says whether its increment is scaled sample by sample.
+   * Prepares a step of `frames` in which the tone is read at twice the rate by `steer`. `swing[0]` is how far
+   * its frequency was displaced last, in
+   * hertz: its tables hold no more than what stays clear of folding at the greatest swing of late. `swings`
+   * says whether its increment is scaled sample by sample.
    */
   prepareSteered(
     pitch: Float64Array,
@@ -241,7 +250,10 @@ export class CycleTone implements ToneGenerator {
     numbers[WIDTH] = this.pulse ? state[LAST_WIDTH] * TURN : 0;
   }
 
-  /** Writes the samples from `from` up to `to` of a step at twice the rate, after `prepareSteered`: all copies in the middle. */
+  /**
+   * Writes the samples from `from` up to `to` of a step at twice the rate, after `prepareSteered`: all copies
+   * in the middle.
+   */
   steer(out: Float64Array, from: number, to: number, displace: Float64Array, swing: Float64Array): void {
     const { count, numbers, selector } = this;
     const { ratio } = this.copies;
@@ -257,7 +269,10 @@ export class CycleTone implements ToneGenerator {
     numbers[MIX] = mix;
   }
 
-  /** Increment of the first copy at a sample of the step at twice the rate, in cycles; written to `out[place]`. */
+  /**
+   * Increment of the first copy at a sample of the step at twice the rate, in cycles; written to
+   * `out[place]`.
+   */
   increment(sample: number, out: Float64Array, place: number): void {
     out[place] = ((this.numbers[START_B] + sample * this.numbers[STEP_B]) * this.copies.ratio[0]) / TURN;
   }
@@ -268,7 +283,8 @@ export class CycleTone implements ToneGenerator {
   }
 
   /**
-   * Starts the first copy's cycle anew, `age[0]` samples (at twice the rate) before the next one, at its start phase. Writes to `edge` from `place` on how far its value
+   * Starts the first copy's cycle anew, `age[0]` samples (at twice the rate) before the next one, at its
+   * start phase. Writes to `edge` from `place` on how far its value
    * and its slope (a sample) jump there.
    */
   restart(age: Float64Array, edge: Float64Array, place: number): void {

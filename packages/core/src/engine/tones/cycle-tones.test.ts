@@ -232,7 +232,8 @@ describe('drawn harmonics', () => {
       return most;
     };
     expect(jump(14000, 15500)).toBeLessThan(1.5 * jump(9600, 14000));
-    // Heard within 20 ms: by then it sounds as one that was so from the start, but for where it stands in its cycle.
+    // Heard within 20 ms: by then it sounds as one that was so from the start, but for where it stands in its
+    // cycle.
     const wanted = playNote(other, { seconds: 0.6 }).left;
     for (let i = Math.round(0.32 * RATE); i < 0.5 * RATE; i += 31) expect(left[i]).toBeCloseTo(wanted[i], 4);
   });
@@ -358,11 +359,13 @@ describe('frames', () => {
       for (const table of ['sine to saw', 'formant climb', 'saw to square'] as const) {
         const signal = shifted(table, formantSt, 100);
         const bins = lines(signal);
-        // The fundamental stands, no farther under the strongest harmonic than the bump of "formant climb" asks for (its own, as it is, stands 14 dB under).
+        // The fundamental stands, no farther under the strongest harmonic than the bump of "formant climb"
+        // asks for (its own, as it is, stands 14 dB under).
         expect(db(bins[0] / Math.max(...bins))).toBeGreaterThan(table === 'formant climb' ? -24 : -14);
         // Nothing but harmonics of the note.
         expect(aliasingDb(signal, F2, RATE)).toBeLessThan(-70);
-        // Neither is it another octave's: the harmonics that are no multiples of 2, or of 3, carry their share.
+        // Neither is it another octave's: the harmonics that are no multiples of 2, or of 3, carry their
+        // share.
         for (const octave of [2, 3]) {
           const whole = bins.reduce((sum, x) => sum + x * x, 0);
           const others = bins.reduce((sum, x, n) => ((n + 1) % octave === 0 ? sum : sum + x * x), 0);
@@ -373,7 +376,8 @@ describe('frames', () => {
   );
 
   it('have their formant where the shift puts it, within 3 %, and keep their power', () => {
-    // "Formant climb" at 60 %: 1/n² and a bump half an octave wide around n = 2·12^0.6. Its place is the mean of log n over the bump's power.
+    // "Formant climb" at 60 %: 1/n² and a bump half an octave wide around n = 2·12^0.6. Its place is the mean
+    // of log n over the bump's power.
     const centre = (bins: readonly number[], near: number) => {
       let sum = 0;
       let weight = 0;
@@ -440,7 +444,8 @@ describe('frames', () => {
     let most = 0;
     for (let i = 4802; i < left.length; i++)
       most = Math.max(most, Math.abs(left[i] - 2 * left[i - 1] + left[i - 2]));
-    // As sharp as the few harmonics themselves (the same at rest: 2.2e-3 and less); a jump between tables would be ten times that.
+    // As sharp as the few harmonics themselves (the same at rest: 2.2e-3 and less); a jump between tables
+    // would be ten times that.
     expect(most).toBeLessThan(4e-3);
   });
 

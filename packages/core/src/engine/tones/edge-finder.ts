@@ -1,14 +1,18 @@
 import { cubicThrough } from './cubic.js';
 
 /**
- * Finds where a signal crosses zero between two of its samples: by the cubic through four of them, and two steps of Newton's method. It looks one
+ * Finds where a signal crosses zero between two of its samples: by the cubic through four of them, and two
+ * steps of Newton's method. It looks one
  * sample ahead, so what it says of a crossing is about the interval before the last sample but one.
  */
 export class EdgeFinder {
   /** The last four values, oldest first. */
   private readonly last = new Float64Array(4);
   private readonly cubic = new Float64Array(4);
-  /** Share of the interval at which the crossing lies; then +1 for one upward, −1 for one downward, 0 for none; then the state after the interval (1 above zero). */
+  /**
+   * Share of the interval at which the crossing lies; then +1 for one upward, −1 for one downward, 0 for
+   * none; then the state after the interval (1 above zero).
+   */
   readonly found = new Float64Array(3);
 
   reset(): void {

@@ -23,8 +23,10 @@ function waveAt(wave: Wave, x: number): number {
 }
 
 /**
- * Two cycles of the note of an FM tone while its envelopes stand at full, as 241 values between −1 and 1: for a picture, without the band limit that the tone itself keeps to. Chowning (1973): the phase of each
- * oscillator is displaced by the sum of those that steer it, each times its amount in radians; what steers against the order, and itself, does so by its value a moment before.
+ * Two cycles of the note of an FM tone while its envelopes stand at full, as 241 values between −1 and 1: for
+ * a picture, without the band limit that the tone itself keeps to. Chowning (1973): the phase of each
+ * oscillator is displaced by the sum of those that steer it, each times its amount in radians; what steers
+ * against the order, and itself, does so by its value a moment before.
  */
 export function fmCycle({
   oscillators,

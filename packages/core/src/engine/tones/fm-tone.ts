@@ -25,10 +25,14 @@ const {
   matrix: { first: MATRIX },
   scale: SCALE,
 } = TONE.source.fm;
-/** Phases are displaced in steps of 2^-24 cycles, which stay within whole numbers of 32 bits however far they go: the last 8 bits are 0. */
+/**
+ * Phases are displaced in steps of 2^-24 cycles, which stay within whole numbers of 32 bits however far they
+ * go: the last 8 bits are 0.
+ */
 const RADIANS = 16777216 / (2 * Math.PI);
 /**
- * The swing of an oscillator's frequency by all that steer it is held below this share of the upper rate less its own frequency: by Carson's rule what lies
+ * The swing of an oscillator's frequency by all that steer it is held below this share of the upper rate less
+ * its own frequency: by Carson's rule what lies
  * further out, and would fold, is weak.
  */
 const WIDEST = 0.62;
@@ -36,8 +40,10 @@ const WIDEST = 0.62;
 const WIDEST_PLAIN = 0.3;
 
 /**
- * Four oscillators that steer each other's phase: Chowning, The synthesis of complex audio spectra by means of frequency modulation (1973); an amount is
- * the index in radians. Run at twice the rate, but for notes whose sidebands stay far below half of it. An oscillator that steers itself does so by the mean of its last two values, which keeps it from
+ * Four oscillators that steer each other's phase: Chowning, The synthesis of complex audio spectra by means
+ * of frequency modulation (1973); an amount is
+ * the index in radians. Run at twice the rate, but for notes whose sidebands stay far below half of it. An
+ * oscillator that steers itself does so by the mean of its last two values, which keeps it from
  * hunting. One copy, in the middle.
  */
 export class FmTone implements ToneGenerator {
@@ -71,7 +77,10 @@ export class FmTone implements ToneGenerator {
   private readonly down = new HalfBandDown();
   private readonly sampleRateHz: number;
   private started = false;
-  /** How many times the engine's rate the note is run at: 2, or 1 where its sidebands stay far below half of it. */
+  /**
+   * How many times the engine's rate the note is run at: 2, or 1 where its sidebands stay far below half of
+   * it.
+   */
   private times = 2;
   private always = false;
 
@@ -105,7 +114,10 @@ export class FmTone implements ToneGenerator {
     this.times = 2;
   }
 
-  /** How far the sidebands of a beginning note reach, in hertz, by Carson's rule along the chain; far above all where an oscillator steers one above it or has edges. */
+  /**
+   * How far the sidebands of a beginning note reach, in hertz, by Carson's rule along the chain; far above
+   * all where an oscillator steers one above it or has edges.
+   */
   private reach(hz: number, values: Float64Array, base: number): number {
     let most = 0;
     const { bandwidth } = this;
@@ -157,7 +169,8 @@ export class FmTone implements ToneGenerator {
 
   rephase(note: Float64Array, values: Float64Array, base: number): void {
     const cycles = note[NOTE_PHASE] + (this.times === 2 ? note[NOTE_LATE_S] * note[NOTE_TARGET_HZ] : 0);
-    // Every oscillator starts as far on as the note itself does in time, so that turning the note turns the wave.
+    // Every oscillator starts as far on as the note itself does in time, so that turning the note turns the
+    // wave.
     for (let o = 0; o < COUNT; o++) this.phase[o] = (((cycles * this.ratio(o, values, base)) % 1) * TURN) | 0;
   }
 
@@ -343,7 +356,10 @@ export class FmTone implements ToneGenerator {
     return steered;
   }
 
-  /** All oscillators sample by sample, from the fourth to the first: each hears what those above it do now, and what those below it did last. */
+  /**
+   * All oscillators sample by sample, from the fourth to the first: each hears what those above it do now,
+   * and what those below it did last.
+   */
   private runTogether(out: Float64Array, samples: number): void {
     const { phase, increment, incrementStep, level, levelStep, index, indexStep, value, tables } = this;
     for (let i = 0; i < samples; i++) {

@@ -200,7 +200,8 @@ describe('tones on each other', () => {
       expect(aliasingDb(steady(layer, oddCycles(note)), oddCycles(note), RATE)).toBeLessThan(-70);
   });
 
-  // Beyond the bound, stated as measured: a saw's edge that meets a sine near its own slope at C5, and a saw that steers a saw by a whole cycle.
+  // Beyond the bound, stated as measured: a saw's edge that meets a sine near its own slope at C5, and a saw
+  // that steers a saw by a whole cycle.
   it('says what lies beyond: a saw compared with a sine stays under −65 dB at C5, two saws steering at full amount under −60', () => {
     const compared = on('compare', 100, shape('saw'), shape('sine', { octave: 1 }));
     for (const note of [28, 40, 52, 62])

@@ -13,21 +13,32 @@ const FM_FULL = 6;
 const STEER_FULL = 1;
 /** Semitones by which hard sync moves the pitch at full amount. */
 const SYNC_FULL = 36;
-/** Swing of a tone's frequency that two tones which steer each other are given room for, as a multiple of the other's frequency at full amount. */
+/**
+ * Swing of a tone's frequency that two tones which steer each other are given room for, as a multiple of the
+ * other's frequency at full amount.
+ */
 const BACK_SWING = 4 * Math.PI;
-/** A tone is made this dull before it steers another, in hertz: the sidebands of its upper harmonics would reach beyond what can be held. */
+/**
+ * A tone is made this dull before it steers another, in hertz: the sidebands of its upper harmonics would
+ * reach beyond what can be held.
+ */
 const STEERS_BELOW_HZ = 4000;
 const UPPER = 2 * STEP;
 /** Running means are taken off with this corner, in hertz. */
 const CENTRE_HZ = 5;
 
 const ACTS = placesOf(actsShape);
-/** Places of the amounts, in the order in which they stand in `amount`: tone 2's, tone 3's, that of 1 back on 2, width and smoothing of the switch. */
+/**
+ * Places of the amounts, in the order in which they stand in `amount`: tone 2's, tone 3's, that of 1 back on
+ * 2, width and smoothing of the switch.
+ */
 const AMOUNTS = [ACTS.two.amountPct, ACTS.three.amountPct, ACTS.backPct, ACTS.widthPct, ACTS.smoothPct];
 
 const PHASE_WAYS: readonly Way[] = ['fm', 'steer', 'sync'];
 
-/** Which tones of a layer act on another or are acted on; such tones are run at twice the rate, in the middle. */
+/**
+ * Which tones of a layer act on another or are acted on; such tones are run at twice the rate, in the middle.
+ */
 export function actingTones({ tones, acts }: Pick<Layer, 'tones' | 'acts'>): boolean[] {
   const on = tones.map((tone) => tone.on);
   const two = on[0] && on[1] && acts.two.way !== 'add';
@@ -54,7 +65,8 @@ function edgeDelays({ acts }: Pick<Layer, 'acts'>): number[] {
 }
 
 /**
- * Delay of every tone of an interplay, in frames: each starts so much further on in its cycle, and so stands where tones outside it do. Those that have fewer edges wait for
+ * Delay of every tone of an interplay, in frames: each starts so much further on in its cycle, and so stands
+ * where tones outside it do. Those that have fewer edges wait for
  * those that have more, so that the tones stand to each other as they would alone.
  */
 export function interplayDelay(layer: Pick<Layer, 'acts'>): number {
@@ -132,8 +144,10 @@ class Player {
 }
 
 /**
- * Tones on each other: tone 2 acts on 1, tone 3 on 2 or on 1, computed 3, 2, 1 at twice the rate. Steering and FM displace the phase of a tone's cycle (Chowning,
- * 1973), hard sync starts it anew with the other's (Brandt, 2001); ring, logic and compare are taken of the two waves. Every
+ * Tones on each other: tone 2 acts on 1, tone 3 on 2 or on 1, computed 3, 2, 1 at twice the rate. Steering
+ * and FM displace the phase of a tone's cycle (Chowning,
+ * 1973), hard sync starts it anew with the other's (Brandt, 2001); ring, logic and compare are taken of the
+ * two waves. Every
  * edge is a band-limited step. Whatever comes out is centred.
  */
 export class Interplay {
@@ -199,7 +213,10 @@ export class Interplay {
     return this.players[tone] !== null;
   }
 
-  /** Begins a note; the tones themselves have been started. `targets[t]` is the frequency in hertz that tone t will stand at. */
+  /**
+   * Begins a note; the tones themselves have been started. `targets[t]` is the frequency in hertz that tone t
+   * will stand at.
+   */
   start(targets: Float64Array): void {
     for (let i = 0; i < 3; i++) {
       this.players[i]?.reset();
@@ -290,7 +307,8 @@ export class Interplay {
   }
 
   /**
-   * Runs a step of `frames` and writes what each tone gives from `outFrom` on: `pitches[t][0]` is the frequency of tone t, `bases[t]` where its numbers stand in
+   * Runs a step of `frames` and writes what each tone gives from `outFrom` on: `pitches[t][0]` is the
+   * frequency of tone t, `bases[t]` where its numbers stand in
    * `values`, `at` where those of the acts do.
    */
   process(
@@ -366,7 +384,9 @@ export class Interplay {
     }
   }
 
-  /** Prepares a cycle for a step in which its frequency is displaced; `more` is what comes on top, in hertz. */
+  /**
+   * Prepares a cycle for a step in which its frequency is displaced; `more` is what comes on top, in hertz.
+   */
   private prepare(
     player: Player,
     place: number,

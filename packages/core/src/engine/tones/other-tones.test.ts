@@ -32,7 +32,8 @@ function pair(index: number, ratio = 1, more: Partial<SourceOf<'fm'>> = {}): Sou
 
 describe('FM', () => {
   it.each([1, 2, 5])('has the sidebands of Chowning (1973) at index %d', (index) => {
-    // The second oscillator stands ten times as high, so that no two sidebands meet: J_n(I) at f + 10·n·f and, below, at |f − 10·n·f|.
+    // The second oscillator stands ten times as high, so that no two sidebands meet: J_n(I) at f + 10·n·f
+    // and, below, at |f − 10·n·f|.
     const cycles = 256;
     const bins = amplitudes(steady(pair(index, 10), cycles));
     for (let n = 0; n <= 5; n++) {
@@ -128,7 +129,8 @@ describe('FM', () => {
 });
 
 describe('vowels', () => {
-  // Peterson and Barney (1952), table II, from memory: see formants.ts. Found as peaks of the response to noise-like breath.
+  // Peterson and Barney (1952), table II, from memory: see formants.ts. Found as peaks of the response to
+  // noise-like breath.
   it.each([
     ['men', 'i'],
     ['men', 'ɑ'],

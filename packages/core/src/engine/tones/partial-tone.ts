@@ -13,7 +13,10 @@ import { drawnSpectra } from './tone-bank.js';
 
 const { positionPct: POSITION, stretchPct: STRETCH } = TONE.source.harmonics;
 
-/** Drawn harmonics each by itself, for a spread tuning and for harmonics that ring on after the note: one copy, in the middle. */
+/**
+ * Drawn harmonics each by itself, for a spread tuning and for harmonics that ring on after the note: one
+ * copy, in the middle.
+ */
 export class PartialTone implements ToneGenerator {
   readonly hasPhase = true;
   private readonly bank: PartialBank;

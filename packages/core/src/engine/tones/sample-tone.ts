@@ -26,7 +26,8 @@ const LAST = 0;
 const FADE = 1;
 
 /**
- * Recordings over ranges of notes and velocities. Where several fit a note they come in turn, or at random but never the same one
+ * Recordings over ranges of notes and velocities. Where several fit a note they come in turn, or at random
+ * but never the same one
  * twice running. `chosen` is shared by the voices of a layer: the place of the last one.
  */
 export class SampleTone implements ToneGenerator {

@@ -11,12 +11,18 @@ import {
 import { cubicThrough } from './cubic.js';
 import { EdgeFinder } from './edge-finder.js';
 
-/** Delay of what has edges, in samples of the upper rate: the correction's own, and what the finder looks ahead. */
+/**
+ * Delay of what has edges, in samples of the upper rate: the correction's own, and what the finder looks
+ * ahead.
+ */
 export const SWITCH_DELAY = STEP_DELAY + 1;
 const RING = 64;
 const SILENCE = new Float64Array(64);
 
-/** Waves are made this dull before their edges are looked for, in hertz: what is smooth from sample to sample can be read between them. */
+/**
+ * Waves are made this dull before their edges are looked for, in hertz: what is smooth from sample to sample
+ * can be read between them.
+ */
 const DULL_HZ = 5000;
 
 /** A wave made dull, for finding edges and for steering: a second-order low-pass. */
@@ -71,8 +77,10 @@ export class Late {
 }
 
 /**
- * What two waves give together by ring, logic, compare, or by switching between them with a third. Logic asks which of the waves stand above zero; its
- * 0 and 1 are moved to ±½. Edges are found between samples and are band-limited steps (with a corner where the waves that are switched have one).
+ * What two waves give together by ring, logic, compare, or by switching between them with a third. Logic asks
+ * which of the waves stand above zero; its
+ * 0 and 1 are moved to ±½. Edges are found between samples and are band-limited steps (with a corner where
+ * the waves that are switched have one).
  */
 export class ToneSwitch {
   private readonly a = new EdgeFinder();
@@ -140,7 +148,10 @@ export class ToneSwitch {
     }
   }
 
-  /** Mixes what `carrier` and `by` give together into `carrier`, by an amount that runs from `amount[at]` to `amount[at + 1]`. */
+  /**
+   * Mixes what `carrier` and `by` give together into `carrier`, by an amount that runs from `amount[at]` to
+   * `amount[at + 1]`.
+   */
   combine(carrier: Float64Array, by: Float64Array, amount: Float64Array, at: number, count: number): void {
     let go = amount[at];
     const step = (amount[at + 1] - go) / count;
@@ -188,7 +199,10 @@ export class ToneSwitch {
     }
   }
 
-  /** Height of the gap between the two waves, and its slope, at a share of the interval before the last sample but one; by the cubic through four samples. */
+  /**
+   * Height of the gap between the two waves, and its slope, at a share of the interval before the last sample
+   * but one; by the cubic through four samples.
+   */
   private gapAt(t: number): void {
     const { lateCarrier, lateOther, scratch, gaps, cubic, edge } = this;
     for (let k = 0; k < 4; k++) {
@@ -205,7 +219,8 @@ export class ToneSwitch {
   }
 
   /**
-   * Switches between `one` and `two` by `three`, into `one`. The share of a straight swing during which `one` is heard runs from `amount[at]` to `amount[at + 1]`,
+   * Switches between `one` and `two` by `three`, into `one`. The share of a straight swing during which `one`
+   * is heard runs from `amount[at]` to `amount[at + 1]`,
    * the smoothing from `amount[at + 2]` on; the amount itself stands at `amount[at − 4]`.
    */
   alternate(

@@ -4,7 +4,10 @@ import type { CycleTone } from './cycle-tone.js';
 /** Delay of a synced tone, in samples of the upper rate. */
 export const SYNC_DELAY = STEP_DELAY;
 
-/** Reads a tone's cycle that begins anew whenever the cycle of another does: hard sync, with a band-limited step and corner at each beginning. */
+/**
+ * Reads a tone's cycle that begins anew whenever the cycle of another does: hard sync, with a band-limited
+ * step and corner at each beginning.
+ */
 export class SyncReader {
   private readonly corrector = new StepCorrector();
   private readonly edge = new Float64Array(5);
@@ -23,7 +26,10 @@ export class SyncReader {
     this.master.set(other.master);
   }
 
-  /** Writes a step of `count` samples at twice the rate; `hz` in hertz are the other tone's frequency at its start and end. */
+  /**
+   * Writes a step of `count` samples at twice the rate; `hz` in hertz are the other tone's frequency at its
+   * start and end.
+   */
   read(
     tone: CycleTone,
     out: Float64Array,

@@ -1,8 +1,12 @@
 /**
- * Readers of wave tables with linear interpolation. Numbers that are not whole come in a typed array, since the engine that runs this
- * would put each such argument on the heap. A phase is a whole number of 32 bits, 2^32 to the cycle: it wraps by itself, its
- * upper bits are the place in the table and its lower bits the way to the next value. Tables have 2^n + 1 values. Increments
- * are given as numbers in the same unit with the step by which they grow each frame; phases never drift, since each control step begins
+ * Readers of wave tables with linear interpolation. Numbers that are not whole come in a typed array, since
+ * the engine that runs this
+ * would put each such argument on the heap. A phase is a whole number of 32 bits, 2^32 to the cycle: it wraps
+ * by itself, its
+ * upper bits are the place in the table and its lower bits the way to the next value. Tables have 2^n + 1
+ * values. Increments
+ * are given as numbers in the same unit with the step by which they grow each frame; phases never drift,
+ * since each control step begins
  * from its own increment.
  */
 
@@ -112,7 +116,9 @@ export function addCopies(
   phase[a] = p;
 }
 
-/** Adds copy `a` as a pulse: the difference of two saws. The width, in the unit of the phase, grows by a step. */
+/**
+ * Adds copy `a` as a pulse: the difference of two saws. The width, in the unit of the phase, grows by a step.
+ */
 export function addPulse(
   table: Float32Array,
   left: Float64Array,
@@ -189,7 +195,10 @@ export function writeMixed(
   phase[0] = p;
 }
 
-/** Adds two copies, a and b, read from two tables of equal length and mixed on the way; to the left side alone when `stereo` is false. */
+/**
+ * Adds two copies, a and b, read from two tables of equal length and mixed on the way; to the left side alone
+ * when `stereo` is false.
+ */
 export function addMixed(
   tableA: Float32Array,
   tableB: Float32Array,
@@ -244,7 +253,8 @@ export function addMixed(
 }
 
 /**
- * Adds copy `a` at twice the rate, its phase displaced by `displace` (cycles) and its increment scaled by 1 + `swing`, both one value a sample. With
+ * Adds copy `a` at twice the rate, its phase displaced by `displace` (cycles) and its increment scaled by 1 +
+ * `swing`, both one value a sample. With
  * `width` not 0 the same wave, later by so much, is taken off: a pulse.
  */
 export function addSteered(
@@ -298,7 +308,9 @@ export function addSteered(
   phase[a] = p;
 }
 
-/** Value of two mixed tables at a phase that stands in `at[0]` (as a whole number); written to `out[place]`. */
+/**
+ * Value of two mixed tables at a phase that stands in `at[0]` (as a whole number); written to `out[place]`.
+ */
 export function readAt(
   tableA: Float32Array,
   tableB: Float32Array,

@@ -24,8 +24,10 @@ export const SELECT_SHIFT = 2;
 export const SELECT_NUMBERS = 3;
 
 /**
- * Chooses the tables that a tone reads: one where it stands still, two and a weight that runs from `weight[0]` to `weight[1]` where it moves between frames,
- * its spectrum is shifted, or an edited set comes in. Still mixtures (of two frames, of two shifts a semitone apart, of both) are made once and kept.
+ * Chooses the tables that a tone reads: one where it stands still, two and a weight that runs from
+ * `weight[0]` to `weight[1]` where it moves between frames,
+ * its spectrum is shifted, or an edited set comes in. Still mixtures (of two frames, of two shifts a semitone
+ * apart, of both) are made once and kept.
  */
 export class TableSelector {
   a: Float32Array;
@@ -80,7 +82,10 @@ export class TableSelector {
     return this.a.map((value, i) => value + w * (this.b[i] - value));
   }
 
-  /** The cycle at a place among the frames, its spectrum shifted, mixed into a slot; a table itself where that is all. */
+  /**
+   * The cycle at a place among the frames, its spectrum shifted, mixed into a slot; a table itself where that
+   * is all.
+   */
   private mixture(slot: number, place: number, shift: number): Float32Array {
     const { bank, level } = this;
     const low = Math.floor(shift);
@@ -124,7 +129,8 @@ export class TableSelector {
     let place = count === 1 ? 0 : numbers[SELECT_POSITION] * (count - 1);
     const began = state[PLACE] < 0;
     const last = began ? place : state[PLACE];
-    // On the way past a frame a step ends at that frame and the next goes on from it: two tables are then always enough.
+    // On the way past a frame a step ends at that frame and the next goes on from it: two tables are then
+    // always enough.
     const next = place > last ? (last | 0) + 1 : Math.ceil(last) - 1;
     if (place > next && place < next + 1 && last < next) place = next;
     else if (place < next && place > next - 1 && last > next) place = next;
@@ -154,7 +160,10 @@ export class TableSelector {
     if (this.old !== null) this.passOver(frames);
   }
 
-  /** Between the mixtures at the start and the end of the step: where several frames, or shifts, are passed in one. */
+  /**
+   * Between the mixtures at the start and the end of the step: where several frames, or shifts, are passed in
+   * one.
+   */
   private choosePassage(place: number, last: number, shift: number, lastShift: number): void {
     if (this.old !== null || (place === last && shift === lastShift)) {
       this.a = this.b = this.still(place, shift);
@@ -166,7 +175,8 @@ export class TableSelector {
   }
 
   /**
-   * Makes one table that may soon be wanted: of the frames near by, at this level and the ones beside it. Says whether there was one to make. Called
+   * Makes one table that may soon be wanted: of the frames near by, at this level and the ones beside it.
+   * Says whether there was one to make. Called
    * between blocks, so that the block path finds its tables made.
    */
   prefetch(): boolean {

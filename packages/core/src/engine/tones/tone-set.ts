@@ -7,7 +7,10 @@ import { SampleTone } from './sample-tone.js';
 import type { ToneContext, ToneGenerator } from './tone.js';
 import { VowelTone } from './vowel-tone.js';
 
-/** Whether a drawn tone's harmonics stand each by itself: where its tuning is spread, or may be by a link, or they ring on. */
+/**
+ * Whether a drawn tone's harmonics stand each by itself: where its tuning is spread, or may be by a link, or
+ * they ring on.
+ */
 export function standsAlone({ source }: Tone, stretchLinked: boolean): boolean {
   return source.kind === 'harmonics' && (source.stretchPct !== 0 || source.ringMs > 0 || stretchLinked);
 }

@@ -1,7 +1,10 @@
 import { placesOf, toneShape, type Tone } from '../../document/index.js';
 import type { Assets } from '../base/recording.js';
 
-/** Where the numbers of a tone that movers may reach stand in the layer's bank, from the tone's first; those of a kind under its name. */
+/**
+ * Where the numbers of a tone that movers may reach stand in the layer's bank, from the tone's first; those
+ * of a kind under its name.
+ */
 export const TONE = placesOf(toneShape);
 
 /** What a tone is told as a note begins; places in a `Float64Array`. */
@@ -25,7 +28,8 @@ export interface ToneContext {
 }
 
 /**
- * One generator of a voice. `values` is the layer's bank and `base` the tone's first place in it; `pitch[0]` is the frequency in hertz at the end of
+ * One generator of a voice. `values` is the layer's bank and `base` the tone's first place in it; `pitch[0]`
+ * is the frequency in hertz at the end of
  * the step. Frequencies and numbers run evenly through a step.
  */
 export interface ToneGenerator {
@@ -36,7 +40,10 @@ export interface ToneGenerator {
   start(note: Float64Array, values: Float64Array, base: number): void;
   /** Whether it has a phase that can begin anew. */
   readonly hasPhase: boolean;
-  /** Begins its phase anew as `start` would, and nothing else: what it sounds, its level and its envelopes go on. What has no phase stays as it is. */
+  /**
+   * Begins its phase anew as `start` would, and nothing else: what it sounds, its level and its envelopes go
+   * on. What has no phase stays as it is.
+   */
   rephase(note: Float64Array, values: Float64Array, base: number): void;
   release(): void;
   /** Level of what rings on after the note by itself; 0 for tones that end with it. */

@@ -43,7 +43,8 @@ function voicedBank(sampleRateHz: number): CycleBank {
 }
 
 /**
- * A voiced source through five formants in parallel, with alternate signs so that there are no deep dips between neighbours: Klatt, Software for a
+ * A voiced source through five formants in parallel, with alternate signs so that there are no deep dips
+ * between neighbours: Klatt, Software for a
  * cascade/parallel formant synthesizer (1980). One copy, in the middle.
  */
 export class VowelTone implements ToneGenerator {

@@ -145,7 +145,10 @@ describe('clean path and clip', () => {
     sound.output = { levelDb: -20, ceilingDb: 0 };
     return sound;
   }
-  /** Of a second and a third of a held note: RMS of the side from 20 Hz up to a frequency re the whole, and the fundamental against the strongest line, in dB. */
+  /**
+   * Of a second and a third of a held note: RMS of the side from 20 Hz up to a frequency re the whole, and
+   * the fundamental against the strongest line, in dB.
+   */
   const measured = (sound: SoundDocument, below: number, hz: number) => {
     const { left, right } = renderLoop(sound, { sampleRateHz: RATE, stems: 'none' }).bass;
     return python<{ side: number; fundamental: number }>(

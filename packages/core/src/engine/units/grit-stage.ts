@@ -9,10 +9,16 @@ import {
 import { BLOCK } from '../base/chunk.js';
 import { DelayLine } from '../base/delay-line.js';
 
-/** What a stage does above the clean path: clip; take a layer's share of what the clip does to the sum it is in; or wait as long as that takes. */
+/**
+ * What a stage does above the clean path: clip; take a layer's share of what the clip does to the sum it is
+ * in; or wait as long as that takes.
+ */
 export type ClipWay = 'clips' | 'shares' | 'waits';
 
-/** What every stage of a step is told: warped crossover, drive, and level after the clip, each at its start and its end. */
+/**
+ * What every stage of a step is told: warped crossover, drive, and level after the clip, each at its start
+ * and its end.
+ */
 export interface GritNumbers {
   readonly crossover: Float64Array;
   readonly drive: Float64Array;
@@ -62,7 +68,10 @@ class Side {
     }
   }
 
-  /** Takes the crossover's high side of Sub off again, cuts what is left below the clean path, and adds what goes past. */
+  /**
+   * Takes the crossover's high side of Sub off again, cuts what is left below the clean path, and adds what
+   * goes past.
+   */
   join(
     samples: Float64Array,
     frames: number,
@@ -77,12 +86,17 @@ class Side {
   }
 }
 
-/** Frames that Sub's way past the clip rings on after Sub is silent, as a bound: the allpass falls by 120 dB in them at 40 Hz and 96 kHz. */
+/**
+ * Frames that Sub's way past the clip rings on after Sub is silent, as a bound: the allpass falls by 120 dB
+ * in them at 40 Hz and 96 kHz.
+ */
 const RINGS_ON = 65536;
 
 /**
- * Clean path and clip: of the bass, or of a layer by itself for its stem. Below the clean path only Sub sounds, in mono: everything goes through a Linkwitz–Riley high-pass, the
- * clip, and the steep edge, which takes out what the clip made below it. Past all that goes Sub in mono through the allpass that is in step with both, less what of it went the other way
+ * Clean path and clip: of the bass, or of a layer by itself for its stem. Below the clean path only Sub
+ * sounds, in mono: everything goes through a Linkwitz–Riley high-pass, the
+ * clip, and the steep edge, which takes out what the clip made below it. Past all that goes Sub in mono
+ * through the allpass that is in step with both, less what of it went the other way
  * untouched: so the sum of what nothing clips is flat in magnitude, exactly, whatever the edge.
  */
 export class GritStage {
@@ -118,7 +132,8 @@ export class GritStage {
   }
 
   /**
-   * Shapes `frames` samples of both sides in place (of the left alone without `stereo`). `clean` is Sub in mono, and is used up; `sub` says whether there is any. `slopes` are those of the sum that
+   * Shapes `frames` samples of both sides in place (of the left alone without `stereo`). `clean` is Sub in
+   * mono, and is used up; `sub` says whether there is any. `slopes` are those of the sum that
    * a stage shares in.
    */
   process(

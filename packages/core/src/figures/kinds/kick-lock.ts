@@ -8,7 +8,10 @@ import { isLock, shownGainDb, type NoteLock } from '../passes/note-lock.js';
 import { worse, type Verdict } from '../passes/verdict.js';
 import type { FigureSpec } from './spec.js';
 
-/** What the lock is measured over: the worst note, over how many hits it is held, and what has no common phase. */
+/**
+ * What the lock is measured over: the worst note, over how many hits it is held, and what has no common
+ * phase.
+ */
 function detail(
   document: SoundDocument,
   worst: NoteLock | null,
@@ -26,7 +29,10 @@ function detail(
   return `sum gain on ${noteName(worst.note.pitch)}${held}; best possible ${signed(worst.lock.bestSumGainDb)}; target ${signed(sumGainDb)} or more, within ${plain(fromBestDb)} of the best${apart}`;
 }
 
-/** How the worst lock of a line stands to its target and to the best that a turn would give; where something else keeps it from holding, only its own miss. */
+/**
+ * How the worst lock of a line stands to its target and to the best that a turn would give; where something
+ * else keeps it from holding, only its own miss.
+ */
 function margin(
   worst: NoteLock | null,
   { miss, verdict }: LineLock,

@@ -8,7 +8,10 @@ export interface FigureStanding {
   /** What it is measured over and what it is held against, in a few words. */
   readonly detail: string;
   readonly verdict: Verdict;
-  /** "1.3 dB to spare" where it holds, "0.02 under" where it misses its target by less than its number shows; else null. */
+  /**
+   * "1.3 dB to spare" where it holds, "0.02 under" where it misses its target by less than its number shows;
+   * else null.
+   */
   readonly margin: string | null;
 }
 

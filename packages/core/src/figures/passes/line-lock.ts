@@ -24,7 +24,10 @@ export interface LineLock {
   /** Notes that meet the kick, and their meetings with its hits. */
   readonly notes: number;
   readonly meetings: number;
-  /** Meetings that cannot cancel, kept apart on purpose or one wave with the kick; those without a common phase, and of these the ones that beat at different pitches. */
+  /**
+   * Meetings that cannot cancel, kept apart on purpose or one wave with the kick; those without a common
+   * phase, and of these the ones that beat at different pitches.
+   */
   readonly keptApart: number;
   readonly oneWave: number;
   readonly withoutPhase: number;
@@ -32,7 +35,10 @@ export interface LineLock {
   /** Whether every meeting adds 0.5 dB or more, or cannot cancel. */
   readonly adds: boolean;
   readonly verdict: Verdict;
-  /** By how much the worst misses its target where its number does not show it, such as "0.02 under"; else null. */
+  /**
+   * By how much the worst misses its target where its number does not show it, such as "0.02 under"; else
+   * null.
+   */
   readonly miss: string | null;
 }
 

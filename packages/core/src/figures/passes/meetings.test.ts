@@ -11,7 +11,10 @@ import { beats, everyMeetingAdds, isLock, lockNotes, spreadDeg } from './note-lo
 
 const RATE = 12000;
 
-/** Two bars with a kick on the beats that are named, and the notes that are given; its lowest tone is tuned to a frequency. */
+/**
+ * Two bars with a kick on the beats that are named, and the notes that are given; its lowest tone is tuned to
+ * a frequency.
+ */
 function sound(
   notes: readonly Partial<LineNote>[],
   beats: readonly number[],
@@ -105,7 +108,8 @@ describe('meetings', () => {
       [29, 29],
       [32, 32],
     ]);
-    // The tied note begins after the hit under which it sounds: its phase is that of the note that sounded at the hit.
+    // The tied note begins after the hit under which it sounds: its phase is that of the note that sounded at
+    // the hit.
     const between = sound(
       [
         { tick: 0, ticks: 720, pitch: 29 },
@@ -150,7 +154,10 @@ describe('meetings', () => {
   });
 });
 
-/** Six hits of a decaying sine of `kickHz` under a sine of `hz` held over all of them, without the engine; and what the formulas say of each meeting. */
+/**
+ * Six hits of a decaying sine of `kickHz` under a sine of `hz` held over all of them, without the engine; and
+ * what the formulas say of each meeting.
+ */
 function heldOver({
   hz,
   kickHz,
@@ -261,7 +268,8 @@ describe('a sine held over hits of a decaying sine', () => {
 });
 
 describe('meetings of rendered loops', () => {
-  // The definition once more, by SciPy: Kaiser FIR (firwin, kaiserord) and a second-order Butterworth high-pass, both without delay, and scipy.signal.hilbert on three rounds of the loop.
+  // The definition once more, by SciPy: Kaiser FIR (firwin, kaiserord) and a second-order Butterworth
+  // high-pass, both without delay, and scipy.signal.hilbert on three rounds of the loop.
   const program = `
 out = []
 for kick, bass, meetings in data['loops']:

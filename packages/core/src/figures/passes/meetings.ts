@@ -62,7 +62,8 @@ function takenOver(document: SoundDocument, note: LineNote): number {
 }
 
 /**
- * Where each note of a line may meet hits of the kick: from the later of their starts to the earliest of the note's end, the next note of the same voice and the next hit. A hit before
+ * Where each note of a line may meet hits of the kick: from the later of their starts to the earliest of the
+ * note's end, the next note of the same voice and the next hit. A hit before
  * the note counts while no other has come.
  */
 export function meetingStretches(
@@ -102,7 +103,8 @@ export function meetingStretches(
 }
 
 /**
- * The pitch whose start phase a meeting has: that of its note, or of the note before where a tied one runs on in its phase; null where the phase has no start in the whole loop. With a phase
+ * The pitch whose start phase a meeting has: that of its note, or of the note before where a tied one runs on
+ * in its phase; null where the phase has no start in the whole loop. With a phase
  * that restarts with the kick it is the pitch that sounded at the last hit.
  */
 export function phasePitches(

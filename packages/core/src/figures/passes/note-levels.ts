@@ -29,7 +29,10 @@ function loudestPeriod(band: LowBand, from: number, to: number, period: number):
   return Math.sqrt(most / size);
 }
 
-/** Measures lock and levels of every note of a line in the low bands of its rendered loop; `before` is the bass before ducking. */
+/**
+ * Measures lock and levels of every note of a line in the low bands of its rendered loop; `before` is the
+ * bass before ducking.
+ */
 export function noteLevels(
   document: SoundDocument,
   kick: LowBand,

@@ -16,12 +16,18 @@ import {
 import { powerToDb } from '../../units/index.js';
 import { meetingStretches, phasePitches, soundingHz, type MeetingStretch } from './meetings.js';
 
-/** The two sound together where the kick stands within 12 dB of the bass (from the design), and within 30 dB of its own peak: what filters spread before a hit does not count. */
+/**
+ * The two sound together where the kick stands within 12 dB of the bass (from the design), and within 30 dB
+ * of its own peak: what filters spread before a hit does not count.
+ */
 const TOGETHER = 10 ** (-12 / 20);
 const KICK_SOUNDS = 10 ** (-30 / 20);
 /** A bass so much under its own peak is gone. */
 const GONE = 10 ** (-20 / 20);
-/** What kick and bass may lose at the most for ducking to count as keeping them apart: if they cancelled all the time, and as they stand. */
+/**
+ * What kick and bass may lose at the most for ducking to count as keeping them apart: if they cancelled all
+ * the time, and as they stand.
+ */
 const APART_WORST_DB = -1.5;
 const APART_DB = -0.5;
 /** Whether a reason says that kick and bass cannot cancel: such a meeting holds. */
@@ -32,7 +38,10 @@ const LASTS = 10 ** (-40 / 20);
 /** A note and one hit of the kick, as they sound together. */
 export interface Meeting extends MeetingStretch {
   readonly lock: Lock | NoLock;
-  /** Share of the bass's low energy while the kick lasts that meets the kick within 12 dB of it, 0 to 1; null where there is none. */
+  /**
+   * Share of the bass's low energy while the kick lasts that meets the kick within 12 dB of it, 0 to 1; null
+   * where there is none.
+   */
   readonly overlap: number | null;
   /** The pitch whose start phase it has; null where its phase has no start. */
   readonly phasePitch: number | null;
@@ -62,13 +71,19 @@ export function shownGainDb(lock: Lock | NoLock): number | null {
   return isLock(lock) && !withoutPhase(lock) ? lock.sumGainDb : null;
 }
 
-/** How good a lock is, for finding the worst: two without a common phase are worse than any that add, and better than any that cancel; what cannot cancel is best. */
+/**
+ * How good a lock is, for finding the worst: two without a common phase are worse than any that add, and
+ * better than any that cancel; what cannot cancel is best.
+ */
 export function standingOf(lock: Lock | NoLock): number {
   if (!isLock(lock)) return cannotCancel(lock.reason) ? Infinity : 1000;
   return withoutPhase(lock) ? 0 : lock.sumGainDb;
 }
 
-/** How far angles stand apart at the most, in degrees: 360 less the widest gap between neighbours; null for fewer than two. */
+/**
+ * How far angles stand apart at the most, in degrees: 360 less the widest gap between neighbours; null for
+ * fewer than two.
+ */
 export function spreadDeg(angles: readonly number[]): number | null {
   if (angles.length < 2) return null;
   const sorted = angles.map(wrapDegrees).sort((a, b) => a - b);
@@ -95,7 +110,8 @@ function together(kick: LowBand, bass: LowBand, kickPeak: number, periodS: numbe
 }
 
 /**
- * Whether ducking keeps the two apart while the kick sounds (stands within 30 dB of its peak in the meeting): even if they cancelled all the time the sum would lose little,
+ * Whether ducking keeps the two apart while the kick sounds (stands within 30 dB of its peak in the meeting):
+ * even if they cancelled all the time the sum would lose little,
  * and as they stand next to nothing.
  */
 function keptApart(kick: LowBand, bass: LowBand): boolean {
@@ -115,7 +131,10 @@ function keptApart(kick: LowBand, bass: LowBand): boolean {
   return lost(-product) >= APART_WORST_DB && lost(re) >= APART_DB;
 }
 
-/** Whether hard ducking has taken the bass away: 20 dB or more under its own peak in the loop wherever the kick stands within 12 dB of its own. */
+/**
+ * Whether hard ducking has taken the bass away: 20 dB or more under its own peak in the loop wherever the
+ * kick stands within 12 dB of its own.
+ */
 function takenAway(kick: LowBand, bass: LowBand, kickPeak: number, bassPeak: number): boolean {
   for (let i = 0; i < kick.re.length; i++) {
     if (
@@ -157,7 +176,10 @@ export function noteLock(note: LineNote, meetings: readonly Meeting[]): NoteLock
   };
 }
 
-/** Walks through the meetings of a line in the low bands of its loop: those that cannot cancel with their reason, the others with what `measure` makes of them. */
+/**
+ * Walks through the meetings of a line in the low bands of its loop: those that cannot cancel with their
+ * reason, the others with what `measure` makes of them.
+ */
 function eachMeeting<L extends { readonly kind: 'lock' | 'none' }>(
   document: SoundDocument,
   kick: LowBand,
@@ -197,7 +219,10 @@ function eachMeeting<L extends { readonly kind: 'lock' | 'none' }>(
   });
 }
 
-/** Measures the lock of every note of a line with every hit that it meets, in the low bands of its rendered loop. */
+/**
+ * Measures the lock of every note of a line with every hit that it meets, in the low bands of its rendered
+ * loop.
+ */
 export function lockNotes(document: SoundDocument, kick: LowBand, bass: LowBand): NoteLock[] {
   const stretches = meetingStretches(document, bass.re.length, bass.rateHz);
   const pitches = phasePitches(document, stretches);
@@ -215,7 +240,10 @@ export function lockNotes(document: SoundDocument, kick: LowBand, bass: LowBand)
   return document.line.notes.map((note, n) => noteLock(note, found[n]));
 }
 
-/** Whether every meeting of a line adds so many dB or more, or cannot cancel: the same as of `lockNotes`, without what is not asked for. False where there is no meeting. */
+/**
+ * Whether every meeting of a line adds so many dB or more, or cannot cancel: the same as of `lockNotes`,
+ * without what is not asked for. False where there is no meeting.
+ */
 export function everyMeetingAdds(
   document: SoundDocument,
   kick: LowBand,

@@ -23,7 +23,10 @@ import { noteStretches, soundingHz } from './meetings.js';
 
 /** What is found of one note of the line. */
 export interface NoteFigures extends NoteLevels {
-  /** Pitch found in the note, once its glide and its drop are over, against the nearest that its tones are asked for, cents: beating and steering can pull a bass out of tune. */
+  /**
+   * Pitch found in the note, once its glide and its drop are over, against the nearest that its tones are
+   * asked for, cents: beating and steering can pull a bass out of tune.
+   */
   readonly offPitchCents: Figure;
 }
 
@@ -50,10 +53,16 @@ export interface PassFigures {
 /** Notes with a fundamental above this are left out of the evenness. */
 const HIGHEST_EVEN_HZ = 100;
 
-/** Longest stretch of a note in which its pitch is looked for, and what is left out at its start for drops and glides, in seconds. */
+/**
+ * Longest stretch of a note in which its pitch is looked for, and what is left out at its start for drops and
+ * glides, in seconds.
+ */
 const PITCH_S = 0.4;
 const PITCH_FROM_S = 0.08;
-/** Cycles that a note must have for its pitch to be judged: in fewer, its attack and what moves in it pull the period that is found by more than they would be heard to. */
+/**
+ * Cycles that a note must have for its pitch to be judged: in fewer, its attack and what moves in it pull the
+ * period that is found by more than they would be heard to.
+ */
 const LEAST_CYCLES = 8;
 /** Most pitches of its tones that a note is measured against. */
 const MOST_ASKED = 6;
@@ -61,7 +70,10 @@ const MOST_ASKED = 6;
 const EDGE_S = 0.012;
 /** Ratio of two semitones. */
 const NEAR = 2 ** (2 / 12);
-/** Frames of a period in which a pitch is looked for: few enough that only the first partials are left, many enough for a part of a cent. */
+/**
+ * Frames of a period in which a pitch is looked for: few enough that only the first partials are left, many
+ * enough for a part of a cent.
+ */
 const PITCH_FRAMES = 27;
 
 /** The bass before ducking at lower rates, each by a power of two; made when it is first asked for. */
@@ -78,7 +90,10 @@ function atLowerRates(
   };
 }
 
-/** Cents by which a note's found pitch lies from one that it is asked for: the period is looked for within two semitones of it. */
+/**
+ * Cents by which a note's found pitch lies from one that it is asked for: the period is looked for within two
+ * semitones of it.
+ */
 function offPitch(
   { samples, rateHz }: { samples: Float64Array; rateHz: number },
   fromS: number,
@@ -105,7 +120,10 @@ function offPitch(
   return known(1200 * Math.log2(found.value / writtenHz));
 }
 
-/** What keeps a note from its own pitch at its start: glide and drop, in seconds; the note before it is the one that ends, or began, last before it. */
+/**
+ * What keeps a note from its own pitch at its start: glide and drop, in seconds; the note before it is the
+ * one that ends, or began, last before it.
+ */
 function settlesS({ layers, line }: SoundDocument, note: LineNote): number {
   const order = [...line.notes].sort((a, b) => a.tick - b.tick);
   const before = order[(order.indexOf(note) - 1 + order.length) % order.length];
@@ -121,7 +139,10 @@ function settlesS({ layers, line }: SoundDocument, note: LineNote): number {
   );
 }
 
-/** The pitches that a note is asked to sound at, in hertz, lowest first: those of all tones that sound and follow the note, with their transposition. */
+/**
+ * The pitches that a note is asked to sound at, in hertz, lowest first: those of all tones that sound and
+ * follow the note, with their transposition.
+ */
 function askedHz({ layers, ground }: SoundDocument, pitch: number): number[] {
   const offsets = layers.flatMap((layer) =>
     layer.on
@@ -148,7 +169,8 @@ function measureNotes(
     const { from, to, periodS } = stretches[n];
     const settles = settlesS(document, levels.note);
     const asked = askedHz(document, levels.note.pitch);
-    // Of all that is asked for, the pitch that is found nearest: a body an octave under its sub is no stray sub.
+    // Of all that is asked for, the pitch that is found nearest: a body an octave under its sub is no stray
+    // sub.
     const found = (asked.length > 0 ? asked : [1 / periodS]).map((hz) =>
       offPitch(lower(hz), from / bass.rateHz, to / bass.rateHz, hz, settles),
     );

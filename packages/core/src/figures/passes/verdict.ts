@@ -1,6 +1,9 @@
 import type { Targets } from '../../document/index.js';
 
-/** A figure against its target; `unknown` is neither good nor bad: it cannot be told, and the figure has the reason. */
+/**
+ * A figure against its target; `unknown` is neither good nor bad: it cannot be told, and the figure has the
+ * reason.
+ */
 export type Verdict = 'holds' | 'watch' | 'falls short' | 'unknown';
 
 /** Holds from a bound up, is watched from another up. */

@@ -26,7 +26,10 @@ function depthOf(amount: number): string | undefined {
       : `color-mix(in srgb, ${sea.tint3} ${amount < 5 ? 70 : 100}%, ${sea.tint1})`;
 }
 
-/** Four oscillators and who steers whom: ratios and levels beside a chart of the amounts (rows steer columns, the diagonal itself), the one that is chosen, and a picture of what comes out. */
+/**
+ * Four oscillators and who steers whom: ratios and levels beside a chart of the amounts (rows steer columns,
+ * the diagonal itself), the one that is chosen, and a picture of what comes out.
+ */
 export function FmEditor(props: ToneProps) {
   const { source, of, at, change } = useTone<'fm'>(props);
   const a4Hz = useSound((sound) => sound.ground.a4Hz);

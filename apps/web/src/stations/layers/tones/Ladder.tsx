@@ -33,7 +33,10 @@ interface LadderProps {
 
 const depth = (hz: number) => (hz >= 10000 ? `${(hz / 1000).toFixed(1)}k` : String(Math.round(hz)));
 
-/** Harmonics as rungs, the fundamental at the bottom: drawn by a drag across them, or rung by rung with the keys. */
+/**
+ * Harmonics as rungs, the fundamental at the bottom: drawn by a drag across them, or rung by rung with the
+ * keys.
+ */
 export function HarmonicLadder({ of, first, chosen, hz, row, levels, heard, onDraw, onChoose }: LadderProps) {
   const [ref, { width }] = useSize<HTMLDivElement>();
   const element = useRef<SVGSVGElement>(null);

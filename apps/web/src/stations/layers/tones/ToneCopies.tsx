@@ -10,12 +10,16 @@ import type { ToneProps } from './use-tone';
 const LAWS = ['even', 'inward', 'outward', 'scattered'] as const;
 const COPIED: readonly ToneKind[] = ['shape', 'harmonics', 'frames'];
 
-/** Whether a tone can sound as several copies: single cycles can, unless its harmonics stand each by itself. */
+/**
+ * Whether a tone can sound as several copies: single cycles can, unless its harmonics stand each by itself.
+ */
 const canCopy = ({ source }: Tone) =>
   COPIED.includes(source.kind) &&
   !(source.kind === 'harmonics' && (source.stretchPct !== 0 || source.ringMs > 0));
 
-/** The copies of a tone: how many, how far apart in pitch and place, how they stray, and where each starts. */
+/**
+ * The copies of a tone: how many, how far apart in pitch and place, how they stray, and where each starts.
+ */
 export const ToneCopies = memo(function ToneCopies({ index, tone: t }: ToneProps) {
   const of = useSound(({ layers }) => `${layers[index].name} tone ${t + 1}`);
   const copied = useSound(({ layers }) => canCopy(layers[index].tones[t]));

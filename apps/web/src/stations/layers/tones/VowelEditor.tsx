@@ -12,7 +12,10 @@ import { useTone, type ToneProps } from './use-tone';
 const WIDTH = 350;
 const HEIGHT = 116;
 
-/** A voice on its way between vowels, drawn where phoneticians draw it: the second formant to the left, the first downward. */
+/**
+ * A voice on its way between vowels, drawn where phoneticians draw it: the second formant to the left, the
+ * first downward.
+ */
 export function VowelEditor(props: ToneProps) {
   const { source, of, at, change } = useTone<'vowel'>(props);
   const x = scaleLog()

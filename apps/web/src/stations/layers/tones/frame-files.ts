@@ -16,7 +16,10 @@ import { decode, takeWav } from '../../../state/recordings';
 /** Length of a cycle in the WAVs that are kept and written. */
 const CYCLE = 2048;
 
-/** Length of a cycle in a recording, in frames: as given, else found by its pitch; a file that holds whole cycles of 2048 is taken so. */
+/**
+ * Length of a cycle in a recording, in frames: as given, else found by its pitch; a file that holds whole
+ * cycles of 2048 is taken so.
+ */
 export function cycleLength(channel: Float32Array, sampleRateHz: number, given: number | null): number {
   if (given !== null) {
     if (given < 16 || given > MOST_CYCLE_FRAMES || given > channel.length)
@@ -32,7 +35,10 @@ export function cycleLength(channel: Float32Array, sampleRateHz: number, given: 
   return Math.round(sampleRateHz / pitch.value);
 }
 
-/** Takes a WAV as a table: cuts it, keeps its cycles at 2048 frames each (which the engine reads fastest), and sends them to the server. */
+/**
+ * Takes a WAV as a table: cuts it, keeps its cycles at 2048 frames each (which the engine reads fastest), and
+ * sends them to the server.
+ */
 export async function takeFrames(
   file: File,
   given: number | null,

@@ -15,7 +15,10 @@ interface ShapeDrawingProps {
   readonly onChange: (nodes: readonly ShapeNode[], group: string | null) => void;
 }
 
-/** A cycle drawn by hand: drag nodes and lines, double-click to add a node, Delete to take one away; all of it by keyboard too. */
+/**
+ * A cycle drawn by hand: drag nodes and lines, double-click to add a node, Delete to take one away; all of it
+ * by keyboard too.
+ */
 export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
   const [ref, { width }] = useSize<HTMLDivElement>();
   const svg = useRef<SVGSVGElement>(null);
