@@ -85,7 +85,7 @@ const WEB = {
   depth: ['theme', 'state', 'sounding', 'controls'],
   parts: ['api', 'state'],
   'stations/motion/kinds': ['theme', 'state', 'controls', 'charts'],
-  'stations/motion': ['theme', 'state', 'controls', 'stations/motion/kinds'],
+  'stations/motion': ['theme', 'state', 'controls', 'charts', 'stations/motion/kinds'],
   'stations/layers/tones': ['theme', 'state', 'sounding', 'controls', 'charts'],
   'stations/layers': [
     'theme',
@@ -97,7 +97,7 @@ const WEB = {
     'parts',
     'stations/layers/tones',
   ],
-  'stations/line': ['theme', 'state', 'audio', 'sounding', 'controls', 'stations/motion/kinds'],
+  'stations/line': ['theme', 'state', 'audio', 'sounding', 'controls', 'charts', 'stations/motion/kinds'],
   'stations/lock': ['theme', 'state', 'audio', 'sounding', 'controls', 'charts'],
   'stations/ground': ['api', 'theme', 'state', 'sounding', 'controls', 'charts', 'parts', 'stations/line'],
   stations: [
@@ -108,7 +108,7 @@ const WEB = {
     'stations/line',
     'stations/lock',
   ],
-  shell: ['api', 'theme', 'state', 'audio', 'sounding', 'controls', 'depth', 'stations'],
+  shell: ['api', 'theme', 'state', 'audio', 'sounding', 'controls', 'charts', 'depth', 'stations'],
   library: ['api', 'theme', 'state', 'sounding', 'controls', 'shell'],
   '.': ['api', 'theme', 'shell', 'stations', 'library'],
 };

@@ -4,6 +4,7 @@ import { useDrag } from '@use-gesture/react';
 import { useRef } from 'react';
 import { useSize } from '../controls/use-size';
 import { sea } from '../theme/sea';
+import { polyline, type Point } from './polyline';
 
 /** Times of an envelope; a mover’s has no delay and no hold. */
 export interface EnvelopeTimes {
@@ -51,13 +52,13 @@ function envelopePlaces(times: EnvelopeTimes, width: number) {
   return { start, peak, fall, sustain, release, end, level };
 }
 
-/** Path of one bent segment. */
-function segment(x0: number, y0: number, x1: number, y1: number, bend: number): string {
+/** Points of one bent segment, both ends with it. */
+function segment(x0: number, y0: number, x1: number, y1: number, bend: number): Point[] {
   const steps = 20;
-  return Array.from({ length: steps }, (_, i) => {
-    const t = (i + 1) / steps;
-    return `L${(x0 + (x1 - x0) * t).toFixed(1)} ${(y0 + (y1 - y0) * bent(t, bend)).toFixed(1)}`;
-  }).join('');
+  return Array.from({ length: steps + 1 }, (_, i) => {
+    const t = i / steps;
+    return [x0 + (x1 - x0) * t, y0 + (y1 - y0) * bent(t, bend)];
+  });
 }
 
 interface EnvelopeDrawingProps {
@@ -83,7 +84,7 @@ export function EnvelopeDrawing({ of, times, rowPrefix, onChange }: EnvelopeDraw
   const attack = segment(start, BOTTOM, peak, TOP, times.attackBend);
   const decay = segment(falls, TOP, sustain, level, times.decayBend);
   const fall = segment(release, level, end, BOTTOM, times.releaseBend);
-  const line = `M6 ${BOTTOM}L${start} ${BOTTOM}${attack}L${falls} ${TOP}${decay}L${release} ${level}${fall}`;
+  const line = polyline([[6, BOTTOM], ...attack, ...decay, ...fall]);
   const say = (field: keyof EnvelopeTimes) =>
     formatValue(parameter(`${rowPrefix}.${field}`), times[field] ?? 0);
   return (
@@ -99,15 +100,15 @@ export function EnvelopeDrawing({ of, times, rowPrefix, onChange }: EnvelopeDraw
           <path d={line} fill="none" stroke={sea.ink} strokeWidth={1.6} />
           {(
             [
-              ['attackBend', start, BOTTOM, attack, 1],
-              ['decayBend', falls, TOP, decay, -1],
-              ['releaseBend', release, level, fall, -1],
+              ['attackBend', attack, 1],
+              ['decayBend', decay, -1],
+              ['releaseBend', fall, -1],
             ] as const
-          ).map(([field, x, y, path, sense]) => (
+          ).map(([field, points, sense]) => (
             <Bender
               key={field}
               label={`${of} ${field.replace('Bend', ' bend')}`}
-              path={`M${x} ${y}${path}`}
+              path={polyline(points)}
               bend={times[field]}
               sense={sense}
               onBend={(value) => {

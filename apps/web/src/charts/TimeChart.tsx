@@ -6,6 +6,7 @@ import { CanvasRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 import { useSize } from '../controls/use-size';
 import { FONT } from '../theme/theme';
+import { TYPE } from '../theme/type';
 import { useSeaColours } from '../theme/use-sea-colours';
 import type { SeaColours } from '../theme/sea';
 
@@ -82,7 +83,7 @@ export function TimeChart({ label, stepS, traces, height, top, marks = [] }: Tim
             formatter: '{value} ms',
             color: sea.ink2,
             fontFamily: FONT,
-            fontSize: 12,
+            fontSize: TYPE.mark,
             align: 'left',
             showMaxLabel: false,
           },
@@ -117,7 +118,7 @@ export function TimeChart({ label, stepS, traces, height, top, marks = [] }: Tim
                   label: {
                     color: sea.note,
                     fontFamily: FONT,
-                    fontSize: 12,
+                    fontSize: TYPE.mark,
                     position: 'insideEndTop',
                     distance: 4,
                   },

@@ -1,6 +1,7 @@
 import { Box } from '@mui/material';
 import type { ChangeEvent } from 'react';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 
 interface ListChoiceProps<T extends string> {
   readonly label: string;
@@ -35,7 +36,7 @@ export function ListChoice<T extends string>({
         minWidth: 0,
         height: 24,
         font: 'inherit',
-        fontSize: 13,
+        fontSize: TYPE.control,
         color: sea.ink,
         bgcolor: sea.sheet,
         border: `1px solid ${sea.rule}`,

@@ -2,6 +2,7 @@ import type { Verdict } from '@abyssal/core';
 import { Box } from '@mui/material';
 import type { ReactNode } from 'react';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 
 /** How each verdict is told: by a mark, in words and in a colour, never by the colour alone. */
 export const VERDICTS: Readonly<
@@ -23,7 +24,7 @@ export function ToldText({
 }) {
   const { mark, colour } = VERDICTS[verdict];
   return (
-    <Box role="status" sx={{ fontSize: 13, lineHeight: 1.35, color: colour }}>
+    <Box role="status" sx={{ fontSize: TYPE.control, lineHeight: 1.35, color: colour }}>
       <span aria-hidden>{mark}</span> {children}
     </Box>
   );

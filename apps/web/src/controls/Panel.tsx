@@ -1,6 +1,7 @@
 import { Box, Paper, Typography } from '@mui/material';
 import type { ReactNode } from 'react';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 
 interface PanelProps {
   readonly title: ReactNode;
@@ -34,11 +35,18 @@ export function Panel({ title, aside, children, grow = false, label }: PanelProp
           '&:not(:last-child)': { mb: '6px' },
         }}
       >
-        <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600, whiteSpace: 'nowrap' }}>
+        <Typography component="h2" sx={{ fontSize: TYPE.body, fontWeight: 600, whiteSpace: 'nowrap' }}>
           {title}
         </Typography>
         <Box
-          sx={{ color: sea.ink2, fontSize: 12.5, display: 'flex', gap: 1, alignItems: 'center', minWidth: 0 }}
+          sx={{
+            color: sea.ink2,
+            fontSize: TYPE.note,
+            display: 'flex',
+            gap: 1,
+            alignItems: 'center',
+            minWidth: 0,
+          }}
         >
           {aside}
         </Box>

@@ -13,6 +13,7 @@ import { edit, useSound } from '../state/document-store';
 import { useSession } from '../state/session';
 import { useView } from '../state/view-store';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 import { linkTarget, rowId, setAt, valueAt, type Path } from './path';
 import { Track } from './Track';
 import { ValueField } from './ValueField';
@@ -129,7 +130,7 @@ export const ParameterRow = memo(function ParameterRow({
             flex: `0 1 ${labelWidth}px`,
             minWidth: Math.min(48, labelWidth),
             color: sea.ink2,
-            fontSize: 13.5,
+            fontSize: TYPE.label,
             whiteSpace: 'nowrap',
             overflow: 'hidden',
             textOverflow: 'ellipsis',
@@ -159,7 +160,7 @@ export const ParameterRow = memo(function ParameterRow({
                 component="button"
                 onClick={openLinks}
                 sx={{
-                  fontSize: 12.5,
+                  fontSize: TYPE.note,
                   fontFamily: 'inherit',
                   verticalAlign: 'baseline',
                   minHeight: 24,

@@ -1,6 +1,7 @@
 import { Box } from '@mui/material';
 import type { ReactNode } from 'react';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 
 /** A row like a parameter's, with something else to choose by. */
 export function Row({
@@ -24,7 +25,7 @@ export function Row({
         pointerEvents: disabled ? 'none' : undefined,
       }}
     >
-      <Box sx={{ flex: '0 0 auto', width: 96, color: sea.ink2, fontSize: 13.5, whiteSpace: 'nowrap' }}>
+      <Box sx={{ flex: '0 0 auto', width: 96, color: sea.ink2, fontSize: TYPE.label, whiteSpace: 'nowrap' }}>
         {label}
       </Box>
       {children}

@@ -1,5 +1,6 @@
 import { Box } from '@mui/material';
 import { Switch } from './Switch';
+import { TYPE } from '../theme/type';
 
 /** A panel's title that switches what the panel is about. */
 export function ToggleTitle({
@@ -23,7 +24,7 @@ export function ToggleTitle({
         minHeight: 24,
         cursor: 'pointer',
         fontWeight: 600,
-        fontSize: 14,
+        fontSize: TYPE.body,
       }}
     >
       <Switch label={of ? `${of} ${label.toLowerCase()}` : label} on={on} onToggle={onToggle} />

@@ -3,6 +3,7 @@ import { Box, Tooltip } from '@mui/material';
 import { useState, type MouseEvent } from 'react';
 import { tell } from '../state/view-store';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 
 interface ValueFieldProps {
   readonly row: NumberNode;
@@ -95,7 +96,7 @@ export function ValueField({ row, label, value, a4Hz, width = 72, bare = false, 
           height: 24,
           p: '0 3px',
           font: 'inherit',
-          fontSize: 13.5,
+          fontSize: TYPE.label,
           textAlign: 'right',
           color: wrong ? sea.short : sea.ink,
           bgcolor: 'transparent',

@@ -8,6 +8,7 @@ import { useSize } from '../controls/use-size';
 import { useSounding } from '../sounding/sounding-store';
 import { edit, useDocumentStore, useSound } from '../state/document-store';
 import { ROLE_TINT, sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 import { NUMERALS } from '../theme/theme';
 import { DepthHandle } from './DepthHandle';
 import { depthScale, SURFACE_HZ, type DepthPlot } from './depth-plot';
@@ -63,13 +64,13 @@ export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> 
           gap: 1.5,
           p: '4px 10px',
           height: 30,
-          fontSize: 12.5,
+          fontSize: TYPE.note,
           color: sea.ink2,
         }}
       >
         <Typography
           component="h2"
-          sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 15, color: sea.ink, mr: 'auto' }}
+          sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: TYPE.name, color: sea.ink, mr: 'auto' }}
         >
           Depth
         </Typography>
@@ -96,7 +97,7 @@ export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> 
             {MARKS.map(([hz, text]) => (
               <g key={hz}>
                 <line x1={LEFT} x2={width} y1={y(hz)} y2={y(hz)} stroke={sea.sheet} strokeOpacity={0.8} />
-                <text x={LEFT - 8} y={y(hz) + 4} textAnchor="end" fontSize={12} fill={sea.ink2}>
+                <text x={LEFT - 8} y={y(hz) + 4} textAnchor="end" fontSize={TYPE.mark} fill={sea.ink2}>
                   {text}
                 </text>
               </g>
@@ -107,7 +108,7 @@ export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> 
                 x={width - 4}
                 y={y(noteToHz(note, a4Hz)) + 4}
                 textAnchor="end"
-                fontSize={12}
+                fontSize={TYPE.mark}
                 fill={sea.ink2}
                 fontFamily={NUMERALS}
                 fontStyle="italic"
@@ -151,7 +152,13 @@ export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> 
                   fill={sea.sheet}
                   fillOpacity={0.85}
                 />
-                <text x={right} y={y(clean.frequencyHz) - 4} textAnchor="end" fontSize={12} fill={sea.note}>
+                <text
+                  x={right}
+                  y={y(clean.frequencyHz) - 4}
+                  textAnchor="end"
+                  fontSize={TYPE.mark}
+                  fill={sea.note}
+                >
                   {Math.round(clean.frequencyHz)} Hz
                 </text>
               </DepthHandle>
@@ -160,7 +167,7 @@ export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> 
           </svg>
         )}
       </Box>
-      <Box sx={{ p: '2px 10px 5px', fontSize: 12, color: sea.ink2 }}>sea bed 20 Hz</Box>
+      <Box sx={{ p: '2px 10px 5px', fontSize: TYPE.mark, color: sea.ink2 }}>sea bed 20 Hz</Box>
     </Box>
   );
 }

@@ -26,6 +26,7 @@ import { NameMark, SchemeButton } from '../shell/Head';
 import { recordingBytes, takeWav } from '../state/recordings';
 import { tell, tellError } from '../state/view-store';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 import { fromBase64, toBase64 } from './base64';
 
 const SORTS = [
@@ -167,7 +168,7 @@ export function Library() {
       >
         <Box>
           <NameMark />
-          <Box component="h1" sx={{ m: 0, fontSize: 12.5, fontWeight: 400, color: sea.ink2 }}>
+          <Box component="h1" sx={{ m: 0, fontSize: TYPE.note, fontWeight: 400, color: sea.ink2 }}>
             Library
           </Box>
         </Box>
@@ -259,7 +260,7 @@ export function Library() {
               '& th': {
                 textAlign: 'left',
                 fontWeight: 500,
-                fontSize: 12.5,
+                fontSize: TYPE.note,
                 color: sea.ink2,
                 p: '0 10px 4px',
               },
@@ -285,18 +286,18 @@ export function Library() {
                     <Box
                       component={Link}
                       to={`/sounds/${sound.id}`}
-                      sx={{ color: sea.ink, fontWeight: 600, fontSize: 16 }}
+                      sx={{ color: sea.ink, fontWeight: 600, fontSize: TYPE.title }}
                     >
                       {sound.name || 'Unnamed'}
                     </Box>
-                    <Box component="span" sx={{ ml: 1, color: sea.ink2, fontSize: 12.5 }}>
+                    <Box component="span" sx={{ ml: 1, color: sea.ink2, fontSize: TYPE.note }}>
                       {sound.author}
                     </Box>
                   </td>
                   <td>{sound.key}</td>
                   <td>
                     {sound.tempoBpm}{' '}
-                    <Box component="span" sx={{ color: sea.ink2, fontSize: 12.5 }}>
+                    <Box component="span" sx={{ color: sea.ink2, fontSize: TYPE.note }}>
                       bpm
                     </Box>
                   </td>

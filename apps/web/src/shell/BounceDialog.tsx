@@ -15,6 +15,7 @@ import { download, startBounce, wasCancelled, type Bounce } from '../sounding/bo
 import { useDocument } from '../state/document-store';
 import { tell, tellError } from '../state/view-store';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 
 const BITS = [
   { value: '16', label: '16 bit, dithered' },
@@ -68,7 +69,7 @@ export function BounceDialog({ onClose }: { readonly onClose: () => void }) {
   );
   return (
     <Dialog open onClose={onClose} aria-labelledby="bounce-title">
-      <DialogTitle id="bounce-title" sx={{ fontSize: 17 }}>
+      <DialogTitle id="bounce-title" sx={{ fontSize: TYPE.title }}>
         Bounce the loop
       </DialogTitle>
       <DialogContent sx={{ width: 420 }}>
@@ -90,7 +91,7 @@ export function BounceDialog({ onClose }: { readonly onClose: () => void }) {
           'Stems',
           <Choice label="Stems" options={STEMS} value={stems} onChange={setStems} disabled={done !== null} />,
         )}
-        <Typography sx={{ fontSize: 13, color: sea.ink2, minHeight: 36, mt: 0.5 }}>
+        <Typography sx={{ fontSize: TYPE.control, color: sea.ink2, minHeight: 36, mt: 0.5 }}>
           {STEMS.find(({ value }) => value === stems)!.help}
         </Typography>
         {done !== null && (

@@ -1,6 +1,7 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material';
 import { keepAsCopy, takeTheirs, useSession } from '../state/session';
 import { tell, tellError } from '../state/view-store';
+import { TYPE } from '../theme/type';
 
 /** Someone else saved first: a choice, and nothing lost by either. */
 export function ConflictDialog({ onCopy }: { readonly onCopy: (id: string) => void }) {
@@ -15,7 +16,7 @@ export function ConflictDialog({ onCopy }: { readonly onCopy: (id: string) => vo
   };
   return (
     <Dialog open={open} aria-labelledby="conflict-title">
-      <DialogTitle id="conflict-title" sx={{ fontSize: 17 }}>
+      <DialogTitle id="conflict-title" sx={{ fontSize: TYPE.title }}>
         This sound was saved somewhere else
       </DialogTitle>
       <DialogContent>

@@ -6,6 +6,7 @@ import { applyProposal, toggleHearing } from '../sounding/proposals';
 import { useSounding } from '../sounding/sounding-store';
 import { useSound } from '../state/document-store';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 import { NUMERALS } from '../theme/theme';
 
 /** Lows that a proposal takes are told from here on. */
@@ -36,21 +37,21 @@ function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
       sx={{ borderTop: `1px solid ${sea.hair}`, py: '7px', listStyle: 'none' }}
     >
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline' }}>
-        <Box sx={{ fontWeight: 500, fontSize: 14 }}>{label}</Box>
+        <Box sx={{ fontWeight: 500, fontSize: TYPE.body }}>{label}</Box>
         <Box sx={{ whiteSpace: 'nowrap' }}>
           <Box
             component="span"
-            sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 27, lineHeight: 1 }}
+            sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: TYPE.figure, lineHeight: 1 }}
           >
             {numeral(figure)}
           </Box>{' '}
-          <Box component="span" sx={{ fontSize: 12, color: sea.ink2 }}>
+          <Box component="span" sx={{ fontSize: TYPE.mark, color: sea.ink2 }}>
             {unit}
           </Box>
         </Box>
       </Box>
-      <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>{detailWords(figure)}</Box>
-      <Box sx={{ fontSize: 13, fontWeight: 500, color: colour }}>
+      <Box sx={{ fontSize: TYPE.note, color: sea.ink2, lineHeight: 1.3 }}>{detailWords(figure)}</Box>
+      <Box sx={{ fontSize: TYPE.control, fontWeight: 500, color: colour }}>
         <span aria-hidden>{mark}</span> {margin === null ? words : `${words}, ${margin}`}
       </Box>
     </Box>
@@ -70,10 +71,10 @@ function Advice() {
       aria-label="Advice"
       sx={{ borderTop: `2px solid ${sea.note}`, mt: '6px', pt: '8px' }}
     >
-      <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600, color: sea.note }}>
+      <Typography component="h2" sx={{ fontSize: TYPE.body, fontWeight: 600, color: sea.note }}>
         Advice
       </Typography>
-      <Box sx={{ fontSize: 13.5, lineHeight: 1.35, my: '3px' }}>
+      <Box sx={{ fontSize: TYPE.label, lineHeight: 1.35, my: '3px' }}>
         {best.title}:{' '}
         <Box component="span" sx={{ fontWeight: 500 }}>
           {best.says}
@@ -113,7 +114,7 @@ function Warnings() {
   if (!told || told.length === 0) return null;
   return (
     <Box component="section" aria-label="Warnings" sx={{ borderTop: `1px solid ${sea.hair}`, pt: '7px' }}>
-      <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600 }}>
+      <Typography component="h2" sx={{ fontSize: TYPE.body, fontWeight: 600 }}>
         Warnings
       </Typography>
       <Box component="ul" sx={{ m: 0, p: 0 }}>
@@ -134,20 +135,20 @@ export function Figures() {
   return (
     <Box component="section" aria-label="Figures" aria-busy={working} sx={{ p: '8px 14px' }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', pb: '7px' }}>
-        <Typography component="h2" sx={{ fontSize: 14, fontWeight: 600 }}>
+        <Typography component="h2" sx={{ fontSize: TYPE.body, fontWeight: 600 }}>
           Figures
         </Typography>
-        <Box sx={{ fontSize: 12, color: sea.ink2 }}>
+        <Box sx={{ fontSize: TYPE.mark, color: sea.ink2 }}>
           {working ? 'measuring' : `worst note, ${bars} ${bars === 1 ? 'bar' : 'bars'}`}
         </Box>
       </Box>
       {failed && (
-        <Box role="alert" sx={{ color: sea.short, fontSize: 13 }}>
+        <Box role="alert" sx={{ color: sea.short, fontSize: TYPE.control }}>
           The figures could not be measured: {failed}. Change anything to try again.
         </Box>
       )}
       {!shown && !failed && (
-        <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: 1 }}>
+        <Box sx={{ fontSize: TYPE.control, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: 1 }}>
           Rendering the loop for the first time.
         </Box>
       )}

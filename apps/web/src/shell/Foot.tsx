@@ -4,6 +4,7 @@ import { Play, Square } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { audio } from '../audio/audio-host';
 import { PEAK } from '../audio/protocol';
+import { polyline } from '../charts/polyline';
 import { Choice } from '../controls/Choice';
 import { PlayLine } from '../controls/PlayLine';
 import { useSize } from '../controls/use-size';
@@ -12,6 +13,7 @@ import { useSounding } from '../sounding/sounding-store';
 import { edit, useSound } from '../state/document-store';
 import { tellError, useView } from '../state/view-store';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 import { NUMERALS } from '../theme/theme';
 import { Load } from './Load';
 
@@ -63,7 +65,7 @@ export function FootPlay() {
             '& input': {
               fontFamily: NUMERALS,
               fontStyle: 'italic',
-              fontSize: 21,
+              fontSize: TYPE.reading,
               textAlign: 'left',
               borderBottomColor: 'transparent',
               height: 26,
@@ -87,11 +89,11 @@ export function FootPlay() {
               );
             }}
           />
-          <Box component="span" sx={{ fontSize: 13, color: sea.ink2 }}>
+          <Box component="span" sx={{ fontSize: TYPE.control, color: sea.ink2 }}>
             bpm
           </Box>
         </Box>
-        <Box sx={{ fontSize: 13, color: sea.ink2, whiteSpace: 'nowrap' }}>
+        <Box sx={{ fontSize: TYPE.control, color: sea.ink2, whiteSpace: 'nowrap' }}>
           {ground.key} {ground.scale} · {ground.bars} {ground.bars === 1 ? 'bar' : 'bars'}
         </Box>
       </Box>
@@ -101,13 +103,9 @@ export function FootPlay() {
 
 /** Path of a signal over a width: one vertical stroke a pixel where there are more samples than pixels. */
 function wavePath(values: Float32Array, width: number, middle: number, scale: number): string {
-  let path = '';
   const columns = Math.max(1, Math.floor(2 * width));
-  for (let c = 0; c < columns; c++) {
-    const at = Math.min(values.length - 1, Math.floor((c / columns) * values.length));
-    path += `${c === 0 ? 'M' : 'L'}${(c / 2).toFixed(1)} ${(middle - scale * values[at]).toFixed(1)}`;
-  }
-  return path;
+  const at = (c: number) => Math.min(values.length - 1, Math.floor((c / columns) * values.length));
+  return polyline(Array.from({ length: columns }, (_, c) => [c / 2, middle - scale * values[at(c)]]));
 }
 
 /** The loop with kick and bass overlaid, and where it plays. A click plays from there. */
@@ -148,7 +146,7 @@ export function Foot() {
               <g key={beat} transform={`translate(${(beat * width) / beats} 0)`}>
                 <line y2={wave} stroke={sea.sheet} strokeWidth={beat % BEATS_PER_BAR === 0 ? 2.5 : 1} />
                 {(beats <= 16 || beat % BEATS_PER_BAR === 0) && (
-                  <text x={2} y={wave + 13} fontSize={12} fill={sea.ink2}>
+                  <text x={2} y={wave + 13} fontSize={TYPE.mark} fill={sea.ink2}>
                     {barBeat(beat * TICKS_PER_BEAT)}
                   </text>
                 )}
@@ -212,7 +210,7 @@ export function FootListen() {
         justifyContent: 'space-between',
       }}
     >
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 13, color: sea.ink2 }}>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: TYPE.control, color: sea.ink2 }}>
         <span>Hear</span>
         <Load />
         <Peak />

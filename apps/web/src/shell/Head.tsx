@@ -10,6 +10,7 @@ import { edit, redo, undo, useSound, useDocumentStore } from '../state/document-
 import { useSession, type SaveState } from '../state/session';
 import { useView } from '../state/view-store';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 import { NUMERALS } from '../theme/theme';
 import { BounceDialog } from './BounceDialog';
 import { TagsButton } from './TagsButton';
@@ -50,7 +51,7 @@ export function NameMark() {
         fontFamily: NUMERALS,
         fontStyle: 'italic',
         fontWeight: 600,
-        fontSize: 18,
+        fontSize: TYPE.title,
         lineHeight: 1.2,
         color: sea.ink,
         textDecoration: 'none',
@@ -73,7 +74,7 @@ function SaveStatus() {
         component="span"
         role="status"
         data-save={save}
-        sx={{ fontSize: 12.5, whiteSpace: 'nowrap', color: away ? sea.short : sea.ink2 }}
+        sx={{ fontSize: TYPE.note, whiteSpace: 'nowrap', color: away ? sea.short : sea.ink2 }}
       >
         {save === 'saved' ? `v${version} · saved` : SAVE_WORDS[save]}
       </Box>
@@ -85,7 +86,14 @@ function SoundName() {
   const name = useSound((sound) => sound.name);
   return (
     <Box
-      sx={{ display: 'flex', alignItems: 'center', gap: '4px', fontSize: 12.5, color: sea.ink2, minWidth: 0 }}
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: '4px',
+        fontSize: TYPE.note,
+        color: sea.ink2,
+        minWidth: 0,
+      }}
     >
       <Box
         component="input"
@@ -177,7 +185,7 @@ function StationBar() {
             color: path === here ? sea.ink : sea.ink2,
             fontWeight: path === here ? 600 : 400,
             textAlign: 'center',
-            fontSize: 15,
+            fontSize: TYPE.name,
           }}
         >
           <Box sx={{ pb: '2px' }}>{name}</Box>

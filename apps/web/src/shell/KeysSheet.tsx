@@ -3,6 +3,7 @@ import { useLocation } from 'react-router';
 import { STATIONS } from '../stations';
 import { useView } from '../state/view-store';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 
 type Keys = readonly (readonly [string, string])[];
 
@@ -71,7 +72,7 @@ const HERE: Readonly<Record<string, { readonly what: string; readonly keys: Keys
 function KeyList({ title, keys }: { readonly title: string; readonly keys: Keys }) {
   return (
     <Box component="section" aria-label={title} sx={{ mt: 1.5 }}>
-      <Box component="h3" sx={{ m: 0, fontSize: 14, fontWeight: 600 }}>
+      <Box component="h3" sx={{ m: 0, fontSize: TYPE.body, fontWeight: 600 }}>
         {title}
       </Box>
       <Box
@@ -81,7 +82,7 @@ function KeyList({ title, keys }: { readonly title: string; readonly keys: Keys 
           display: 'grid',
           gridTemplateColumns: '150px 1fr',
           gap: '2px 12px',
-          fontSize: 14,
+          fontSize: TYPE.body,
           '& dt': { fontWeight: 500 },
           '& dd': { m: 0, color: sea.ink2 },
         }}
@@ -108,7 +109,7 @@ export function KeysSheet() {
   };
   return (
     <Dialog open={shown} onClose={close} aria-labelledby="keys-title" maxWidth="sm" fullWidth>
-      <DialogTitle id="keys-title" sx={{ fontSize: 17, pb: 0.5 }}>
+      <DialogTitle id="keys-title" sx={{ fontSize: TYPE.title, pb: 0.5 }}>
         {name}
       </DialogTitle>
       <DialogContent
@@ -116,7 +117,7 @@ export function KeysSheet() {
           if (event.key === '?') close();
         }}
       >
-        {here && <Box sx={{ fontSize: 14, lineHeight: 1.45 }}>{here.what}</Box>}
+        {here && <Box sx={{ fontSize: TYPE.body, lineHeight: 1.45 }}>{here.what}</Box>}
         {here && <KeyList title={`At ${name}`} keys={here.keys} />}
         <KeyList title="At every station" keys={EVERYWHERE} />
         <KeyList title="On a row with a slider" keys={ROWS} />

@@ -8,6 +8,7 @@ import { LOAD } from '../audio/protocol';
 import { useSound } from '../state/document-store';
 import { useView } from '../state/view-store';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 
 /**
  * From this share of the audio thread's time on its load is shown; from the second on the sound may break up,
@@ -61,7 +62,7 @@ export function Load() {
           onClick={(event) => {
             setAt(event.currentTarget);
           }}
-          sx={{ minHeight: 24, p: '0 6px', fontSize: 13 }}
+          sx={{ minHeight: 24, p: '0 6px', fontSize: TYPE.control }}
           title="A frozen layer is rendered once and played back; an edit thaws it."
         >
           {frozen.size > 0 ? `${frozen.size} frozen` : 'Freeze'}
@@ -93,7 +94,7 @@ export function Load() {
                 else void freeze(id);
               }}
             >
-              <ListItemText primary={text} slotProps={{ primary: { sx: { fontSize: 14 } } }} />
+              <ListItemText primary={text} slotProps={{ primary: { sx: { fontSize: TYPE.body } } }} />
             </MenuItem>
           );
         })}

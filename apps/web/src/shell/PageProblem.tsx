@@ -1,6 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { Link, useRouteError } from 'react-router';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 
 /** What is shown where a page is not, or has failed. */
 export function PageProblem({
@@ -19,7 +20,7 @@ export function PageProblem({
       role="alert"
       sx={{ height: '100%', display: 'grid', placeContent: 'center', justifyItems: 'start', gap: 1.5, p: 4 }}
     >
-      <Typography component="h1" sx={{ fontSize: 20, fontWeight: 600, maxWidth: 560 }}>
+      <Typography component="h1" sx={{ fontSize: TYPE.reading, fontWeight: 600, maxWidth: 560 }}>
         {text}
       </Typography>
       <Typography sx={{ color: sea.ink2, maxWidth: 560 }}>

@@ -8,6 +8,7 @@ import { cutText } from '../state/cut-text';
 import { edit, useSound } from '../state/document-store';
 import { tell } from '../state/view-store';
 import { sea } from '../theme/sea';
+import { TYPE } from '../theme/type';
 
 const distinct = (words: readonly string[]) =>
   [...new Set(words.filter((word) => word !== ''))].sort((a, b) => a.localeCompare(b));
@@ -43,7 +44,12 @@ export function TagsButton() {
           setAt(event.currentTarget);
         }}
         startIcon={<Tags size={13} />}
-        sx={{ color: sea.ink2, p: '0 4px', fontSize: 12.5, '& .MuiButton-startIcon': { mr: '3px', ml: 0 } }}
+        sx={{
+          color: sea.ink2,
+          p: '0 4px',
+          fontSize: TYPE.note,
+          '& .MuiButton-startIcon': { mr: '3px', ml: 0 },
+        }}
       >
         {tags.length}
       </Button>

@@ -1,5 +1,6 @@
 import { createTheme } from '@mui/material/styles';
 import { NIGHT_WATCH, PAPER, type SeaColours } from './sea';
+import { TYPE } from './type';
 
 declare module '@mui/material/styles' {
   interface Palette {
@@ -29,14 +30,14 @@ export const NUMERALS = "'Source Serif 4', serif";
 export const theme = createTheme({
   cssVariables: { colorSchemeSelector: 'data-scheme' },
   colorSchemes: { light: { palette: palette(PAPER) }, dark: { palette: palette(NIGHT_WATCH) } },
-  typography: { fontFamily: FONT, fontSize: 14, button: { textTransform: 'none', fontWeight: 500 } },
+  typography: { fontFamily: FONT, fontSize: TYPE.body, button: { textTransform: 'none', fontWeight: 500 } },
   shape: { borderRadius: 2 },
   components: {
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiButton: {
       defaultProps: { size: 'small', disableElevation: true },
       styleOverrides: {
-        root: { minWidth: 24, minHeight: 24, padding: '1px 8px', lineHeight: 1.5, fontSize: 13 },
+        root: { minWidth: 24, minHeight: 24, padding: '1px 8px', lineHeight: 1.5, fontSize: TYPE.control },
       },
     },
     MuiIconButton: { styleOverrides: { root: { minWidth: 24, minHeight: 24 } } },
@@ -51,7 +52,7 @@ export const theme = createTheme({
           padding: '0 7px',
           height: 24,
           minWidth: 24,
-          fontSize: 13,
+          fontSize: TYPE.control,
           lineHeight: 1,
           textTransform: 'none',
           borderColor: t.vars!.palette.sea.rule,
@@ -68,7 +69,7 @@ export const theme = createTheme({
       defaultProps: { enterDelay: 700 },
       styleOverrides: {
         tooltip: ({ theme: t }) => ({
-          fontSize: 12,
+          fontSize: TYPE.mark,
           backgroundColor: t.vars!.palette.sea.ink,
           color: t.vars!.palette.sea.onInk,
         }),
@@ -77,7 +78,7 @@ export const theme = createTheme({
     MuiCssBaseline: {
       styleOverrides: {
         'html, body, #root': { height: '100%' },
-        body: { fontSize: 14, overscrollBehavior: 'none' },
+        body: { fontSize: TYPE.body, overscrollBehavior: 'none' },
         ':focus-visible': { outline: '2px solid var(--mui-palette-sea-note)', outlineOffset: 1 },
         svg: { display: 'block' },
       },

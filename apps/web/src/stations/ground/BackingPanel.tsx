@@ -21,6 +21,7 @@ import { freeId } from '../../state/free-id';
 import { recording, takeWav } from '../../state/recordings';
 import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { AddSoundDialog } from './AddSoundDialog';
 import { useRenderSound } from './use-render-sound';
 
@@ -127,7 +128,7 @@ function Part({ index }: { readonly index: number }) {
         <Box
           sx={{
             fontWeight: 500,
-            fontSize: 14,
+            fontSize: TYPE.body,
             overflow: 'hidden',
             textOverflow: 'ellipsis',
             whiteSpace: 'nowrap',
@@ -162,7 +163,9 @@ function Part({ index }: { readonly index: number }) {
           <Trash2 size={15} />
         </IconButton>
       </Box>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: '6px', fontSize: 13, color: sea.ink2 }}>
+      <Box
+        sx={{ display: 'flex', alignItems: 'center', gap: '6px', fontSize: TYPE.control, color: sea.ink2 }}
+      >
         <Box sx={{ width: 52 }}>Starts at</Box>
         <ListChoice
           label={`${part.name} starts at`}
@@ -221,7 +224,7 @@ export function BackingPanel() {
   return (
     <>
       {count === 0 && (
-        <Box sx={{ fontSize: 13, color: sea.ink2, mb: '6px' }}>
+        <Box sx={{ fontSize: TYPE.control, color: sea.ink2, mb: '6px' }}>
           No backing parts yet. Add a WAV of drums or chords, or another sound: you hear it with this one, see
           it on the depth chart, and read how much of the bass it masks.
         </Box>
@@ -232,7 +235,7 @@ export function BackingPanel() {
         ))}
       </Box>
       {measured && (
-        <Box sx={{ fontSize: 13, color: sea.ink2, mb: '5px' }}>
+        <Box sx={{ fontSize: TYPE.control, color: sea.ink2, mb: '5px' }}>
           {measured.loudness.value === null
             ? 'They are silent.'
             : `Together ${plain(measured.loudness.value)} LUFS; they mask ${measured.masked === null ? 'nothing: the bass is silent' : `${Math.round(100 * measured.masked)} % of the bass’s energy`}.`}

@@ -1,5 +1,6 @@
 import { dropEndMs, dropHz, turnsBack, type MadeKick } from '@abyssal/core';
 import { Box } from '@mui/material';
+import { polyline } from '../../charts/polyline';
 import { ToldText } from '../../controls/Mark';
 import { sea } from '../../theme/sea';
 
@@ -55,7 +56,7 @@ export function DropDrawing({ made }: { readonly made: MadeKick }) {
             ),
         )}
         <path
-          d={pitches.map((hz, i) => `${i === 0 ? 'M' : 'L'}${x(i).toFixed(1)} ${y(hz).toFixed(1)}`).join('')}
+          d={polyline(pitches.map((hz, i) => [x(i), y(hz)]))}
           fill="none"
           stroke={sea.kick}
           strokeWidth={1.6}

@@ -2,6 +2,7 @@ import { inScale, type KeyName, type ScaleName } from '@abyssal/core';
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material';
 import { edit, useSound } from '../../state/document-store';
 import { foldNotes, semitonesBetween, transposeNotes } from '../line/line-edits';
+import { TYPE } from '../../theme/type';
 
 interface KeyChangeDialogProps {
   readonly to: { readonly key: KeyName; readonly scale: ScaleName };
@@ -24,10 +25,10 @@ export function KeyChangeDialog({ to, onClose }: KeyChangeDialogProps) {
   };
   return (
     <Dialog open onClose={onClose} aria-labelledby="key-change-title">
-      <DialogTitle id="key-change-title" sx={{ fontSize: 17 }}>
+      <DialogTitle id="key-change-title" sx={{ fontSize: TYPE.title }}>
         {to.key} {to.scale}
       </DialogTitle>
-      <DialogContent sx={{ fontSize: 14 }}>
+      <DialogContent sx={{ fontSize: TYPE.body }}>
         The line has {notes.length} {notes.length === 1 ? 'note' : 'notes'} in {key} {scale};{' '}
         {outside === 0
           ? 'all of them lie in the new scale as well'

@@ -4,6 +4,7 @@ import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { startHits, STARTS } from './kick-edits';
 
 const STEPS_PER_BEAT = 4;
@@ -100,7 +101,7 @@ export function KickBeats() {
                 bgcolor: step % (2 * STEPS_PER_BEAT) < STEPS_PER_BEAT ? sea.tint1 : sea.paper,
                 cursor: 'pointer',
                 font: 'inherit',
-                fontSize: 12,
+                fontSize: TYPE.mark,
                 color: sea.ink2,
               }}
             >

@@ -5,6 +5,7 @@ import { Reading } from '../../controls/Sounding';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { rootNear, tailOnRoot } from './kick-edits';
 
 /** The kick's own figures. */
@@ -47,7 +48,7 @@ export function KickFiguresPanel() {
       }
     >
       {!found ? (
-        <Box sx={{ color: sea.ink2, fontSize: 13 }}>Measuring the kick.</Box>
+        <Box sx={{ color: sea.ink2, fontSize: TYPE.control }}>Measuring the kick.</Box>
       ) : (
         <>
           <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, auto)', gap: 1 }}>
@@ -64,7 +65,7 @@ export function KickFiguresPanel() {
               unit="ms"
             />
           </Box>
-          <Box sx={{ fontSize: 13, color: sea.ink2, mt: '4px' }}>
+          <Box sx={{ fontSize: TYPE.control, color: sea.ink2, mt: '4px' }}>
             {!kick.on
               ? 'The kick is switched off.'
               : found.lengthS === null

@@ -14,6 +14,7 @@ import { edit, useSound } from '../../state/document-store';
 import { recording, takeWav } from '../../state/recordings';
 import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { MadeKickRows } from './MadeKickRows';
 import { WaveTrim } from './WaveTrim';
 
@@ -114,7 +115,7 @@ export function KickPanel() {
         )}
         {busy && <LinearProgress aria-label="Reading the WAV" />}
         {problem && (
-          <Box role="alert" sx={{ color: sea.short, fontSize: 13.5, mt: 1 }}>
+          <Box role="alert" sx={{ color: sea.short, fontSize: TYPE.label, mt: 1 }}>
             {problem}
           </Box>
         )}
@@ -136,7 +137,7 @@ export function KickPanel() {
             {kick.shared && (
               <Box
                 sx={{
-                  fontSize: 12.5,
+                  fontSize: TYPE.note,
                   color: sea.ink2,
                   overflow: 'hidden',
                   textOverflow: 'ellipsis',
@@ -156,7 +157,16 @@ export function KickPanel() {
             WAV.map((field) => <ParameterRow key={field} path={['kick', 'wav', field]} of="Kick" />)
           )}
         </Box>
-        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mt: 1, fontSize: 13, color: sea.ink2 }}>
+        <Box
+          sx={{
+            display: 'flex',
+            alignItems: 'center',
+            gap: 1,
+            mt: 1,
+            fontSize: TYPE.control,
+            color: sea.ink2,
+          }}
+        >
           <Button variant="outlined" disabled={busy} onClick={() => picker.current?.click()}>
             {kick.wav ? 'Another WAV' : 'Take a WAV'}
           </Button>

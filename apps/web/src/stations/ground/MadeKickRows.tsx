@@ -8,6 +8,7 @@ import { edit, useSound } from '../../state/document-store';
 import { takeWav } from '../../state/recordings';
 import { tellError } from '../../state/view-store';
 import { DropDrawing } from './DropDrawing';
+import { TYPE } from '../../theme/type';
 
 type Part = 'body' | 'drop' | 'click';
 type Field = keyof MadeKick;
@@ -93,7 +94,7 @@ function ClickSample({ fileName }: { readonly fileName: string | null }) {
       />
       <Box
         component="span"
-        sx={{ fontSize: 12.5, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
+        sx={{ fontSize: TYPE.note, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
       >
         {fileName ?? 'none yet: the click is silent'}
       </Box>

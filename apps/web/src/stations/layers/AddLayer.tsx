@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { edit, useDocumentStore } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { newLayer } from './layer-edits';
 
 const ROLES = ['sub', 'body', 'edge', 'knock'] as const;
@@ -30,7 +31,7 @@ export function AddLayer() {
           border: 0,
           bgcolor: 'transparent',
           font: 'inherit',
-          fontSize: 13.5,
+          fontSize: TYPE.label,
           color: sea.ink2,
           height: 24,
           p: '0 22px',

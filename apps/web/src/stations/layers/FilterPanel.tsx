@@ -17,6 +17,7 @@ import { edit, useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { Switch } from '../../controls/Switch';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 
 interface FilterView {
   readonly label: string;
@@ -156,7 +157,7 @@ export const FilterPanel = memo(function FilterPanel({ index }: { readonly index
             });
           }}
         />
-        <Box sx={{ ml: 'auto', fontSize: 12.5, color: sea.ink2, whiteSpace: 'nowrap' }}>
+        <Box sx={{ ml: 'auto', fontSize: TYPE.note, color: sea.ink2, whiteSpace: 'nowrap' }}>
           cutoff on {frequencyAsNote(filter.cutoffHz, a4Hz)}
         </Box>
       </Row>

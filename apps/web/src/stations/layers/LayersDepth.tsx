@@ -6,6 +6,7 @@ import { BED_HZ, SURFACE_HZ, type DepthPlot } from '../../depth/depth-plot';
 import { edit, useSound } from '../../state/document-store';
 import { shownLayer, useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 
 /**
  * What Layers brings to the depth chart: the pocket of the tone and the filter of the layer that are looked
@@ -90,7 +91,7 @@ function FilterCurve({ id, name, filter, number, y, hzAt, left, right }: FilterC
         <line x1={left} x2={right} y1={at} y2={at} stroke={sea.tint6} strokeWidth={1} />
         <circle cx={right - 12} cy={at} r={6} fill={sea.sheet} stroke={sea.ink} strokeWidth={1.6} />
         <rect x={left + 4} y={at - 17} width={98} height={15} fill={sea.sheet} fillOpacity={0.85} />
-        <text x={left + 8} y={at - 5} fontSize={12} fontWeight={600} fill={sea.ink}>
+        <text x={left + 8} y={at - 5} fontSize={TYPE.mark} fontWeight={600} fill={sea.ink}>
           cutoff{' '}
           {filter.cutoffHz >= 1000
             ? `${(filter.cutoffHz / 1000).toFixed(2)} kHz`

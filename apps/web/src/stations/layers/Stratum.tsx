@@ -7,6 +7,7 @@ import { edit, useSound } from '../../state/document-store';
 import { toggleSolo } from '../../state/solo';
 import { useView } from '../../state/view-store';
 import { ROLE_TINT, sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { LayerMenu } from './LayerMenu';
 import { depthSpan } from './depth-span';
 
@@ -76,7 +77,7 @@ export const Stratum = memo(function Stratum({ index, id, chosen, onKeyDown }: S
         }}
         sx={{
           font: 'inherit',
-          fontSize: 15,
+          fontSize: TYPE.name,
           fontWeight: chosen ? 600 : 400,
           color: sea.ink,
           opacity: on ? 1 : 0.55,
@@ -98,7 +99,7 @@ export const Stratum = memo(function Stratum({ index, id, chosen, onKeyDown }: S
       </Box>
       <Box
         title="Where it sounds: what is within 24 dB of its strongest part"
-        sx={{ fontSize: 12.5, color: sea.ink2, whiteSpace: 'nowrap', overflow: 'hidden' }}
+        sx={{ fontSize: TYPE.note, color: sea.ink2, whiteSpace: 'nowrap', overflow: 'hidden' }}
       >
         {on ? depthSpan(levels) : 'muted'}
       </Box>

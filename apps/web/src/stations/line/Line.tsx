@@ -20,6 +20,7 @@ import { download } from '../../sounding/bounce';
 import { edit, useDocument } from '../../state/document-store';
 import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { changeNotes } from './line-edits';
 import { PadStrip } from './PadStrip';
 import { NoteSheet } from './NoteSheet';
@@ -132,7 +133,7 @@ export function LineStation() {
           onChoose={setChosen}
         />
         <PadStrip />
-        <Box sx={{ fontSize: 13, color: sea.ink2, mt: '6px' }}>
+        <Box sx={{ fontSize: TYPE.control, color: sea.ink2, mt: '6px' }}>
           Thickness is velocity and its ripple is the wobble on that note. Magenta notes are accents; a curved
           tie glides; hatched rows lie outside the scale. Red cones mark the kick; over a note that meets it
           stands their sum gain in dB: ● holds, ◐ watch, ✕ falls short.
@@ -169,7 +170,7 @@ export function LineStation() {
         }
       >
         {first === null ? (
-          <Box sx={{ color: sea.ink2, fontSize: 13.5, lineHeight: 1.55 }}>
+          <Box sx={{ color: sea.ink2, fontSize: TYPE.label, lineHeight: 1.55 }}>
             Click an empty place to draw a note; drag a note to move it, its end to lengthen it. With a note
             in focus: arrows move, Shift and arrows lengthen, plus and minus change the velocity, Q accents, T
             ties, Delete removes.

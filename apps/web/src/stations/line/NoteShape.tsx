@@ -1,4 +1,6 @@
 import type { LineNote } from '@abyssal/core';
+import { area } from 'd3-shape';
+import type { Point } from '../../charts/polyline';
 import { sea } from '../../theme/sea';
 
 interface NoteShapeProps {
@@ -13,6 +15,14 @@ interface NoteShapeProps {
   readonly chosen: boolean;
 }
 
+/** Path of half heights about a middle. */
+const outline = (edge: Iterable<Point>, middle: number) =>
+  area<Point>()
+    .digits(1)
+    .x(([px]) => px)
+    .y0(([, half]) => middle + half)
+    .y1(([, half]) => middle - half)(edge) ?? '';
+
 /** A note: its thickness is the velocity, its outline the wobble as it runs through the note. */
 export function NoteShape({ note, x, width, y, height, wobble, total, chosen }: NoteShapeProps) {
   const middle = y + height / 2;
@@ -25,13 +35,6 @@ export function NoteShape({ note, x, width, y, height, wobble, total, chosen }: 
       : 1;
     return [x + (width * i) / points, half * (0.18 + 0.82 * value)] as const;
   });
-  const upper = edge
-    .map(([px, h], i) => `${i === 0 ? 'M' : 'L'}${px.toFixed(1)} ${(middle - h).toFixed(1)}`)
-    .join('');
-  const lower = [...edge]
-    .reverse()
-    .map(([px, h]) => `L${px.toFixed(1)} ${(middle + h).toFixed(1)}`)
-    .join('');
   return (
     <>
       <rect
@@ -45,7 +48,7 @@ export function NoteShape({ note, x, width, y, height, wobble, total, chosen }: 
         strokeDasharray="3 2"
       />
       <path
-        d={`${upper}${lower}Z`}
+        d={outline(edge, middle)}
         fill={note.accent ? sea.note : sea.tint5}
         stroke={sea.tint6}
         strokeWidth={0.8}

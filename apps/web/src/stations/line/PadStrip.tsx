@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { keyNotes, listenToControllers, takeMidi, useHeldNotes } from '../../audio/live';
 import { useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { NUMERALS } from '../../theme/theme';
 
 const NOTE_ON = 0x90;
@@ -61,7 +62,7 @@ export function PadStrip() {
               flex: '1 0 28px',
               minHeight: 38,
               font: 'inherit',
-              fontSize: 12,
+              fontSize: TYPE.mark,
               color: held.has(note) ? sea.ink : sea.ink2,
               bgcolor: held.has(note) ? sea.tint3 : sea.tint1,
               border: 0,
@@ -72,14 +73,23 @@ export function PadStrip() {
               userSelect: 'none',
             }}
           >
-            <Box sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 13, color: sea.ink }}>
+            <Box sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: TYPE.control, color: sea.ink }}>
               {noteName(note)}
             </Box>
             {own.map(capOf).join(' ')}
           </Box>
         ))}
       </Box>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 12.5, color: sea.ink2, mt: '5px' }}>
+      <Box
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 1,
+          fontSize: TYPE.note,
+          color: sea.ink2,
+          mt: '5px',
+        }}
+      >
         <Button
           variant="outlined"
           onClick={() => {

@@ -7,6 +7,7 @@ import { applyProposal, toggleHearing } from '../../sounding/proposals';
 import type { ShownProposal } from '../../sounding/protocol';
 import { useSounding } from '../../sounding/sounding-store';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { NUMERALS } from '../../theme/theme';
 import { costWords, gainNumeral } from './words';
 
@@ -28,12 +29,12 @@ function Offer({
         <Box sx={{ whiteSpace: 'nowrap', flex: 1 }}>
           <Box
             component="span"
-            sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: 21, lineHeight: 1.1 }}
+            sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: TYPE.reading, lineHeight: 1.1 }}
           >
             {gainNumeral(proposal)}
           </Box>
           {after.worstSumGainDb !== null && (
-            <Box component="span" sx={{ fontSize: 12, color: sea.ink2, ml: '3px' }}>
+            <Box component="span" sx={{ fontSize: TYPE.mark, color: sea.ink2, ml: '3px' }}>
               dB
             </Box>
           )}
@@ -68,10 +69,10 @@ function Offer({
           Apply
         </Button>
       </Box>
-      <Box sx={{ fontSize: 14, fontWeight: 500, lineHeight: 1.25 }}>
+      <Box sx={{ fontSize: TYPE.body, fontWeight: 500, lineHeight: 1.25 }}>
         {proposal.title}: {says}.
       </Box>
-      <Box sx={{ fontSize: 12.5, color: sea.ink2, lineHeight: 1.3 }}>
+      <Box sx={{ fontSize: TYPE.note, color: sea.ink2, lineHeight: 1.3 }}>
         {costWords(proposal)}
         {heard ? ` You hear it ${hearing.now}.` : ''}
       </Box>
@@ -94,7 +95,7 @@ export const AdvicePanel = memo(function AdvicePanel({
   );
   if (!meets)
     return (
-      <Box sx={{ fontSize: 13, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>
+      <Box sx={{ fontSize: TYPE.control, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: '6px' }}>
         No kick lands on a note of the line, so there is nothing to fit.
       </Box>
     );
@@ -105,7 +106,7 @@ export const AdvicePanel = memo(function AdvicePanel({
         <Box
           role="status"
           sx={{
-            fontSize: 13.5,
+            fontSize: TYPE.label,
             lineHeight: 1.35,
             color: fit.before.verdict === 'holds' ? sea.ink2 : sea.ink,
             mb: '4px',
@@ -118,7 +119,7 @@ export const AdvicePanel = memo(function AdvicePanel({
       {!ended && (
         <Box
           sx={{
-            fontSize: 12.5,
+            fontSize: TYPE.note,
             color: sea.ink2,
             display: 'grid',
             gridTemplateColumns: 'auto minmax(0, 1fr)',
@@ -143,7 +144,7 @@ export const AdvicePanel = memo(function AdvicePanel({
         ))}
       </Box>
       {ended && fit.proposals.length === 0 && !fit.against && fit.before.verdict !== 'holds' && (
-        <Box sx={{ fontSize: 13, color: sea.ink2 }}>None of the changes tried makes it better.</Box>
+        <Box sx={{ fontSize: TYPE.control, color: sea.ink2 }}>None of the changes tried makes it better.</Box>
       )}
     </>
   );

@@ -8,6 +8,7 @@ import { ParameterRow } from '../../controls/ParameterRow';
 import { ToggleTitle } from '../../controls/ToggleTitle';
 import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 
 const SHOWN_MS = 600;
 const DEEPEST_DB = 30;
@@ -137,12 +138,12 @@ export const DuckPanel = memo(function DuckPanel({
           <path d={path} fill="none" stroke={sea.ink} strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
         </Box>
       ) : (
-        <Box sx={{ fontSize: 12.5, color: sea.ink2, mb: '4px' }}>
+        <Box sx={{ fontSize: TYPE.note, color: sea.ink2, mb: '4px' }}>
           Level above the threshold is turned down by the ratio, up to the amount.
         </Box>
       )}
       {duck.hard && (
-        <Box sx={{ fontSize: 13, color: sea.ink2, mt: '6px' }}>
+        <Box sx={{ fontSize: TYPE.control, color: sea.ink2, mt: '6px' }}>
           No bass below 120 Hz while the kick is within 20 dB of its peak: {Math.round(hardHoldMs)} ms after a
           beat. Kick and bass then cannot cancel.
         </Box>

@@ -1,12 +1,4 @@
-import {
-  bestTurnFor,
-  bestTurnOfLine,
-  isLock,
-  runsFree,
-  spreadDeg,
-  wrapDegrees,
-  type NoteLevels,
-} from '@abyssal/core';
+import { wrapDegrees } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Columns } from '../../controls/Columns';
@@ -15,40 +7,34 @@ import { Panel } from '../../controls/Panel';
 import { lookAtLockFirst, useSounding } from '../../sounding/sounding-store';
 import { edit, useDocument } from '../../state/document-store';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { Further } from './Further';
-import { bearings, meetingsOf, worstPlace } from './met';
+import { meetingsOf, worstPlace } from './met';
 import { Overlay } from './Overlay';
 import { RoseDial } from './Rose';
 import { Standing } from './Standing';
+import { useHitStanding } from './hit-standing';
 import { emptyWords, noRoseWords } from './words';
-
-const NO_NOTES: readonly NoteLevels[] = [];
 
 /** How the sound sits with the kick, hit by hit. */
 export function LockStation() {
   const document = useDocument();
-  const { shown, look, lookOf, roses, fit, fitLows } = useSounding();
+  const { look, roses, fitLows } = useSounding();
   const [chosen, setChosen] = useState<{ readonly index: number; readonly place: number } | null>(null);
   const [drawn, setDrawn] = useState<string | null>(null);
   useEffect(lookAtLockFirst, []);
   const { lock } = document;
-  const notes = look?.notes ?? NO_NOTES;
-  const met = useMemo(() => meetingsOf(notes), [notes]);
+  const notes = look?.notes;
+  const met = useMemo(() => meetingsOf(notes ?? []), [notes]);
   const sought =
     chosen === null
       ? -1
       : met.findIndex(({ index, place }) => index === chosen.index && place === chosen.place);
   const at = sought < 0 ? worstPlace(met) : sought;
   const present = at < 0 ? null : met[at];
-  const measured = present && isLock(present.meeting.lock) ? present.meeting.lock : null;
-  const rose = present ? (roses?.[present.index]?.[present.place] ?? null) : null;
-  const best = useMemo(() => (rose ? bestTurnFor([rose]) : null), [rose]);
-  const common = useMemo(() => (roses ? bestTurnOfLine(notes, roses) : null), [notes, roses]);
-
-  // Figures are a moment behind while the bass is being turned: the bearing shown runs ahead by what was
-  // turned
-  // since, and what is proposed counts from the state that was measured, so that asking twice is asking once.
-  const from = lookOf?.lock ?? lock;
+  const standing = useHitStanding(met, present);
+  const { measured, rose, best, free, from } = standing;
+  // The bearing shown runs ahead of what was measured by what was turned since.
   const since = lock.turnDeg - from.turnDeg;
   const turnTo = (turnDeg: number, group: string | null = null) => {
     edit(
@@ -59,11 +45,7 @@ export function LockStation() {
       group,
     );
   };
-  const spread = useMemo(() => spreadDeg(bearings(met)), [met]);
-  const free = runsFree(document);
   const oneWave = document.kick.on && document.kick.shared;
-  const passSpread =
-    present && shown ? spreadDeg(shown.bearings[present.index]?.[present.place] ?? []) : null;
   const choose = useCallback((index: number, place: number) => {
     setChosen({ index, place });
   }, []);
@@ -106,26 +88,13 @@ export function LockStation() {
           <ParameterRow path={['lock', 'turnDeg']} linkRoom={false} labelWidth={52} />
           <ParameterRow path={['lock', 'nudgeMs']} linkRoom={false} labelWidth={52} disabled={oneWave} />
           {oneWave && (
-            <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>
+            <Box sx={{ fontSize: TYPE.note, color: sea.ink2 }}>
               With one oscillator for both, kick and bass cannot drift apart: there is nothing to nudge.
             </Box>
           )}
         </Panel>
         <Box sx={{ display: 'grid', gap: '10px' }}>
-          <Standing
-            present={present}
-            measured={measured}
-            rose={rose}
-            best={best}
-            common={common}
-            spread={spread}
-            passSpread={passSpread}
-            free={free}
-            from={from}
-            inverted={lock.invert}
-            written={lock.turnDeg === 0 && lock.nudgeMs === 0 && !lock.invert && lock.turns.length === 0}
-            tried={fit?.tried ?? null}
-          />
+          <Standing standing={standing} />
           <Further met={met} chosen={present} onChoose={choose} drawn={drawn} onDraw={setDrawn} />
         </Box>
       </Columns>

@@ -18,6 +18,7 @@ import { ValueField } from '../../controls/ValueField';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { hitTick, type Met } from './met';
 import { placeWords, wholeDegrees } from './words';
 
@@ -116,12 +117,12 @@ export const NotesTable = memo(function NotesTable({ met, chosen, onChoose }: No
           sx={{
             width: '100%',
             borderCollapse: 'collapse',
-            fontSize: 13,
+            fontSize: TYPE.control,
             '& th': {
               textAlign: 'right',
               fontWeight: 500,
               color: sea.ink2,
-              fontSize: 12.5,
+              fontSize: TYPE.note,
               position: 'sticky',
               top: 0,
               bgcolor: sea.sheet,
@@ -179,7 +180,7 @@ export const NotesTable = memo(function NotesTable({ met, chosen, onChoose }: No
                       >
                         {noteName(note.pitch)}
                       </Button>{' '}
-                      <Box component="span" sx={{ color: sea.ink2, fontSize: 12 }}>
+                      <Box component="span" sx={{ color: sea.ink2, fontSize: TYPE.mark }}>
                         {placeWords(note.tick)}
                         {note.tie ? ' tied' : ''}
                         {several ? `, ${meetings.length} hits` : ''}
@@ -248,9 +249,9 @@ export const NotesTable = memo(function NotesTable({ met, chosen, onChoose }: No
       <Box
         role="group"
         aria-label="Start phase of each pitch"
-        sx={{ maxHeight: 205, overflow: 'auto', fontSize: 13 }}
+        sx={{ maxHeight: 205, overflow: 'auto', fontSize: TYPE.control }}
       >
-        <Box sx={{ color: sea.ink2, fontSize: 12.5, mb: '2px' }}>Start phase by note</Box>
+        <Box sx={{ color: sea.ink2, fontSize: TYPE.note, mb: '2px' }}>Start phase by note</Box>
         {pitches.length === 0 && (
           <Box sx={{ color: sea.ink2 }}>
             No note under the kick starts a phase of its own: all are tied in a circle.
@@ -294,7 +295,7 @@ export const NotesTable = memo(function NotesTable({ met, chosen, onChoose }: No
         {met.some(
           ({ note, meeting }) => meeting.phasePitch !== null && meeting.phasePitch !== note.note.pitch,
         ) && (
-          <Box sx={{ color: sea.ink2, fontSize: 12.5, mt: '4px' }}>
+          <Box sx={{ color: sea.ink2, fontSize: TYPE.note, mt: '4px' }}>
             A tied note keeps the phase it arrives with: it is turned with the note before.
           </Box>
         )}

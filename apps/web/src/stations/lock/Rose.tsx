@@ -2,7 +2,9 @@ import { plain, roseGainDb, type Rose as LockRose } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useMemo, useRef } from 'react';
+import { polygon } from '../../charts/polyline';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { wholeDegrees } from './words';
 
 const SIZE = 292;
@@ -30,7 +32,7 @@ const DIAL = (
         <g key={i}>
           <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={sea.ink2} />
           {i % 3 === 0 && (
-            <text x={tx} y={ty + 4} textAnchor="middle" fontSize={12} fill={sea.ink2}>
+            <text x={tx} y={ty + 4} textAnchor="middle" fontSize={TYPE.mark} fill={sea.ink2}>
               {i <= 18 ? 10 * i : `−${360 - 10 * i}`}°
             </text>
           )}
@@ -62,10 +64,9 @@ export function RoseDial({ rose, measuredDeg, since, bestTurnDeg, reason, onTurn
   const svg = useRef<SVGSVGElement>(null);
   const petal = useMemo(() => {
     if (!rose || measuredDeg === null) return '';
-    return `${Array.from({ length: 181 }, (_, i) => {
-      const [x, y] = point(2 * i, radiusOf(roseGainDb(rose, 2 * i - measuredDeg)));
-      return `${i === 0 ? 'M' : 'L'}${x.toFixed(1)} ${y.toFixed(1)}`;
-    }).join('')}Z`;
+    return polygon(
+      Array.from({ length: 181 }, (_, i) => point(2 * i, radiusOf(roseGainDb(rose, 2 * i - measuredDeg)))),
+    );
   }, [rose, measuredDeg]);
   const bind = useDrag(
     ({ xy: [x, y], first, memo, event }) => {
@@ -117,7 +118,7 @@ export function RoseDial({ rose, measuredDeg, since, bestTurnDeg, reason, onTurn
         ))}
         <path d={petal} fill={sea.tint3} fillOpacity={0.7} stroke={sea.tint5} />
         {[0, -6, -12].map((db) => (
-          <text key={db} x={CENTRE + 4} y={CENTRE - radiusOf(db) + 12} fontSize={12} fill={sea.ink2}>
+          <text key={db} x={CENTRE + 4} y={CENTRE - radiusOf(db) + 12} fontSize={TYPE.mark} fill={sea.ink2}>
             {db === 0 ? '0' : `−${-db}`} dB
           </text>
         ))}
@@ -168,7 +169,7 @@ export function RoseDial({ rose, measuredDeg, since, bestTurnDeg, reason, onTurn
           </g>
         )}
       </svg>
-      <Box sx={{ fontSize: 13, color: sea.ink2, textAlign: 'center', minHeight: 20 }}>
+      <Box sx={{ fontSize: TYPE.control, color: sea.ink2, textAlign: 'center', minHeight: 20 }}>
         {present
           ? `bearing ${wholeDegrees(round(present.deg))}° gives ${plain(present.gain)} dB; the dashed line is the best${best ? `, ${plain(best.gain)} dB` : ''}`
           : reason}

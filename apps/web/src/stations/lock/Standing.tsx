@@ -1,21 +1,13 @@
-import {
-  shownGainDb,
-  signed,
-  wrapDegrees,
-  type Lock as Measured,
-  type LockSettings,
-  type Rose,
-  type Turn,
-} from '@abyssal/core';
+import { shownGainDb, signed, wrapDegrees, type LockSettings } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { memo } from 'react';
 import { Panel } from '../../controls/Panel';
 import { Reading } from '../../controls/Sounding';
 import { applyProposal } from '../../sounding/proposals';
-import type { ShownFit } from '../../sounding/protocol';
-import { edit } from '../../state/document-store';
+import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
-import type { Met } from './met';
+import { TYPE } from '../../theme/type';
+import type { HitStanding } from './hit-standing';
 import {
   actionWords,
   heldWords,
@@ -35,24 +27,9 @@ const ACTIONS = [
   { id: 'line', label: 'Move the line' },
 ] as const;
 
-interface StandingProps {
-  readonly present: Met | null;
-  readonly measured: Measured | null;
-  readonly rose: Rose | null;
-  /** Best turn of this hit, and of all. */
-  readonly best: Turn | null;
-  readonly common: Turn | null;
-  readonly spread: number | null;
-  readonly passSpread: number | null;
-  readonly free: boolean;
-  /** The settings that were measured: what is proposed counts from them. */
-  readonly from: LockSettings;
-  readonly inverted: boolean;
-  /** Whether the bass stands as it is written, neither turned nor moved. */
-  readonly written: boolean;
-  /** What was rendered of other changes; null until it is. */
-  readonly tried: ShownFit['tried'] | null;
-}
+/** Whether the bass stands as it is written, neither turned nor moved. */
+const isAsWritten = ({ turnDeg, nudgeMs, invert, turns }: LockSettings) =>
+  turnDeg === 0 && nudgeMs === 0 && !invert && turns.length === 0;
 
 const none = (value: number | null | undefined, write: (value: number) => string) =>
   value == null ? '–' : write(value);
@@ -66,20 +43,10 @@ const turnTo = (turnDeg: number) => {
  * How one hit and the note that it meets stand to each other, in numbers, and what turns, moves or inverts
  * it. Rendered again only when it is measured again: the rose may be dragged meanwhile.
  */
-export const Standing = memo(function Standing({
-  present,
-  measured,
-  rose,
-  best,
-  common,
-  spread,
-  passSpread,
-  free,
-  from,
-  inverted,
-  written,
-  tried,
-}: StandingProps) {
+export const Standing = memo(function Standing({ standing }: { readonly standing: HitStanding }) {
+  const { present, measured, rose, best, common, spread, passSpread, free, from, tried } = standing;
+  const inverted = useSound(({ lock }) => lock.invert);
+  const written = useSound(({ lock }) => isAsWritten(lock));
   const gain = measured && shownGainDb(measured);
   const several = spread !== null;
   const held = present && heldWords(present);
@@ -138,7 +105,7 @@ export const Standing = memo(function Standing({
           unit="%"
         />
       </Box>
-      {held !== null && <Box sx={{ fontSize: 13, color: sea.ink2, mt: '2px' }}>{held}</Box>}
+      {held !== null && <Box sx={{ fontSize: TYPE.control, color: sea.ink2, mt: '2px' }}>{held}</Box>}
       <Box sx={{ display: 'flex', gap: '6px', mt: '6px', flexWrap: 'wrap' }}>
         <Button
           variant="contained"

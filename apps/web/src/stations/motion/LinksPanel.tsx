@@ -18,6 +18,7 @@ import { edit, useDocument } from '../../state/document-store';
 import { freeId } from '../../state/free-id';
 import { Switch } from '../../controls/Switch';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { TraceLine } from './TraceLine';
 
 /**
@@ -133,7 +134,7 @@ export function LinksPanel({
                 justifyContent: 'space-between',
                 borderTop: `1px solid ${sea.hair}`,
                 py: '3px',
-                fontSize: 13,
+                fontSize: TYPE.control,
                 color: sea.ink2,
               }}
             >
@@ -194,7 +195,10 @@ export function LinksPanel({
               </Box>
             </Box>
             <TraceLine values={values} label={`${found.label} over the loop: ${say(low)} to ${say(high)}`} />
-            <Box aria-hidden sx={{ fontSize: 12.5, lineHeight: 1.25, color: sea.ink2, whiteSpace: 'nowrap' }}>
+            <Box
+              aria-hidden
+              sx={{ fontSize: TYPE.note, lineHeight: 1.25, color: sea.ink2, whiteSpace: 'nowrap' }}
+            >
               {say(low)} to
               <br />
               {say(high)}

@@ -3,6 +3,7 @@ import { Panel } from '../../controls/Panel';
 import { useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
+import { TYPE } from '../../theme/type';
 import { viewOf } from './kinds';
 import { TraceLine } from './TraceLine';
 
@@ -43,7 +44,7 @@ export function MoverList({
           >
             <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', mb: '3px' }}>
               <Box sx={{ fontWeight: 600 }}>{mover.name}</Box>
-              <Box sx={{ color: sea.ink2, fontSize: 12.5 }}>
+              <Box sx={{ color: sea.ink2, fontSize: TYPE.note }}>
                 {mover.on ? viewOf(mover).summary(mover) : 'off'}
               </Box>
             </Box>

@@ -1,5 +1,6 @@
 import { Box } from '@mui/material';
 import { useMemo } from 'react';
+import { polyline } from '../../charts/polyline';
 import { sea } from '../../theme/sea';
 
 /** A value from 0 to 1 as it runs over the loop. */
@@ -16,10 +17,8 @@ export function TraceLine({
 }) {
   const path = useMemo(() => {
     const every = Math.max(1, Math.floor(values.length / 500));
-    let text = '';
-    for (let i = 0; i < values.length; i += every)
-      text += `${i === 0 ? 'M' : 'L'}${((1000 * i) / values.length).toFixed(1)} ${(96 - 92 * values[i]).toFixed(1)}`;
-    return text;
+    const places = Array.from({ length: Math.ceil(values.length / every) }, (_, k) => k * every);
+    return polyline(places.map((i) => [(1000 * i) / values.length, 96 - 92 * values[i]]));
   }, [values]);
   return (
     <Box

@@ -6,6 +6,7 @@ import { ParameterRow } from '../../../controls/ParameterRow';
 import { ValueField } from '../../../controls/ValueField';
 import { useSound } from '../../../state/document-store';
 import { sea } from '../../../theme/sea';
+import { TYPE } from '../../../theme/type';
 import { NUMERALS } from '../../../theme/theme';
 import { EnvelopeDrawing } from '../../../charts/EnvelopeDrawing';
 import { useTone, type ToneProps } from './use-tone';
@@ -57,16 +58,16 @@ export function FmEditor(props: ToneProps) {
           width: '100%',
           tableLayout: 'fixed',
           borderCollapse: 'collapse',
-          fontSize: 12.5,
+          fontSize: TYPE.note,
           color: sea.ink2,
           '& td, & th': { p: '1px 2px', fontWeight: 400, textAlign: 'center' },
-          '& input': { width: '100% !important', minWidth: '0 !important', fontSize: 12.5 },
+          '& input': { width: '100% !important', minWidth: '0 !important', fontSize: TYPE.note },
           // The amounts are set like the soundings of a chart, deeper water for more.
           '& .sounding': { border: `1px solid ${sea.hair}` },
           '& .sounding input': {
             fontFamily: NUMERALS,
             fontStyle: 'italic',
-            fontSize: 14,
+            fontSize: TYPE.body,
             textAlign: 'center',
             borderBottomColor: 'transparent',
           },

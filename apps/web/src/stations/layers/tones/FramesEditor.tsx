@@ -7,6 +7,7 @@ import { ListChoice } from '../../../controls/ListChoice';
 import { recording } from '../../../state/recordings';
 import { tellError } from '../../../state/view-store';
 import { sea } from '../../../theme/sea';
+import { TYPE } from '../../../theme/type';
 import { framesToWav, takeFrames } from './frame-files';
 import { useTone, type ToneProps } from './use-tone';
 
@@ -170,12 +171,19 @@ export function FramesEditor(props: ToneProps) {
           label={`${wav ? wav.fileName : table}: ${frames.length} frames, phase across, position up; at ${Math.round(source.positionPct)} %`}
         />
       ) : (
-        <Box sx={{ height: HEIGHT, bgcolor: sea.tint1, p: 1, fontSize: 13, color: sea.ink2 }}>
+        <Box sx={{ height: HEIGHT, bgcolor: sea.tint1, p: 1, fontSize: TYPE.control, color: sea.ink2 }}>
           {wav ? 'Reading the frames…' : ''}
         </Box>
       )}
       <Box
-        sx={{ display: 'flex', alignItems: 'center', gap: 1, minHeight: 26, fontSize: 12.5, color: sea.ink2 }}
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 1,
+          minHeight: 26,
+          fontSize: TYPE.note,
+          color: sea.ink2,
+        }}
       >
         Cycle of a WAV to come, in frames:
         <Box
@@ -190,7 +198,7 @@ export function FramesEditor(props: ToneProps) {
             width: 60,
             height: 24,
             font: 'inherit',
-            fontSize: 13,
+            fontSize: TYPE.control,
             border: 0,
             borderBottom: `1px solid ${sea.rule}`,
             bgcolor: 'transparent',

@@ -19,6 +19,7 @@ import { ParameterRow } from '../../../controls/ParameterRow';
 import { ToggleTitle } from '../../../controls/ToggleTitle';
 import { useSound } from '../../../state/document-store';
 import { sea } from '../../../theme/sea';
+import { TYPE } from '../../../theme/type';
 import { HarmonicLadder, RUNGS } from './Ladder';
 import { useTone, type ToneProps } from './use-tone';
 
@@ -83,7 +84,7 @@ export function HarmonicsEditor(props: ToneProps) {
             setState(next);
           }}
         />
-        <Box sx={{ display: 'flex', alignItems: 'center', fontSize: 12.5, color: sea.ink2 }}>
+        <Box sx={{ display: 'flex', alignItems: 'center', fontSize: TYPE.note, color: sea.ink2 }}>
           {first + 1}–{Math.min(MOST_HARMONICS, first + RUNGS)}; {set.levelsDb.length} drawn
           <IconButton
             size="small"
@@ -275,7 +276,16 @@ function ChosenRow({ label, path, present, onMake, of }: ChosenRowProps) {
   return present ? (
     <ParameterRow path={path} of={of} label={label} />
   ) : (
-    <Box sx={{ height: 25, display: 'flex', alignItems: 'center', gap: 1, fontSize: 13.5, color: sea.ink2 }}>
+    <Box
+      sx={{
+        height: 25,
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1,
+        fontSize: TYPE.label,
+        color: sea.ink2,
+      }}
+    >
       <span style={{ flex: '0 0 96px' }}>{label}</span>
       <Button size="small" variant="outlined" onClick={onMake}>
         set

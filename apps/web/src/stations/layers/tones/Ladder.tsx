@@ -4,6 +4,7 @@ import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
 import { useSize } from '../../../controls/use-size';
 import { sea } from '../../../theme/sea';
+import { TYPE } from '../../../theme/type';
 import { NUMERALS } from '../../../theme/theme';
 
 /** Rungs that are seen at once. */
@@ -126,13 +127,13 @@ export function HarmonicLadder({ of, first, chosen, hz, row, levels, heard, onDr
                   height={RUNG}
                   fill={n === chosen ? sea.tint1 : 'transparent'}
                 />
-                <text x={20} y={top + RUNG / 2 + 4} fontSize={12.5} textAnchor="end" fill={sea.ink}>
+                <text x={20} y={top + RUNG / 2 + 4} fontSize={TYPE.note} textAnchor="end" fill={sea.ink}>
                   {n + 1}
                 </text>
                 <text
                   x={58}
                   y={top + RUNG / 2 + 4}
-                  fontSize={12}
+                  fontSize={TYPE.mark}
                   textAnchor="end"
                   fill={sea.ink2}
                   fontFamily={NUMERALS}
@@ -158,7 +159,13 @@ export function HarmonicLadder({ of, first, chosen, hz, row, levels, heard, onDr
                     strokeWidth={1.4}
                   />
                 )}
-                <text x={width - 2} y={top + RUNG / 2 + 4} fontSize={12} textAnchor="end" fill={sea.ink2}>
+                <text
+                  x={width - 2}
+                  y={top + RUNG / 2 + 4}
+                  fontSize={TYPE.mark}
+                  textAnchor="end"
+                  fill={sea.ink2}
+                >
                   {db <= row.min ? '–' : plain(db)}
                 </text>
               </g>

@@ -4,6 +4,7 @@ import { Choice } from '../../../controls/Choice';
 import { ParameterRow } from '../../../controls/ParameterRow';
 import { Row } from '../../../controls/Row';
 import { sea } from '../../../theme/sea';
+import { TYPE } from '../../../theme/type';
 import { useTone, type ToneProps } from './use-tone';
 
 const SLOPES = { white: 0, pink: -3.01, brown: -6.02 } as const;
@@ -46,7 +47,7 @@ export function NoiseEditor(props: ToneProps) {
         />
       </Box>
       <ParameterRow path={[...at, 'tiltDb']} of={of} />
-      <Box sx={{ fontSize: 12.5, color: sea.ink2 }}>
+      <Box sx={{ fontSize: TYPE.note, color: sea.ink2 }}>
         {plain(slope)} dB an octave. To play it in tune, let a filter of high resonance follow the keys by 100
         %.
       </Box>

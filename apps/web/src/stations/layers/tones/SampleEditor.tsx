@@ -9,6 +9,7 @@ import { useSound } from '../../../state/document-store';
 import { takeWav } from '../../../state/recordings';
 import { tellError } from '../../../state/view-store';
 import { sea } from '../../../theme/sea';
+import { TYPE } from '../../../theme/type';
 import { useTone, type ToneProps } from './use-tone';
 
 const FIELDS = ['rootPitch', 'lowPitch', 'highPitch', 'lowVelocity', 'highVelocity'] as const;
@@ -58,7 +59,7 @@ export function SampleEditor(props: ToneProps) {
     >
       <Box sx={{ bgcolor: sea.tint1, minHeight: 92, maxHeight: 118, overflowY: 'auto', mb: '4px' }}>
         {source.zones.length === 0 ? (
-          <Box sx={{ p: 1.5, fontSize: 13, color: sea.ink2 }}>
+          <Box sx={{ p: 1.5, fontSize: TYPE.control, color: sea.ink2 }}>
             Drop WAVs here, or choose them. Several on the same notes take turns.
           </Box>
         ) : (
@@ -67,7 +68,7 @@ export function SampleEditor(props: ToneProps) {
             sx={{
               width: '100%',
               borderCollapse: 'collapse',
-              fontSize: 12,
+              fontSize: TYPE.mark,
               '& td, & th': { p: '1px 3px', textAlign: 'left', fontWeight: 400 },
               '& th': { color: sea.ink2 },
             }}

@@ -6,6 +6,7 @@ import { Choice } from '../../../controls/Choice';
 import { ParameterRow } from '../../../controls/ParameterRow';
 import { ListChoice } from '../../../controls/ListChoice';
 import { sea } from '../../../theme/sea';
+import { TYPE } from '../../../theme/type';
 import { NUMERALS } from '../../../theme/theme';
 import { useTone, type ToneProps } from './use-tone';
 
@@ -87,7 +88,7 @@ export function VowelEditor(props: ToneProps) {
               key={vowel}
               x={px}
               y={py + 4}
-              fontSize={14}
+              fontSize={TYPE.body}
               textAnchor="middle"
               fill={source.way.includes(vowel) ? sea.ink : sea.ink2}
               fontFamily={NUMERALS}

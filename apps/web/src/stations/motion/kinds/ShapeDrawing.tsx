@@ -2,8 +2,10 @@ import { shapeAt, type ShapeNode } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useRef, useState, type KeyboardEvent } from 'react';
+import { polyline, type Point } from '../../../charts/polyline';
 import { useSize } from '../../../controls/use-size';
 import { sea } from '../../../theme/sea';
+import { TYPE } from '../../../theme/type';
 import { addNode, bendSegment, moveNode, READY_SHAPES, removeNode } from './shape-nodes';
 
 const HEIGHT = 190;
@@ -35,15 +37,16 @@ export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
   };
   const curve = (a: number, b: number) => {
     const steps = Math.max(2, Math.round((nodes[b].x - nodes[a].x) * 120));
-    let path = `M${px(nodes[a].x)} ${py(nodes[a].y)}`;
-    for (let i = 1; i < steps; i++) {
-      const x = nodes[a].x + ((nodes[b].x - nodes[a].x) * i) / steps;
-      path += `L${px(x).toFixed(1)} ${py(shapeAt(nodes, x)).toFixed(1)}`;
-    }
-    return `${path}L${px(nodes[b].x)} ${py(nodes[b].y)}`;
+    const between = Array.from({ length: steps - 1 }, (_, i): Point => {
+      const x = nodes[a].x + ((nodes[b].x - nodes[a].x) * (i + 1)) / steps;
+      return [px(x), py(shapeAt(nodes, x))];
+    });
+    const end = (node: ShapeNode): Point => [px(node.x), py(node.y)];
+    return [end(nodes[a]), ...between, end(nodes[b])];
   };
-  const segments = nodes.slice(0, -1).map((_node, i) => curve(i, i + 1));
-  const whole = segments.map((path, i) => (i === 0 ? path : path.replace('M', 'L'))).join('');
+  const curves = nodes.slice(0, -1).map((_node, i) => curve(i, i + 1));
+  const segments = curves.map(polyline);
+  const whole = polyline(curves.flat());
   const chosen = selected !== null && selected < nodes.length ? nodes[selected] : null;
   return (
     <>
@@ -115,7 +118,7 @@ export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
           alignItems: 'center',
           gap: '4px',
           mt: '4px',
-          fontSize: 12.5,
+          fontSize: TYPE.note,
           color: sea.ink2,
           minHeight: 24,
         }}
@@ -125,7 +128,7 @@ export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
           <Button
             key={name}
             variant="outlined"
-            sx={{ p: '0 6px', fontSize: 12.5, borderColor: sea.rule }}
+            sx={{ p: '0 6px', fontSize: TYPE.note, borderColor: sea.rule }}
             onClick={() => {
               onChange(READY_SHAPES[name], null);
               setSelected(null);

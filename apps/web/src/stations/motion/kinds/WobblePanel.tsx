@@ -6,6 +6,7 @@ import { Panel } from '../../../controls/Panel';
 import { ToggleTitle } from '../../../controls/ToggleTitle';
 import { edit } from '../../../state/document-store';
 import { ShapeDrawing } from './ShapeDrawing';
+import { TYPE } from '../../../theme/type';
 
 type Wobble = MoverOf<'wobble'>;
 
@@ -110,7 +111,7 @@ export function WobblePanel({ index, mover }: { readonly index: number; readonly
               <Button
                 key={text}
                 variant={Math.abs(mover.rateBeats - beats) < 1e-6 ? 'contained' : 'text'}
-                sx={{ p: '0 5px', fontSize: 12.5, fontWeight: 400 }}
+                sx={{ p: '0 5px', fontSize: TYPE.note, fontWeight: 400 }}
                 onClick={() => {
                   change('rate', (draft) => {
                     draft.rateBeats = beats;
