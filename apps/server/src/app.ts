@@ -12,7 +12,7 @@ import { ProblemFilter } from './problem/problem.filter.js';
 import { validation } from './problem/validation.js';
 import { PartsModule } from './parts/parts.module.js';
 import { SoundsModule } from './sounds/sounds.module.js';
-import { serveWeb, setHeaders } from './web/serve-web.js';
+import { headers, serveWeb } from './web/serve-web.js';
 
 @Module({})
 class AppModule {
@@ -33,8 +33,7 @@ export async function createApp(
     bodyParser: false,
     logger: ['error', 'warn'],
   });
-  app.disable('x-powered-by');
-  app.use(setHeaders);
+  app.use(headers);
   app.use(express.json({ limit: '4mb' }));
   app.useGlobalPipes(validation());
   app.useGlobalFilters(new ProblemFilter());

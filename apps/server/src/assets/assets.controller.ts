@@ -1,10 +1,8 @@
-import { MOST_WAV_BYTES } from '@abyssal/core';
-import { Controller, Get, Param, Post, Req, Res, StreamableFile } from '@nestjs/common';
+import { Body, Controller, Get, Param, Post, Res, StreamableFile } from '@nestjs/common';
 import { ApiBody, ApiConsumes, ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import type { Request, Response } from 'express';
+import type { Response } from 'express';
 import { AssetDto } from './asset.dto.js';
 import { AssetsService } from './assets.service.js';
-import { readBody } from './read-body.js';
 
 @ApiTags('assets')
 @Controller('api/assets')
@@ -15,15 +13,9 @@ export class AssetsController {
   @ApiConsumes('audio/wav')
   @ApiBody({ schema: { type: 'string', format: 'binary' } })
   @ApiCreatedResponse({ type: AssetDto })
-  async keep(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<AssetDto> {
-    let body: Buffer;
-    try {
-      body = await readBody(request, MOST_WAV_BYTES);
-    } catch (error) {
-      response.setHeader('Connection', 'close');
-      throw error;
-    }
-    return this.assets.keep(body);
+  keep(@Body() body: Buffer): Promise<AssetDto> {
+    // A request without a body has none.
+    return this.assets.keep(Buffer.isBuffer(body) ? body : Buffer.alloc(0));
   }
 
   @Get(':hash')

@@ -1,9 +1,8 @@
-import { parentPort, workerData } from 'node:worker_threads';
 import { explainError, readWav } from '@abyssal/core';
 import type { Decoded } from './decode.js';
 
 /** Decodes a WAV to its end on a thread of its own, and tells what it is or why it is none. */
-function decode(bytes: Uint8Array): Decoded {
+export default function decode(bytes: Uint8Array): Decoded {
   try {
     const { sampleRateHz, channels } = readWav(bytes);
     return { ok: true, sampleRateHz, channels: channels.length, frames: channels[0].length };
@@ -13,5 +12,3 @@ function decode(bytes: Uint8Array): Decoded {
     return { ok: false, sentence };
   }
 }
-
-parentPort!.postMessage(decode(workerData as Uint8Array));

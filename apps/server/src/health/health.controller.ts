@@ -1,32 +1,32 @@
-import { Controller, Get, Inject, Res } from '@nestjs/common';
+import { Controller, Get, HttpStatus, Res, ServiceUnavailableException } from '@nestjs/common';
 import { ApiOkResponse, ApiProperty, ApiTags } from '@nestjs/swagger';
+import { HealthCheckService } from '@nestjs/terminus';
 import type { Response } from 'express';
-import { QueryTypes, Sequelize } from 'sequelize';
+import { DatabaseIndicator } from './database.indicator.js';
 
 class HealthDto {
   @ApiProperty({ enum: ['ok', 'database away'] }) status!: 'ok' | 'database away';
 }
 
-/** Longest time that a healthy database may take to answer, in ms. */
-const PATIENCE_MS = 3000;
-
 @ApiTags('health')
 @Controller('api/health')
 export class HealthController {
-  constructor(@Inject(Sequelize) private readonly sequelize: Sequelize) {}
+  constructor(
+    private readonly checks: HealthCheckService,
+    private readonly database: DatabaseIndicator,
+  ) {}
 
   @Get()
   @ApiOkResponse({ type: HealthDto })
   async health(@Res({ passthrough: true }) response: Response): Promise<HealthDto> {
-    const asked = this.sequelize.query('SELECT 1', { type: QueryTypes.SELECT }).then(
-      () => true,
-      () => false,
-    );
-    const late = new Promise<boolean>((resolve) => {
-      setTimeout(resolve, PATIENCE_MS, false).unref();
-    });
-    const answers = await Promise.race([asked, late]);
-    response.status(answers ? 200 : 503).setHeader('Cache-Control', 'no-store');
-    return { status: answers ? 'ok' : 'database away' };
+    response.setHeader('Cache-Control', 'no-store');
+    try {
+      await this.checks.check([() => this.database.answers()]);
+      return { status: 'ok' };
+    } catch (error) {
+      if (!(error instanceof ServiceUnavailableException)) throw error;
+      response.status(HttpStatus.SERVICE_UNAVAILABLE);
+      return { status: 'database away' };
+    }
   }
 }

@@ -1,5 +1,11 @@
 import { Module } from '@nestjs/common';
+import { TerminusModule } from '@nestjs/terminus';
+import { DatabaseIndicator } from './database.indicator.js';
 import { HealthController } from './health.controller.js';
 
-@Module({ controllers: [HealthController] })
+@Module({
+  imports: [TerminusModule.forRoot({ logger: false })],
+  controllers: [HealthController],
+  providers: [DatabaseIndicator],
+})
 export class HealthModule {}

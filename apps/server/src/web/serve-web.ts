@@ -1,34 +1,39 @@
 import { join } from 'node:path';
 import express, { type NextFunction, type Request, type Response } from 'express';
+import helmet from 'helmet';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 
 /**
- * Shared memory between the page and its audio thread needs an isolated page; nothing is loaded from
- * elsewhere.
+ * The headers of every answer. Shared memory between the page and its audio thread needs an isolated page; it is
+ * served on loopback, without TLS.
  */
-const HEADERS: Readonly<Record<string, string>> = {
-  'Cross-Origin-Opener-Policy': 'same-origin',
-  'Cross-Origin-Embedder-Policy': 'require-corp',
-  'Cross-Origin-Resource-Policy': 'same-origin',
-  'Referrer-Policy': 'no-referrer',
-  'X-Content-Type-Options': 'nosniff',
-};
-const PAGE_POLICY =
-  "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'";
+export const headers = helmet({
+  contentSecurityPolicy: false,
+  crossOriginEmbedderPolicy: { policy: 'require-corp' },
+  strictTransportSecurity: false,
+});
 
-/** The headers of every answer. */
-export function setHeaders(_request: Request, response: Response, next: NextFunction): void {
-  response.set(HEADERS);
-  next();
-}
+/** The page loads nothing from elsewhere. */
+const pagePolicy = helmet.contentSecurityPolicy({
+  useDefaults: false,
+  directives: {
+    defaultSrc: ["'self'"],
+    styleSrc: ["'self'", "'unsafe-inline'"],
+    imgSrc: ["'self'", 'data:', 'blob:'],
+    workerSrc: ["'self'", 'blob:'],
+    objectSrc: ["'none'"],
+    baseUri: ["'none'"],
+    frameAncestors: ["'none'"],
+  },
+});
 
 /** Serves the built interface beside the API: files as they are, any other address as the page itself. */
 export function serveWeb(app: NestExpressApplication, folder: string): void {
-  const page = (_request: Request, response: Response) => {
-    response
-      .set('Content-Security-Policy', PAGE_POLICY)
-      .set('Cache-Control', 'no-cache')
-      .sendFile(join(folder, 'index.html'));
+  const page = (request: Request, response: Response, next: NextFunction) => {
+    pagePolicy(request, response, (error?: unknown) => {
+      if (error) next(error);
+      else response.set('Cache-Control', 'no-cache').sendFile(join(folder, 'index.html'));
+    });
   };
   app.use(
     express.static(folder, {
@@ -46,7 +51,7 @@ export function serveWeb(app: NestExpressApplication, folder: string): void {
       request.method === 'GET' &&
       !request.path.startsWith('/api') &&
       request.accepts(['html', 'json']) === 'html';
-    if (wantsPage) page(request, response);
+    if (wantsPage) page(request, response, next);
     else next();
   });
 }

@@ -1,29 +1,22 @@
 import { explainError, readWav } from '@abyssal/core';
+import { expose, transfer } from 'comlink';
 
-export interface DecodeRequest {
-  readonly job: number;
-  readonly bytes: ArrayBuffer;
-}
-export type DecodeAnswer =
-  | {
-      readonly job: number;
-      readonly error?: undefined;
-      readonly channels: readonly Float32Array[];
-      readonly sampleRateHz: number;
-    }
-  | { readonly job: number; readonly error: string };
+/** What a WAV holds, or one sentence that says why it is none. */
+export type Decoded =
+  | { readonly ok: true; readonly channels: readonly Float32Array[]; readonly sampleRateHz: number }
+  | { readonly ok: false; readonly sentence: string };
 
 /** Decodes WAVs away from the page, which a large file would hold up. */
-self.onmessage = ({ data: { job, bytes } }: MessageEvent<DecodeRequest>) => {
-  try {
-    const { channels, sampleRateHz } = readWav(new Uint8Array(bytes));
-    self.postMessage({ job, channels, sampleRateHz } satisfies DecodeAnswer, {
-      transfer: channels.map((channel) => channel.buffer as ArrayBuffer),
-    });
-  } catch (error) {
-    self.postMessage({
-      job,
-      error: explainError(error) ?? 'the WAV could not be decoded',
-    } satisfies DecodeAnswer);
+export class Decoder {
+  decode(bytes: ArrayBuffer): Decoded {
+    try {
+      const { channels, sampleRateHz } = readWav(new Uint8Array(bytes));
+      const buffers = channels.map((channel) => channel.buffer as ArrayBuffer);
+      return transfer({ ok: true, channels, sampleRateHz }, buffers);
+    } catch (error) {
+      return { ok: false, sentence: explainError(error) ?? 'the WAV could not be decoded' };
+    }
   }
-};
+}
+
+expose(new Decoder());

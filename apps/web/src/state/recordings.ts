@@ -1,8 +1,9 @@
 import { FormatError, MOST_WAV_BYTES } from '@abyssal/core';
+import { wrap, type Remote } from 'comlink';
 import { fetchAsset, sendAsset } from '../api/assets';
 import { ApiProblem } from '../api/problem';
 import { keepRecording, readKeptRecording } from './drafts';
-import type { DecodeAnswer, DecodeRequest } from './decode.worker';
+import type { Decoder } from './decode.worker';
 
 /** A recording as it was decoded. */
 export interface DecodedRecording {
@@ -12,37 +13,17 @@ export interface DecodedRecording {
 }
 
 const decoded = new Map<string, Promise<DecodedRecording>>();
-let worker: Worker | null = null;
-let jobs = 0;
-const open = new Map<
-  number,
-  { resolve: (recording: DecodedRecording) => void; reject: (error: Error) => void }
->();
+let worker: Remote<Decoder> | null = null;
 
-function decoder(): Worker {
-  if (worker) return worker;
-  worker = new Worker(new URL('./decode.worker.ts', import.meta.url), { type: 'module' });
-  worker.onmessage = ({ data }: MessageEvent<DecodeAnswer>) => {
-    const job = open.get(data.job);
-    open.delete(data.job);
-    if (data.error !== undefined) job?.reject(new FormatError(data.error));
-    else
-      job?.resolve({
-        channels: data.channels,
-        sampleRateHz: data.sampleRateHz,
-        durationS: data.channels[0].length / data.sampleRateHz,
-      });
-  };
-  return worker;
-}
+const decoder = () =>
+  (worker ??= wrap<Decoder>(new Worker(new URL('./decode.worker.ts', import.meta.url), { type: 'module' })));
 
 /** Decodes a WAV away from the page. */
-export function decode(bytes: ArrayBuffer): Promise<DecodedRecording> {
-  const job = ++jobs;
-  return new Promise((resolve, reject) => {
-    open.set(job, { resolve, reject });
-    decoder().postMessage({ job, bytes } satisfies DecodeRequest);
-  });
+export async function decode(bytes: ArrayBuffer): Promise<DecodedRecording> {
+  const found = await decoder().decode(bytes);
+  if (!found.ok) throw new FormatError(found.sentence);
+  const { channels, sampleRateHz } = found;
+  return { channels, sampleRateHz, durationS: channels[0].length / sampleRateHz };
 }
 
 async function bytesOf(hash: string): Promise<ArrayBuffer> {
