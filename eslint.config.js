@@ -6,10 +6,27 @@ import ts from 'typescript-eslint';
 const core = 'packages/core/src';
 const noDeepImports = { group: ['@abyssal/*/*'], message: 'Each package has one public index.' };
 
+/** What ships: the sources, without their tests. */
+const SHIPPED = {
+  files: ['packages/*/src/**/*.ts', 'apps/*/src/**/*.{ts,tsx}'],
+  ignores: ['**/*.test.ts', '**/testing/**'],
+};
+
 export default ts.config(
   { ignores: ['**/dist/', '**/node_modules/', 'test-results/', 'data/', '.state/', '**/*.d.ts'] },
   js.configs.recommended,
   ...ts.configs.recommended,
+  // Rules that know the types, for what ships.
+  ...ts.configs.recommendedTypeCheckedOnly.map((config) => ({ ...config, ...SHIPPED })),
+  {
+    ...SHIPPED,
+    languageOptions: {
+      parserOptions: {
+        project: ['packages/*/tsconfig.json', 'apps/*/tsconfig.json'],
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
+  },
   { files: ['**/*.js', '**/*.mjs'], languageOptions: { globals: globals.node } },
   {
     files: ['**/*.cjs'],

@@ -5,7 +5,7 @@ import { check } from './commands/check.js';
 import { fit } from './commands/fit.js';
 import { lock } from './commands/lock.js';
 import { measure } from './commands/measure.js';
-import { render } from './commands/render.js';
+import { render, type RenderFlags } from './commands/render.js';
 
 const print = (value: unknown) => {
   process.stdout.write(`${JSON.stringify(value, null, 2)}\n`);
@@ -22,20 +22,20 @@ program
   .option('--dry-stems', 'the same, each layer as it goes into the clip')
   .option('--rate <hz>', 'sample rate', '48000')
   .option('--bits <bits>', '16, 24 or 32f', '24')
-  .action(async (sound, flags) => {
+  .action(async (sound: string, flags: RenderFlags) => {
     print(await render(sound, flags));
   });
 program
   .command('measure <wav>')
   .description('measure a WAV file')
-  .action(async (wav) => {
+  .action(async (wav: string) => {
     print(await measure(wav));
   });
 program
   .command('lock <kick> <bass>')
   .description('measure how a bass locks with a kick')
   .option('--below <hz>', 'compare below', '120')
-  .action(async (kick, bass, flags) => {
+  .action(async (kick: string, bass: string, flags: { below: string }) => {
     print(await lock(kick, bass, flags));
   });
 program
@@ -43,13 +43,13 @@ program
   .description('find what makes bass and kick agree, and apply the best of it')
   .requiredOption('--apply <file>', 'where the changed sound is written')
   .option('--kick <wav>', 'a WAV to be the kick')
-  .action(async (sound, flags) => {
+  .action(async (sound: string, flags: { apply: string; kick?: string }) => {
     print(await fit(sound, flags));
   });
 program
   .command('check <sound>')
   .description('check a sound file')
-  .action(async (sound) => {
+  .action(async (sound: string) => {
     const result = await check(sound);
     print(result);
     if (!result.valid) {

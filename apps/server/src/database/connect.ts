@@ -24,7 +24,11 @@ export function connect({ database, username, password, host, port }: DatabaseAd
 export async function migrateDatabase(sequelize: Sequelize): Promise<void> {
   const db = sequelize.getQueryInterface();
   const umzug = new Umzug({
-    migrations: MIGRATIONS.map(({ name, up, down }) => ({ name, up: () => up(db), down: () => down(db) })),
+    migrations: MIGRATIONS.map((each) => ({
+      name: each.name,
+      up: () => each.up(db),
+      down: () => each.down(db),
+    })),
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,
   });

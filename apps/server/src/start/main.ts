@@ -31,7 +31,7 @@ async function main(): Promise<void> {
     await migrateDatabase(sequelize);
     const app = await createApp(sequelize, options.web);
     if (options.demo) await loadDemoOnce(app.get(SoundsService));
-    const server = (await app.listen(options.port, '127.0.0.1')) as import('node:http').Server;
+    const server = await app.listen(options.port, '127.0.0.1');
     stops.push(() => {
       server.closeAllConnections();
       return app.close();

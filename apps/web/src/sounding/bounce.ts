@@ -24,7 +24,7 @@ export interface BouncedFile {
 /** A bounce under way, on a worker of its own. */
 export interface Bounce {
   readonly files: Promise<readonly BouncedFile[]>;
-  cancel(): void;
+  readonly cancel: () => void;
 }
 
 /** Whether a bounce was refused because it was cancelled. */
@@ -39,7 +39,7 @@ function start<T>(
   ask: (assets: SentAssets) => ToSounding,
   answer: (said: FromSounding) => T | undefined,
   onProgress: (done: number) => void,
-): { readonly result: Promise<T>; cancel(): void } {
+): { readonly result: Promise<T>; readonly cancel: () => void } {
   const worker = new Worker(new URL('./sounding.worker.ts', import.meta.url), { type: 'module' });
   let refuse: (error: Error) => void = () => undefined;
   const result = new Promise<T>((resolve, reject) => {
@@ -109,7 +109,7 @@ export function startFreeze(
   layerId: string,
   sampleRateHz: number,
   onProgress: (done: number) => void,
-): { readonly stereo: Promise<Stereo>; cancel(): void } {
+): { readonly stereo: Promise<Stereo>; readonly cancel: () => void } {
   const { result, cancel } = start(
     document,
     (assets) => ({ kind: 'freeze', job: 1, document, assets, layerId, sampleRateHz }),

@@ -55,11 +55,11 @@ export const theme = createTheme({
           fontSize: TYPE.control,
           lineHeight: 1,
           textTransform: 'none',
-          borderColor: t.vars!.palette.sea.rule,
-          color: t.vars!.palette.sea.ink2,
+          borderColor: t.vars.palette.sea.rule,
+          color: t.vars.palette.sea.ink2,
           '&.Mui-selected, &.Mui-selected:hover': {
-            backgroundColor: t.vars!.palette.sea.tint2,
-            color: t.vars!.palette.sea.ink,
+            backgroundColor: t.vars.palette.sea.tint2,
+            color: t.vars.palette.sea.ink,
             fontWeight: 600,
           },
         }),
@@ -70,8 +70,8 @@ export const theme = createTheme({
       styleOverrides: {
         tooltip: ({ theme: t }) => ({
           fontSize: TYPE.mark,
-          backgroundColor: t.vars!.palette.sea.ink,
-          color: t.vars!.palette.sea.onInk,
+          backgroundColor: t.vars.palette.sea.ink,
+          color: t.vars.palette.sea.onInk,
         }),
       },
     },

@@ -85,7 +85,7 @@ export function whyWords(
   if (cancels && (widest.spreadDeg ?? 0) > WIDE_DEG)
     return `${noteName(widest.note.pitch)} is held over ${widest.meetings.length} hits, and its phase differs by up to ${Math.round(widest.spreadDeg!)}° between them: one is doubled while another is cancelled.`;
   return cancels
-    ? `At the worst hit, on ${noteName(line.worstPitch)}, kick and bass cancel each other by ${Math.abs(line.worstSumGainDb!).toFixed(1)} dB.`
+    ? `At the worst hit, on ${noteName(line.worstPitch)}, kick and bass cancel each other by ${Math.abs(line.worstSumGainDb).toFixed(1)} dB.`
     : `Kick and bass agree: ${hitsWords(line)}.`;
 }
 

@@ -35,7 +35,7 @@ function describe(value: unknown): string {
   if (Array.isArray(value)) return 'a list';
   if (typeof value === 'object') return 'an object';
   if (typeof value === 'string') return JSON.stringify(value.length > 40 ? `${value.slice(0, 40)}…` : value);
-  return String(value);
+  return typeof value === 'number' || typeof value === 'boolean' ? value.toString() : typeof value;
 }
 
 const isObject = (value: unknown): value is Record<string, unknown> =>

@@ -88,5 +88,5 @@ function layout(
     refuse(`the WAV is cut off: its header promises ${size} bytes of audio and the file holds ${rest}`);
   const frames = Math.floor(size / block);
   if (frames === 0) refuse('the WAV holds no samples');
-  return { channels: channels as 1 | 2, sampleRateHz: rate, bits, float: code === FLOAT, frames };
+  return { channels, sampleRateHz: rate, bits, float: code === FLOAT, frames };
 }

@@ -75,11 +75,6 @@ export function writeWav(channels: readonly Float32Array[], sampleRateHz: number
       : channels.map((channel, c) =>
           quantise(channel, bits === '16' ? 16 : 24, bits === '16' ? new Random(1, c) : null),
         );
-  wav.fromScratch(
-    channels.length,
-    sampleRateHz,
-    bits,
-    (data.length === 1 ? data[0] : data) as unknown as number[],
-  );
+  wav.fromScratch(channels.length, sampleRateHz, bits, data.length === 1 ? data[0] : data);
   return wav.toBuffer();
 }

@@ -10,6 +10,7 @@ import {
   wrapDegrees,
   type Lock,
   type NoLock,
+  type Turn,
 } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { ChevronDown, ChevronRight } from 'lucide-react';
@@ -71,7 +72,10 @@ export const NotesTable = memo(function NotesTable({ met, chosen, onChoose }: No
   const a4Hz = useSound((sound) => sound.ground.a4Hz);
   const [open, setOpen] = useState<ReadonlySet<number>>(new Set());
   const rows = useMemo(() => met.filter(({ place, note }) => place === note.worst), [met]);
-  const best = useMemo(() => (notes && roses ? bestTurnsByPitch(notes, roses) : new Map()), [notes, roses]);
+  const best = useMemo(
+    () => (notes && roses ? bestTurnsByPitch(notes, roses) : new Map<number, Turn>()),
+    [notes, roses],
+  );
   const pitches = useMemo(
     () =>
       [

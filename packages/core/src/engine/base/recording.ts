@@ -21,7 +21,7 @@ const resampled = new WeakMap<Recording, Map<number, Recording>>();
 export function atEngineRate(recording: Recording, sampleRateHz: number): Recording {
   if (recording.sampleRateHz === sampleRateHz) return recording;
   let rates = resampled.get(recording);
-  if (!rates) resampled.set(recording, (rates = new Map()));
+  if (!rates) resampled.set(recording, (rates = new Map<number, Recording>()));
   let found = rates.get(sampleRateHz);
   if (!found) {
     found = {

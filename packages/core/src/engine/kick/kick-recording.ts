@@ -53,7 +53,7 @@ const KEPT = 6;
 export function preparedRecording(recording: Recording, wav: WavKick, sampleRateHz: number): Recording {
   const at = atEngineRate(recording, sampleRateHz);
   let kept = prepared.get(at);
-  if (!kept) prepared.set(at, (kept = new Map()));
+  if (!kept) prepared.set(at, (kept = new Map<string, Recording>()));
   const key = `${wav.startMs} ${wav.endMs} ${wav.fadeMs} ${wav.retuneSt}`;
   let found = kept.get(key);
   if (!found) {

@@ -59,7 +59,7 @@ function frameBank(source: SourceOf<'frames'>, assets: Assets, limitHz: number):
   const recording = assets.get(source.wav.asset);
   if (!recording) return new CycleBank([SILENT], options);
   let banks = cut.get(recording);
-  if (!banks) cut.set(recording, (banks = new Map()));
+  if (!banks) cut.set(recording, (banks = new Map<string, CycleBank>()));
   const key = `${source.wav.cycleFrames} ${limitHz}`;
   let bank = banks.get(key);
   if (!bank) {
