@@ -11,7 +11,8 @@ import {
 } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
 import { Choice } from '../controls/Choice';
-import { download, startBounce, wasCancelled, type Bounce } from '../sounding/bounce';
+import { download, startBounce, wasCancelled, type Render } from '../sounding/bounce';
+import type { BouncedFile } from '../sounding/render-types';
 import { useDocument } from '../state/document-store';
 import { tell, tellError } from '../state/view-store';
 import { sea } from '../theme/sea';
@@ -40,7 +41,7 @@ export function BounceDialog({ onClose }: { readonly onClose: () => void }) {
   const [rate, setRate] = useState<(typeof RATES)[number]>('48000');
   const [stems, setStems] = useState<Stems>('none');
   const [done, setDone] = useState<number | null>(null);
-  const bounce = useRef<Bounce | null>(null);
+  const bounce = useRef<Render<readonly BouncedFile[]> | null>(null);
   useEffect(
     () => () => {
       bounce.current?.cancel();
@@ -52,7 +53,7 @@ export function BounceDialog({ onClose }: { readonly onClose: () => void }) {
     setDone(0);
     bounce.current = startBounce(document, { bits, sampleRateHz: Number(rate), stems }, setDone);
     try {
-      const files = await bounce.current.files;
+      const files = await bounce.current.result;
       for (const { name, bytes } of files) download(name, bytes as Uint8Array<ArrayBuffer>, 'audio/wav');
       tell(files.length === 1 ? `Bounced ${files[0].name}.` : `Bounced ${files.length} files.`);
       onClose();

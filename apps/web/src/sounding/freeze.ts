@@ -24,7 +24,7 @@ export async function freeze(id: string): Promise<void> {
   };
   progress(0);
   try {
-    const stereo = await startFreeze(document, id, sampleRateHz, progress).stereo;
+    const stereo = await startFreeze(document, id, sampleRateHz, progress).result;
     useFreezes.setState(({ frozen, making }) => ({
       frozen: new Map(frozen).set(id, { key, sampleRateHz, stereo }),
       making: without(making, id),

@@ -2,7 +2,6 @@ import type {
   BackingFigures,
   Click,
   DepthSpectra,
-  Ground,
   LineRoses,
   Fit,
   NoteLevels,
@@ -10,16 +9,10 @@ import type {
   JudgedFigure,
   KickFigures,
   NoteFigures,
-  Recording,
   SoundDocument,
-  Stems,
-  Stereo,
   Told,
-  WavBits,
 } from '@abyssal/core';
-
-/** Recordings by hash. */
-export type SentAssets = readonly (readonly [string, Recording])[];
+import type { SentAssets } from './render-types';
 
 export type ToSounding =
   | { readonly kind: 'assets'; readonly assets: SentAssets }
@@ -31,33 +24,7 @@ export type ToSounding =
       readonly lockFirst: boolean;
     }
   /** Ends what is done for the job before, whatever it is. */
-  | { readonly kind: 'leave'; readonly job: number }
-  | {
-      readonly kind: 'bounce';
-      readonly job: number;
-      readonly document: SoundDocument;
-      readonly assets: SentAssets;
-      readonly sampleRateHz: number;
-      readonly bits: WavBits;
-      readonly stems: Stems;
-    }
-  /** Renders a layer's own loop, to be played back in its place. */
-  | {
-      readonly kind: 'freeze';
-      readonly job: number;
-      readonly document: SoundDocument;
-      readonly assets: SentAssets;
-      readonly layerId: string;
-      readonly sampleRateHz: number;
-    }
-  /** Renders a sound as a backing part of another. */
-  | {
-      readonly kind: 'backing';
-      readonly job: number;
-      readonly document: SoundDocument;
-      readonly assets: SentAssets;
-      readonly under: Pick<Ground, 'tempoBpm' | 'bars'>;
-    };
+  | { readonly kind: 'leave'; readonly job: number };
 
 /** Kick and bass below Lock's frequency over the loop, evenly spaced. */
 export interface LowTrace {
@@ -114,7 +81,6 @@ export type ShownFit = Omit<Fit, 'proposals' | 'tried'> & {
 };
 
 export type FromSounding =
-  | { readonly kind: 'frozen'; readonly job: number; readonly stereo: Stereo }
   | { readonly kind: 'look'; readonly job: number; readonly look: Look; readonly roses: LineRoses }
   | { readonly kind: 'shown'; readonly job: number; readonly shown: Shown }
   | { readonly kind: 'roses'; readonly job: number; readonly roses: LineRoses }
@@ -127,11 +93,5 @@ export type FromSounding =
       readonly fit: ShownFit;
       readonly lows: readonly (readonly [string, LowTrace])[];
       readonly done: number;
-    }
-  | { readonly kind: 'progress'; readonly job: number; readonly done: number }
-  | {
-      readonly kind: 'bounced';
-      readonly job: number;
-      readonly files: readonly { readonly name: string; readonly bytes: Uint8Array }[];
     }
   | { readonly kind: 'failed'; readonly job: number; readonly message: string };

@@ -1,18 +1,13 @@
 import {
   DUCKING_FRAMES,
-  fileNameOf,
-  freezeSteps,
   firstLook,
   fitSteps,
   hardHoldMs,
   middle,
-  renderBackingSteps,
   renderKick,
-  renderLoopSteps,
   rosesOf,
   soundingSteps,
   turnedLowsSteps,
-  writeWav,
   type Fit,
   type FitOptions,
   type LayerCache,
@@ -20,10 +15,10 @@ import {
   type Proposal,
   type Recording,
   type SoundDocument,
-  type Stereo,
   type TurnedLows,
 } from '@abyssal/core';
-import type { FromSounding, SentAssets, Shown, ShownProposal, ToSounding } from './protocol';
+import type { FromSounding, Shown, ShownProposal, ToSounding } from './protocol';
+import type { SentAssets } from './render-types';
 
 const RATE = 48000;
 const KICK_POINTS = 1200;
@@ -188,74 +183,6 @@ async function sound({ job, document, lockFirst }: Extract<ToSounding, { kind: '
   await fit(job, document, { sampleRateHz: RATE, assets, bassToKickDb, known: line });
 }
 
-/** Runs steps to their end and tells the share done. */
-async function untilDone<T>(job: number, steps: Generator<number, T>): Promise<T> {
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step.value;
-    say({ kind: 'progress', job, done: step.value });
-    await breathe();
-  }
-}
-
-async function bounce({
-  job,
-  document,
-  assets: sent,
-  sampleRateHz,
-  bits,
-  stems,
-}: Extract<ToSounding, { kind: 'bounce' }>): Promise<void> {
-  const loop = await untilDone(
-    job,
-    renderLoopSteps(document, { sampleRateHz, assets: new Map(sent), stems }),
-  );
-  const base = fileNameOf(document.name);
-  const parts: (readonly [string, Stereo])[] = [[base, loop.all]];
-  if (stems !== 'none')
-    parts.push(
-      [`${base}-kick`, loop.kick],
-      [`${base}-bass`, loop.bass],
-      ...loop.layers.map((layer) => [`${base}-${layer.id}`, layer] as const),
-    );
-  const files = parts.map(([name, { left, right }]) => ({
-    name: `${name}.wav`,
-    bytes: writeWav([left, right], sampleRateHz, bits),
-  }));
-  say({ kind: 'bounced', job, files });
-}
-
-async function freeze({
-  job,
-  document,
-  assets: sent,
-  layerId,
-  sampleRateHz,
-}: Extract<ToSounding, { kind: 'freeze' }>): Promise<void> {
-  say({
-    kind: 'frozen',
-    job,
-    stereo: await untilDone(job, freezeSteps(document, layerId, { sampleRateHz, assets: new Map(sent) })),
-  });
-}
-
-async function backing({
-  job,
-  document,
-  assets: sent,
-  under,
-}: Extract<ToSounding, { kind: 'backing' }>): Promise<void> {
-  const { left, right } = await untilDone(
-    job,
-    renderBackingSteps(document, under, { sampleRateHz: RATE, assets: new Map(sent) }),
-  );
-  say({
-    kind: 'bounced',
-    job,
-    files: [{ name: `${fileNameOf(document.name)}.wav`, bytes: writeWav([left, right], RATE, '24') }],
-  });
-}
-
 function takeAssets(sent: SentAssets): void {
   for (const [hash, recording] of sent) assets.set(hash, recording);
 }
@@ -267,8 +194,5 @@ self.onmessage = ({ data }: MessageEvent<ToSounding>) => {
   };
   if (data.kind === 'assets') takeAssets(data.assets);
   else if (data.kind === 'leave') newest = data.job;
-  else if (data.kind === 'sound') sound(data).catch(fail);
-  else if (data.kind === 'bounce') bounce(data).catch(fail);
-  else if (data.kind === 'freeze') freeze(data).catch(fail);
-  else backing(data).catch(fail);
+  else sound(data).catch(fail);
 };

@@ -1,7 +1,8 @@
 import type { Ground, SoundDocument } from '@abyssal/core';
 import { ApiProblem } from '../../api/problem';
 import { readSound } from '../../api/sounds';
-import { startBacking, type Bounce } from '../../sounding/bounce';
+import { startBacking, type Render } from '../../sounding/bounce';
+import type { BouncedFile } from '../../sounding/render-types';
 import { takeWav } from '../../state/recordings';
 
 /** A sound of the library; one that has gone is told as that. */
@@ -32,19 +33,19 @@ export function renderSound(
   under: Pick<Ground, 'tempoBpm' | 'bars'>,
   onProgress: (done: number) => void,
 ): RenderedSound {
-  let bounce: Bounce | null = null;
+  let rendering: Render<readonly BouncedFile[]> | null = null;
   let cancelled = false;
   const asset = soundOf(id).then(async (document) => {
     if (cancelled) throw new DOMException('cancelled', 'AbortError');
-    bounce = startBacking(document, under, onProgress);
-    const [{ bytes }] = await bounce.files;
+    rendering = startBacking(document, under, onProgress);
+    const [{ bytes }] = await rendering.result;
     return takeWav(new Blob([bytes as Uint8Array<ArrayBuffer>]));
   });
   return {
     asset,
     cancel: () => {
       cancelled = true;
-      bounce?.cancel();
+      rendering?.cancel();
     },
   };
 }

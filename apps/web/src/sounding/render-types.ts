@@ -1,0 +1,19 @@
+import type { Recording, Stems, WavBits } from '@abyssal/core';
+
+/** Recordings by hash. */
+export type SentAssets = readonly (readonly [string, Recording])[];
+
+export interface BounceOptions {
+  readonly sampleRateHz: number;
+  readonly bits: WavBits;
+  readonly stems: Stems;
+}
+
+/** A file as it is handed out. */
+export interface BouncedFile {
+  readonly name: string;
+  readonly bytes: Uint8Array;
+}
+
+/** Is told the share done, 0 to 1. */
+export type OnProgress = (done: number) => void;

@@ -1,0 +1,75 @@
+import {
+  fileNameOf,
+  freezeSteps,
+  renderBackingSteps,
+  renderLoopSteps,
+  writeWav,
+  type Ground,
+  type SoundDocument,
+  type Stereo,
+} from '@abyssal/core';
+import { expose } from 'comlink';
+import type { BouncedFile, BounceOptions, OnProgress, SentAssets } from './render-types';
+
+/** A backing part is rendered at this rate. */
+const BACKING_RATE_HZ = 48000;
+
+/** Runs steps to their end and tells the share done. */
+async function untilDone<T>(steps: Generator<number, T>, onProgress: OnProgress): Promise<T> {
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    // Across the worker's border the call is a promise.
+    await (onProgress(step.value) as unknown as Promise<void>);
+  }
+}
+
+/** Renders what is handed out or played back, on a worker of its own that is ended to cancel it. */
+export class Renderer {
+  /** The loop of a sound as a WAV, and its stems where they are wanted. */
+  async bounce(
+    document: SoundDocument,
+    assets: SentAssets,
+    { sampleRateHz, bits, stems }: BounceOptions,
+    onProgress: OnProgress,
+  ): Promise<BouncedFile[]> {
+    const steps = renderLoopSteps(document, { sampleRateHz, assets: new Map(assets), stems });
+    const loop = await untilDone(steps, onProgress);
+    const base = fileNameOf(document.name);
+    const parts: (readonly [string, Stereo])[] = [[base, loop.all]];
+    if (stems !== 'none') {
+      const layers = loop.layers.map((layer) => [`${base}-${layer.id}`, layer] as const);
+      parts.push([`${base}-kick`, loop.kick], [`${base}-bass`, loop.bass], ...layers);
+    }
+    return parts.map(([name, { left, right }]) => ({
+      name: `${name}.wav`,
+      bytes: writeWav([left, right], sampleRateHz, bits),
+    }));
+  }
+
+  /** The bass of a sound as a backing part of another that has this tempo and length. */
+  async backing(
+    document: SoundDocument,
+    assets: SentAssets,
+    under: Pick<Ground, 'tempoBpm' | 'bars'>,
+    onProgress: OnProgress,
+  ): Promise<BouncedFile[]> {
+    const options = { sampleRateHz: BACKING_RATE_HZ, assets: new Map(assets) };
+    const { left, right } = await untilDone(renderBackingSteps(document, under, options), onProgress);
+    const bytes = writeWav([left, right], BACKING_RATE_HZ, '24');
+    return [{ name: `${fileNameOf(document.name)}.wav`, bytes }];
+  }
+
+  /** A layer's own loop, to be played back in its place. */
+  freeze(
+    document: SoundDocument,
+    assets: SentAssets,
+    layerId: string,
+    sampleRateHz: number,
+    onProgress: OnProgress,
+  ): Promise<Stereo> {
+    return untilDone(freezeSteps(document, layerId, { sampleRateHz, assets: new Map(assets) }), onProgress);
+  }
+}
+
+expose(new Renderer());
