@@ -62,7 +62,7 @@ export {
   MOST_VOWELS,
   MOST_ZONES,
   movableValues,
-  NOTE_GRIDS,
+  DRAW_STEPS,
   parameter,
   PARAMETERS,
   parseEntry,

@@ -49,7 +49,7 @@ const HERE: Readonly<Record<string, { readonly what: string; readonly keys: Keys
     ],
   },
   line: {
-    what: 'What the sound plays: a note grid folded to the scale, deep notes low. Above each note under a kick you read how well the two add up.',
+    what: 'What the sound plays: a sheet of rows folded to the scale, deep notes low. Above each note under a kick you read how well the two add up.',
     keys: [
       ['arrows', 'move the chosen notes; Shift ↑ ↓ by an octave'],
       ['Shift ← →', 'shorter, longer'],

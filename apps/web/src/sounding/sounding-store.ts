@@ -104,7 +104,7 @@ function take({ data }: MessageEvent<FromSounding>): void {
 }
 
 /** Parts of a document that nobody hears. */
-const UNHEARD: readonly (keyof SoundDocument)[] = ['name', 'author', 'tags', 'noteGrid'];
+const UNHEARD: readonly (keyof SoundDocument)[] = ['name', 'author', 'tags', 'drawStep'];
 
 /**
  * Whether two states of a sound differ in nothing that is heard or measured: parts that an edit leaves alone

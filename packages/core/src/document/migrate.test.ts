@@ -142,6 +142,17 @@ describe('a document of version 1', () => {
     ).toEqual(['kick', 'layers[0].voice']);
   });
 
+  it('of version 6 keeps the step in which its line is drawn, under whatever name it stood', () => {
+    const { drawStep: _d, ...now } = trenchGrowl();
+    const sixth = { ...now, formatVersion: 6, stepOfTheLine: '1/8T' };
+    expect(readDocument(sixth)).toEqual({ ...trenchGrowl(), drawStep: '1/8T' });
+    expect(
+      findProblems({ ...sixth, stepOfTheLine: '1/7' })
+        .map(({ path }) => path)
+        .sort(),
+    ).toEqual(['drawStep', 'stepOfTheLine']);
+  });
+
   it('keeps the ring of its filters', () => {
     for (const q of [0.5, 0.71, 2.2, 20]) expect(1 / damping(resonanceFromQ(q) / 100)).toBeCloseTo(q, 1);
   });

@@ -4,7 +4,7 @@ import { filterShape, layerShape } from './layer-shape.js';
 import { defaultOf } from './schema/default.js';
 import type { SchemaNode } from './schema/schema.js';
 import { filled } from './schema/since.js';
-import { FORMAT_VERSION, soundShape } from './shape.js';
+import { DRAW_STEPS, FORMAT_VERSION, soundShape } from './shape.js';
 import { toneShape } from './tone-shape.js';
 
 type Tree = Record<string, unknown>;
@@ -90,6 +90,18 @@ function from1(value: Tree): Tree {
   };
 }
 
+/**
+ * Version 6 kept the step in which the line is drawn under another name, the only step at a sound's own level: it
+ * is told by its value.
+ */
+function from6(value: Tree): Tree {
+  const steps: readonly unknown[] = DRAW_STEPS;
+  const old = Object.keys(value).find((key) => !(key in soundShape.fields) && steps.includes(value[key]));
+  if (old === undefined) return value;
+  const { [old]: drawStep, ...rest } = value;
+  return { ...rest, drawStep };
+}
+
 /** Kinds of parts that are kept in the library by themselves. */
 export type PartKind = 'layer' | 'kick' | 'backing';
 
@@ -115,6 +127,6 @@ export function migrate(value: unknown): unknown {
   if (!isTree(value) || !Array.isArray(value.layers)) return value;
   const { formatVersion } = value;
   if (typeof formatVersion !== 'number' || formatVersion >= FORMAT_VERSION) return value;
-  const named = formatVersion === 1 ? from1(value) : value;
+  const named = formatVersion === 1 ? from1(value) : formatVersion === 6 ? from6(value) : value;
   return { ...(filled(soundShape, named, formatVersion) as Tree), formatVersion: FORMAT_VERSION };
 }

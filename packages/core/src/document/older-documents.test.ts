@@ -11,7 +11,7 @@ interface Older {
   readonly formatVersion: number;
 }
 
-/** Every demo sound as each version of the program wrote it. */
+/** Every demo sound as each version of the program wrote it; of version 6 the step of the line under a name of ours. */
 const older = readdirSync(FOLDER)
   .filter((file) => file.startsWith('version-'))
   .flatMap((file) => JSON.parse(readFileSync(join(FOLDER, file), 'utf8')) as Older[]);

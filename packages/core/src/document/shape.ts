@@ -21,10 +21,10 @@ import {
 } from './schema/bounds.js';
 
 export const FORMAT = 'abyssal.sound';
-export const FORMAT_VERSION = 6;
+export const FORMAT_VERSION = 7;
 
-/** Steps of the note grid. */
-export const NOTE_GRIDS = ['1/4', '1/8', '1/8T', '1/16', '1/16T', '1/32'] as const;
+/** Steps in which the line is drawn. */
+export const DRAW_STEPS = ['1/4', '1/8', '1/8T', '1/16', '1/16T', '1/32'] as const;
 
 export const linkShape = object({
   id: text(40, 'link-1', ID),
@@ -111,8 +111,8 @@ export const soundShape = object({
     }),
   }),
   line: rebuilds(['events', 'layers'], object({ notes: list(noteShape, 0, MOST_NOTES) })),
-  /** The grid on which the line was drawn last. */
-  noteGrid: since(6, choice(NOTE_GRIDS, '1/16')),
+  /** The step in which the line was drawn last. */
+  drawStep: since(6, choice(DRAW_STEPS, '1/16')),
   duck: duckShape,
   lock: lockShape,
   output: object({

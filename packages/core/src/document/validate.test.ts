@@ -85,7 +85,7 @@ describe('sound documents', () => {
         s.formatVersion = FORMAT_VERSION + 1;
       })[0],
     ).toMatch(
-      /^formatVersion: the sound is of version 7; this program reads up to 6\. Open it with a newer Abyssal/,
+      /^formatVersion: the sound is of version 8; this program reads up to 7\. Open it with a newer Abyssal/,
     );
     expect(
       problemsOf((s) => {

@@ -1,7 +1,7 @@
 import {
   fileNameOf,
   inScale,
-  NOTE_GRIDS,
+  DRAW_STEPS,
   noteName,
   parseDivision,
   readMidi,
@@ -87,11 +87,11 @@ export function LineStation() {
             />
             <Choice
               label="Grid"
-              options={NOTE_GRIDS}
-              value={document.noteGrid}
+              options={DRAW_STEPS}
+              value={document.drawStep}
               onChange={(grid) => {
                 edit('grid', (draft) => {
-                  draft.noteGrid = grid;
+                  draft.drawStep = grid;
                 });
               }}
             />
@@ -128,7 +128,7 @@ export function LineStation() {
         <NoteSheet
           rows={rows}
           outside={outside}
-          gridTicks={Math.round(parseDivision(document.noteGrid)! * TICKS_PER_BEAT)}
+          gridTicks={Math.round(parseDivision(document.drawStep)! * TICKS_PER_BEAT)}
           chosen={selection}
           onChoose={setChosen}
         />

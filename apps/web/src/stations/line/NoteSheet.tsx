@@ -8,7 +8,7 @@ import { edit, useDocument } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { viewOf } from '../motion/kinds';
 import { LockMark } from './LockMark';
-import { NoteGrid } from './NoteGrid';
+import { SheetRows } from './SheetRows';
 import { NoteShape } from './NoteShape';
 import { noteWords } from './note-words';
 import { sheetGeometry } from './sheet-geometry';
@@ -89,7 +89,7 @@ export function NoteSheet({ rows, outside, gridTicks, chosen, onChoose }: NoteSh
           role="group"
           aria-label={`The line: ${count} over ${ground.bars} bars. Enter on the grid adds a note.`}
         >
-          <NoteGrid
+          <SheetRows
             geometry={geometry}
             gridTicks={gridTicks}
             outside={outside}

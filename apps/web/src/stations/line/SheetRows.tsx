@@ -22,7 +22,7 @@ function lineWidth(tick: number): number {
   return tick % TICKS_PER_BEAT === 0 ? 1.6 : 0.5;
 }
 
-interface NoteGridProps {
+interface SheetRowsProps {
   readonly geometry: SheetGeometry;
   readonly gridTicks: number;
   /** Rows outside the scale. */
@@ -37,7 +37,7 @@ interface NoteGridProps {
 }
 
 /** The rows and steps that notes are drawn on, with their names, and where the kick hits. */
-export function NoteGrid({
+export function SheetRows({
   geometry,
   gridTicks,
   outside,
@@ -46,7 +46,7 @@ export function NoteGrid({
   hits,
   draw,
   onEnter,
-}: NoteGridProps) {
+}: SheetRowsProps) {
   const { rows, left, plot, height, floor, rowHeight, total, xOf, yOf } = geometry;
   const hatch = useId();
   const root = KEY_NAMES.indexOf(keyName);
