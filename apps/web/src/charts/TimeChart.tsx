@@ -33,6 +33,13 @@ interface TimeChartProps {
   readonly marks?: readonly { readonly ms: number; readonly text: string }[];
 }
 
+/** Pixels under the waves that the axis's labels take. */
+const LABELS_PX = 18;
+
+/** The lower end of an axis whose waves reach from `-top` to `top`, with the labels below them. */
+const lowest = (top: number, heightPx: number) =>
+  top - (2 * top) / (1 - Math.min(0.4, LABELS_PX / Math.max(1, heightPx)));
+
 /** Waves over time in ms. */
 export function TimeChart({ label, stepS, traces, height, top, marks = [] }: TimeChartProps) {
   const [ref, size] = useSize<HTMLDivElement>();
@@ -91,7 +98,7 @@ export function TimeChart({ label, stepS, traces, height, top, marks = [] }: Tim
         },
         yAxis: {
           type: 'value',
-          min: -1.25 * most,
+          min: lowest(1.05 * most, size.height),
           max: 1.05 * most,
           axisTick: { show: false },
           axisLabel: { show: false },
@@ -139,6 +146,6 @@ export function TimeChart({ label, stepS, traces, height, top, marks = [] }: Tim
       },
       { notMerge: true },
     );
-  }, [traces, stepS, top, marks, sea]);
+  }, [traces, stepS, top, marks, sea, size.height]);
   return <Box ref={ref} role="img" aria-label={label} sx={{ height, width: '100%' }} />;
 }

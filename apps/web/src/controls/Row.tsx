@@ -18,17 +18,30 @@ export function Row({
       sx={{
         display: 'flex',
         alignItems: 'center',
-        gap: '2px 8px',
-        flexWrap: 'wrap',
+        gap: '8px',
         minHeight: 26,
         opacity: disabled ? 0.45 : 1,
         pointerEvents: disabled ? 'none' : undefined,
       }}
     >
-      <Box sx={{ flex: '0 0 auto', width: 96, color: sea.ink2, fontSize: TYPE.label, whiteSpace: 'nowrap' }}>
+      <Box
+        sx={{
+          flex: '0 0 auto',
+          alignSelf: 'flex-start',
+          width: 96,
+          lineHeight: '26px',
+          color: sea.ink2,
+          fontSize: TYPE.label,
+          whiteSpace: 'nowrap',
+        }}
+      >
         {label}
       </Box>
-      {children}
+      <Box
+        sx={{ display: 'flex', alignItems: 'center', flexWrap: 'wrap', gap: '2px 8px', flex: 1, minWidth: 0 }}
+      >
+        {children}
+      </Box>
     </Box>
   );
 }
