@@ -3,19 +3,19 @@
 const { readdirSync } = require('node:fs');
 const { join } = require('node:path');
 
-const CORE_BELOW_ENGINE = ['units', 'music', 'document', 'dsp'];
+const CORE_BELOW_ENGINE = ['units', 'music', 'dsp', 'kinds/movers', 'document'];
 const CORE = {
   units: [],
   music: [],
-  'document/schema': ['units'],
-  'document/movers': ['document/schema'],
-  document: ['document/schema', 'document/movers', 'units', 'music'],
+  schema: ['units'],
   'dsp/transforms': [],
   'dsp/rates': ['dsp/transforms'],
   'dsp/waves': ['dsp/transforms'],
   'dsp/filters': ['dsp/waves'],
   'dsp/shaping': ['dsp/rates'],
   dsp: ['dsp/transforms', 'dsp/rates', 'dsp/waves', 'dsp/filters', 'dsp/shaping'],
+  'kinds/movers': ['schema', 'dsp'],
+  document: ['schema', 'kinds/movers', 'units', 'music'],
   'engine/base': CORE_BELOW_ENGINE,
   'engine/movers': CORE_BELOW_ENGINE,
   'engine/kick': [...CORE_BELOW_ENGINE, 'engine/base'],

@@ -63,6 +63,7 @@ export {
   MOST_ZONES,
   movableValues,
   DRAW_STEPS,
+  numbersOf,
   parameter,
   PARAMETERS,
   parseEntry,
@@ -116,6 +117,7 @@ export {
 } from './dsp/index.js';
 export {
   actingTones,
+  canCopy,
   createEngine,
   dropEndMs,
   dropHz,

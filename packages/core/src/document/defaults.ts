@@ -1,12 +1,11 @@
-import { anyDefault, defaultOf } from './schema/default.js';
+import { anyDefault, defaultOf } from '../schema/default.js';
 import { backingShape, type BackingPart } from './fit-shape.js';
 import { wavKickShape, type WavKick } from './kick-shape.js';
 import { filterShape, layerShape, type Filter, type Layer } from './layer-shape.js';
-import type { MoverKindSpec } from './movers/mover-kind.js';
-import { MOVER_KINDS, type MoverKind, type MoverOf } from './movers/index.js';
+import { moverKindOf, type MoverKind, type MoverOf } from '../kinds/movers/index.js';
 import { noteShape, soundShape, type LineNote, type SoundDocument } from './shape.js';
 import { sourceShape, toneShape, type SourceOf, type Tone, type ToneKind } from './tone-shape.js';
-import { OSCILLATORS } from './schema/bounds.js';
+import { OSCILLATORS } from '../schema/bounds.js';
 
 /** A tone from clean: of its kind's defaults, one saw where none is named. */
 export function cleanTone(patch: Partial<Tone> = {}): Tone {
@@ -74,7 +73,7 @@ export const cleanBody = (): Layer => cleanLayer('body');
 
 /** A mover of a kind from clean. */
 export function cleanMover<K extends MoverKind>(kind: K, patch: Partial<MoverOf<K>> = {}): MoverOf<K> {
-  const { shape, start }: MoverKindSpec = MOVER_KINDS[kind];
+  const { shape, start } = moverKindOf(kind);
   return { ...(anyDefault(shape) as object), ...start?.(), ...patch } as MoverOf<K>;
 }
 

@@ -1,7 +1,7 @@
 import { hzToNote, noteName, noteToHz, parseNote } from '../music/index.js';
 import { formatDivision, parseDivision } from '../units/index.js';
 import { clampValue } from './parameters.js';
-import type { NumberNode, Unit } from './schema/schema.js';
+import type { NumberNode, Unit } from '../schema/schema.js';
 
 /** What a typed entry became: a value within the row's bounds, or a sentence that says what is wanted. */
 export type Entry =

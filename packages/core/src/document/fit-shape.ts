@@ -1,9 +1,9 @@
-import { rebuilds, switched } from './schema/rebuild.js';
-import { since } from './schema/since.js';
-import { choice, flag, list, number, object, text, type Infer } from './schema/schema.js';
-import { bend, ID, log, loopTick, notePitch } from './schema/shape-parts.js';
+import { rebuilds, switched } from '../schema/rebuild.js';
+import { since } from '../schema/since.js';
+import { choice, flag, list, number, object, text, type Infer } from '../schema/schema.js';
+import { bend, ID, log, loopTick, notePitch } from '../schema/shape-parts.js';
 import { ASSET } from './tone-shape.js';
-import { HIGHEST_NOTE, LOWEST_NOTE } from './schema/bounds.js';
+import { HIGHEST_NOTE, LOWEST_NOTE } from '../schema/bounds.js';
 
 /** A recording that the bass must leave room for. */
 export const backingShape = object({

@@ -1,4 +1,4 @@
-import type { SchemaNode } from './schema/schema.js';
+import type { SchemaNode } from '../schema/schema.js';
 import { soundShape } from './shape.js';
 
 type Json = Record<string, unknown>;

@@ -1,7 +1,7 @@
-import { rebuilds } from './schema/rebuild.js';
-import { since } from './schema/since.js';
-import { choice, flag, list, nullable, number, object, text, type Infer } from './schema/schema.js';
-import { bend, log, loopTick, whole } from './schema/shape-parts.js';
+import { rebuilds } from '../schema/rebuild.js';
+import { since } from '../schema/since.js';
+import { choice, flag, list, nullable, number, object, text, type Infer } from '../schema/schema.js';
+import { bend, log, loopTick, whole } from '../schema/shape-parts.js';
 import { ASSET } from './tone-shape.js';
 
 /** A kick that is made here. */

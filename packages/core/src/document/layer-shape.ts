@@ -1,9 +1,9 @@
-import { rebuilds, switched } from './schema/rebuild.js';
-import { since } from './schema/since.js';
-import { choice, flag, list, number, object, text, type Infer } from './schema/schema.js';
-import { bend, ID, log, movable, segments, whole } from './schema/shape-parts.js';
+import { rebuilds, switched } from '../schema/rebuild.js';
+import { since } from '../schema/since.js';
+import { choice, flag, list, number, object, text, type Infer } from '../schema/schema.js';
+import { bend, ID, log, movable, segments, whole } from '../schema/shape-parts.js';
 import { toneShape } from './tone-shape.js';
-import { FILTERS, TONES } from './schema/bounds.js';
+import { FILTERS, TONES } from '../schema/bounds.js';
 
 /** Ways in which a tone acts on another. */
 export const WAYS = ['add', 'ring', 'fm', 'steer', 'sync', 'and', 'or', 'xor', 'compare'] as const;

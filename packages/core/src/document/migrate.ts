@@ -1,9 +1,9 @@
 import { backingShape } from './fit-shape.js';
 import { kickShape } from './kick-shape.js';
 import { filterShape, layerShape } from './layer-shape.js';
-import { defaultOf } from './schema/default.js';
-import type { SchemaNode } from './schema/schema.js';
-import { filled } from './schema/since.js';
+import { defaultOf } from '../schema/default.js';
+import type { SchemaNode } from '../schema/schema.js';
+import { filled } from '../schema/since.js';
 import { DRAW_STEPS, FORMAT_VERSION, soundShape } from './shape.js';
 import { toneShape } from './tone-shape.js';
 

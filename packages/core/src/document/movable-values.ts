@@ -1,6 +1,6 @@
 import { layerShape, type Layer } from './layer-shape.js';
-import type { Parameter } from './schema/parameter.js';
-import type { SchemaNode } from './schema/schema.js';
+import type { Parameter } from '../schema/parameter.js';
+import type { SchemaNode } from '../schema/schema.js';
 
 /**
  * A number of a layer that movers may reach: where it stands in the layer, its row, and its present value.

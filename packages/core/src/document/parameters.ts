@@ -1,8 +1,9 @@
-import type { Parameter } from './schema/parameter.js';
-import type { NumberNode, SchemaNode } from './schema/schema.js';
-import { FILTERS, OSCILLATORS, TONES } from './schema/bounds.js';
+import type { Parameter } from '../schema/parameter.js';
+import type { NumberNode, SchemaNode } from '../schema/schema.js';
+import { FILTERS, OSCILLATORS, TONES } from '../schema/bounds.js';
 import { movableValues } from './movable-values.js';
 import { soundShape, type SoundDocument } from './shape.js';
+import { sourceShape, type ToneKind } from './tone-shape.js';
 
 function collect(node: SchemaNode, path: string, rows: Parameter[]): void {
   switch (node.kind) {
@@ -42,6 +43,14 @@ export function parameter(id: string): Parameter {
   const row = byId.get(id);
   if (!row) throw new RangeError(`there is no parameter ${id}`);
   return row;
+}
+
+/** The numbers that a kind of tone has of its own, in document order; those in lists and parts of it are not among them. */
+export function numbersOf(kind: ToneKind): string[] {
+  const { fields } = sourceShape.cases[kind];
+  return Object.entries<SchemaNode>(fields).flatMap(([field, node]) =>
+    node.kind === 'number' ? [field] : [],
+  );
 }
 
 /** Place of a value on its row's scale, 0 at the least and 1 at the greatest. */

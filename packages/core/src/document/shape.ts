@@ -1,12 +1,12 @@
 import { KEY_NAMES, SCALE_NAMES } from '../music/index.js';
-import { rebuilds } from './schema/rebuild.js';
-import { since } from './schema/since.js';
-import { choice, flag, list, literal, number, object, text, type Infer } from './schema/schema.js';
+import { rebuilds } from '../schema/rebuild.js';
+import { since } from '../schema/since.js';
+import { choice, flag, list, literal, number, object, text, type Infer } from '../schema/schema.js';
 import { backingShape, duckShape, lockShape } from './fit-shape.js';
 import { kickShape } from './kick-shape.js';
 import { feedbackShape, layerShape } from './layer-shape.js';
-import { moverShape } from './movers/index.js';
-import { ID, log, loopTick, notePitch, whole } from './schema/shape-parts.js';
+import { moverShape } from '../kinds/movers/index.js';
+import { ID, log, loopTick, notePitch, whole } from '../schema/shape-parts.js';
 import {
   LONGEST_NAME,
   LONGEST_TAG,
@@ -18,7 +18,7 @@ import {
   MOST_NOTES,
   MOST_TAGS,
   MOST_TICKS,
-} from './schema/bounds.js';
+} from '../schema/bounds.js';
 
 export const FORMAT = 'abyssal.sound';
 export const FORMAT_VERSION = 7;

@@ -1,4 +1,4 @@
-import { rebuilds, switched } from './schema/rebuild.js';
+import { rebuilds, switched } from '../schema/rebuild.js';
 import {
   choice,
   flag,
@@ -10,8 +10,8 @@ import {
   text,
   variant,
   type Infer,
-} from './schema/schema.js';
-import { log, movable, notePitch, segments, whole } from './schema/shape-parts.js';
+} from '../schema/schema.js';
+import { log, movable, notePitch, segments, whole } from '../schema/shape-parts.js';
 import {
   MOST_COPIES,
   MOST_CYCLE_FRAMES,
@@ -19,7 +19,7 @@ import {
   MOST_VOWELS,
   MOST_ZONES,
   OSCILLATORS,
-} from './schema/bounds.js';
+} from '../schema/bounds.js';
 
 /** A drawn harmonic at this level is silent. */
 export const HARMONIC_FLOOR_DB = -90;

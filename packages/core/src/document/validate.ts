@@ -2,11 +2,10 @@ import { loopTicks } from '../units/index.js';
 import { backingShape } from './fit-shape.js';
 import { kickShape, type Kick } from './kick-shape.js';
 import { layerShape, type Layer } from './layer-shape.js';
-import { MOVER_KINDS } from './movers/index.js';
-import type { MoverKindSpec } from './movers/mover-kind.js';
+import { moverKindOf } from '../kinds/movers/index.js';
 import { migrate, migratePart } from './migrate.js';
 import { resolveTarget } from './parameters.js';
-import type { SchemaNode } from './schema/schema.js';
+import type { SchemaNode } from '../schema/schema.js';
 import { FORMAT, FORMAT_VERSION, soundShape, type SoundDocument } from './shape.js';
 
 /**
@@ -182,8 +181,7 @@ function checkWhole(sound: SoundDocument, problems: Problem[]): void {
       });
   });
   sound.movers.forEach((mover, i) => {
-    const kind: MoverKindSpec = MOVER_KINDS[mover.kind];
-    kind.check?.(mover as never, (field, message) => {
+    moverKindOf(mover.kind).check?.(mover, (field, message) => {
       problems.push({ path: `movers[${i}].${field}`, message });
     });
   });

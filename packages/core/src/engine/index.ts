@@ -20,6 +20,7 @@ export { hardHoldMs } from './kick/hard-hold.js';
 export type { Assets, Recording, Stereo } from './base/recording.js';
 export { lowestLayer, lowestTone } from './layer/lowest-tone.js';
 export { actingTones } from './tones/interplay.js';
+export { canCopy } from './tones/tone-set.js';
 export { filterMagnitude } from './filters/filter-kinds.js';
 export { fmCycle } from './tones/fm-cycle.js';
 export { drawnSpectra, treatmentOf } from './tones/tone-bank.js';

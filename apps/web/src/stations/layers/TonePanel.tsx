@@ -1,7 +1,7 @@
 import type { ToneKind } from '@abyssal/core';
 import { Box, IconButton, Menu, MenuItem, ToggleButton } from '@mui/material';
 import { MoreHorizontal } from 'lucide-react';
-import { memo, useState } from 'react';
+import { memo, useState, type ComponentType } from 'react';
 import { Choice } from '../../controls/Choice';
 import { Panel } from '../../controls/Panel';
 import { edit, useDocumentStore, useSound } from '../../state/document-store';
@@ -16,26 +16,25 @@ import { SampleEditor } from './tones/SampleEditor';
 import { ShapeEditor } from './tones/ShapeEditor';
 import { ToneCopies } from './tones/ToneCopies';
 import { ToneTuning } from './tones/ToneTuning';
+import type { ToneProps } from './tones/use-tone';
 import { VowelEditor } from './tones/VowelEditor';
 
-const KINDS: readonly { readonly value: ToneKind; readonly label: string }[] = [
-  { value: 'shape', label: 'Shape' },
-  { value: 'harmonics', label: 'Harmonics' },
-  { value: 'frames', label: 'Frames' },
-  { value: 'fm', label: 'FM' },
-  { value: 'vowel', label: 'Vowel' },
-  { value: 'noise', label: 'Noise' },
-  { value: 'sample', label: 'Sample' },
-];
-const EDITORS = {
-  shape: ShapeEditor,
-  harmonics: HarmonicsEditor,
-  frames: FramesEditor,
-  fm: FmEditor,
-  vowel: VowelEditor,
-  noise: NoiseEditor,
-  sample: SampleEditor,
-} as const;
+interface ToneView {
+  readonly label: string;
+  readonly Editor: ComponentType<ToneProps>;
+}
+
+/** What each kind of tone is called, and where it is set up; one without a drawing has `SourceRows`. */
+const TONES = {
+  shape: { label: 'Shape', Editor: ShapeEditor },
+  harmonics: { label: 'Harmonics', Editor: HarmonicsEditor },
+  frames: { label: 'Frames', Editor: FramesEditor },
+  fm: { label: 'FM', Editor: FmEditor },
+  vowel: { label: 'Vowel', Editor: VowelEditor },
+  noise: { label: 'Noise', Editor: NoiseEditor },
+  sample: { label: 'Sample', Editor: SampleEditor },
+} satisfies Record<ToneKind, ToneView>;
+const KINDS = Object.entries(TONES).map(([value, { label }]) => ({ value: value as ToneKind, label }));
 
 /** One of the three tones of a layer: what makes it, how it is tuned, and its copies. */
 export const TonePanel = memo(function TonePanel({ index }: { readonly index: number }) {
@@ -57,7 +56,7 @@ export const TonePanel = memo(function TonePanel({ index }: { readonly index: nu
       draft.layers[index].tones[t] = tone;
     });
   };
-  const Editor = EDITORS[kind];
+  const { Editor }: ToneView = TONES[kind];
   return (
     <Panel
       label="Tone"

@@ -8,7 +8,7 @@ import {
 } from '../../document/index.js';
 import { eventList, KICK, NOTE_OFF, NOTE_ON, noteSource, playedVelocity, sourcesAt } from './events.js';
 import { MoverBank } from '../movers/mover-bank.js';
-import { wobbleHz } from '../movers/wobble-runner.js';
+import { wobbleHz } from '../../kinds/movers/wobble.js';
 import { moverTraces } from './mover-trace.js';
 import { ParameterBank } from '../movers/parameter-bank.js';
 

@@ -1,5 +1,5 @@
 import type { SoundDocument } from '../../document/index.js';
-import { engineOf } from '../movers/mover-engines.js';
+import { moverKindOf } from '../../kinds/movers/index.js';
 
 /** Whether anything in a sound runs free, so that one pass of the loop differs from the next. */
 export function runsFree(document: SoundDocument): boolean {
@@ -12,7 +12,7 @@ export function runsFree(document: SoundDocument): boolean {
     document.movers.some(
       (mover) =>
         mover.on &&
-        engineOf(mover).runsFree(mover) &&
+        moverKindOf(mover.kind).runsFree(mover) &&
         document.links.some((link) => link.on && link.mover === mover.id),
     )
   );

@@ -12,6 +12,7 @@ import { bankLinks } from '../movers/bank-links.js';
 import { ParameterBank } from '../movers/parameter-bank.js';
 import type { Assets } from '../base/recording.js';
 import { actingTones } from '../tones/interplay.js';
+import { toneEngine } from '../tones/tone-set.js';
 import { TurningVoice } from './turning-voice.js';
 import {
   ASKED_FROM,
@@ -70,8 +71,6 @@ export function linkedIn(document: SoundDocument, layer: Layer): (field: string)
   return (field) => document.links.some((link) => link.target === `layers.${layer.id}.${field}`);
 }
 
-const COPIED = ['shape', 'harmonics', 'frames'];
-
 /** Whether a layer can differ between left and right, now or by a link. */
 export function isStereo(document: SoundDocument, layer: Layer): boolean {
   const linked = linkedIn(document, layer);
@@ -84,9 +83,9 @@ export function isStereo(document: SoundDocument, layer: Layer): boolean {
         tone.on &&
         (tone.panPct !== 0 ||
           linked(`tones.${t}.panPct`) ||
-          tone.source.kind === 'sample' ||
+          toneEngine(tone.source.kind).twoSided ||
           (!acting[t] &&
-            COPIED.includes(tone.source.kind) &&
+            toneEngine(tone.source.kind).copied &&
             tone.copies > 1 &&
             (tone.spreadPct > 0 || linked(`tones.${t}.spreadPct`)))),
     )

@@ -1,5 +1,5 @@
 import { ROOT_NOTE, TONES, type Layer } from '../../document/index.js';
-import { bendInPlace, HALF_BAND_DOWN_DELAY, SegmentEnvelope } from '../../dsp/index.js';
+import { bendInPlace, SegmentEnvelope } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
 import { BLOCK } from '../base/chunk.js';
 import { FeedbackLoop } from './feedback.js';
@@ -20,7 +20,7 @@ import {
   type ToneContext,
   type ToneGenerator,
 } from '../tones/tone.js';
-import { makeTone } from '../tones/tone-set.js';
+import { makeTone, toneEngine } from '../tones/tone-set.js';
 
 const { cents: CENTS, fixedHz: FIXED_HZ, levelDb: TONE_LEVEL, panPct: TONE_PAN } = TONE;
 const { cutoffHz: CUTOFF } = FILTER;
@@ -150,8 +150,7 @@ export class Voice {
     this.late = Float64Array.from(
       layer.tones,
       (tone, t) =>
-        (acting[t] ? interplayDelay(layer) : tone.source.kind === 'fm' ? HALF_BAND_DOWN_DELAY : 0) /
-        sampleRateHz,
+        (acting[t] ? interplayDelay(layer) : toneEngine(tone.source.kind).lateFrames) / sampleRateHz,
     );
     this.filters = layer.filters.map((filter) =>
       filter.on

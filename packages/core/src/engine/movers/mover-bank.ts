@@ -1,14 +1,12 @@
-import type { Mover } from '../../document/index.js';
 import { Random } from '../../dsp/index.js';
-import { engineOf } from './mover-engines.js';
-import type { MoverRunner } from './mover-runner.js';
+import { moverKindOf, type Mover, type MoverRunner } from '../../kinds/movers/index.js';
 
 /** The movers of a document under way, values from 0 to 1 (a switched-off mover stands at 0). */
 export class MoverBank {
   readonly value: Float64Array;
   /** How much of what envelopes say is passed on, 0 to 1: the velocity's say in them. */
   readonly touch = Float64Array.of(1);
-  private readonly runners: readonly MoverRunner[];
+  private readonly runners: readonly MoverRunner<Mover>[];
   private readonly kinds: readonly Mover['kind'][];
   private readonly on: Uint8Array;
   private readonly touched: Uint8Array;
@@ -19,9 +17,9 @@ export class MoverBank {
     this.value = new Float64Array(movers.length);
     this.on = new Uint8Array(movers.length);
     this.kinds = movers.map(({ kind }) => kind);
-    this.touched = Uint8Array.from(movers, (mover) => (engineOf(mover).touched ? 1 : 0));
+    this.touched = Uint8Array.from(movers, (mover) => (moverKindOf(mover.kind).touched ? 1 : 0));
     this.runners = movers.map((mover, i) =>
-      engineOf(mover).start(mover, sampleRateHz, new Random(seed, 200 + i).next()),
+      moverKindOf(mover.kind).run(mover, sampleRateHz, new Random(seed, 200 + i).next()),
     );
     this.set(movers, tempoBpm);
   }

@@ -1,17 +1,17 @@
 import { plain } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { Choice } from '../../../controls/Choice';
-import { ParameterRow } from '../../../controls/ParameterRow';
 import { Row } from '../../../controls/Row';
 import { sea } from '../../../theme/sea';
 import { TYPE } from '../../../theme/type';
+import { SourceRows } from './SourceRows';
 import { useTone, type ToneProps } from './use-tone';
 
 const SLOPES = { white: 0, pink: -3.01, brown: -6.02 } as const;
 
 /** Noise of a colour; in tune through a resonant filter that follows the keys. */
 export function NoiseEditor(props: ToneProps) {
-  const { source, of, at, change } = useTone<'noise'>(props);
+  const { source, change } = useTone<'noise'>(props);
   const slope = SLOPES[source.colour] + source.tiltDb;
   const rise = Math.max(-36, Math.min(36, slope * 5));
   return (
@@ -46,7 +46,7 @@ export function NoiseEditor(props: ToneProps) {
           vectorEffect="non-scaling-stroke"
         />
       </Box>
-      <ParameterRow path={[...at, 'tiltDb']} of={of} />
+      <SourceRows {...props} />
       <Box sx={{ fontSize: TYPE.note, color: sea.ink2 }}>
         {plain(slope)} dB an octave. To play it in tune, let a filter of high resonance follow the keys by 100
         %.

@@ -3,13 +3,13 @@ import { Box, Button, IconButton } from '@mui/material';
 import { X } from 'lucide-react';
 import { useRef, useState, type DragEvent } from 'react';
 import { Choice } from '../../../controls/Choice';
-import { ParameterRow } from '../../../controls/ParameterRow';
 import { ValueField } from '../../../controls/ValueField';
 import { useSound } from '../../../state/document-store';
 import { takeWav } from '../../../state/recordings';
 import { tellError } from '../../../state/view-store';
 import { sea } from '../../../theme/sea';
 import { TYPE } from '../../../theme/type';
+import { SourceRows } from './SourceRows';
 import { useTone, type ToneProps } from './use-tone';
 
 const FIELDS = ['rootPitch', 'lowPitch', 'highPitch', 'lowVelocity', 'highVelocity'] as const;
@@ -17,7 +17,7 @@ const row = (field: (typeof FIELDS)[number]) => parameter(`layers.*.tones.*.sour
 
 /** WAVs over ranges of notes and velocities; several that fit the same note take turns. */
 export function SampleEditor(props: ToneProps) {
-  const { source, of, at, change } = useTone<'sample'>(props);
+  const { source, change } = useTone<'sample'>(props);
   const a4Hz = useSound((sound) => sound.ground.a4Hz);
   const [busy, setBusy] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
@@ -185,9 +185,7 @@ export function SampleEditor(props: ToneProps) {
           }}
         />
       </Box>
-      {(['startPct', 'lengthPct', 'fadeMs'] as const).map((field) => (
-        <ParameterRow key={field} path={[...at, field]} of={of} />
-      ))}
+      <SourceRows {...props} />
     </Box>
   );
 }

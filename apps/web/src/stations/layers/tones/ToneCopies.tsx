@@ -1,4 +1,4 @@
-import { actingTones, MOST_COPIES, type Tone, type ToneKind } from '@abyssal/core';
+import { actingTones, canCopy, MOST_COPIES, type Tone } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { memo } from 'react';
 import { Choice } from '../../../controls/Choice';
@@ -8,14 +8,6 @@ import { edit, useSound } from '../../../state/document-store';
 import type { ToneProps } from './use-tone';
 
 const LAWS = ['even', 'inward', 'outward', 'scattered'] as const;
-const COPIED: readonly ToneKind[] = ['shape', 'harmonics', 'frames'];
-
-/**
- * Whether a tone can sound as several copies: single cycles can, unless its harmonics stand each by itself.
- */
-const canCopy = ({ source }: Tone) =>
-  COPIED.includes(source.kind) &&
-  !(source.kind === 'harmonics' && (source.stretchPct !== 0 || source.ringMs > 0));
 
 /**
  * The copies of a tone: how many, how far apart in pitch and place, how they stray, and where each starts.

@@ -3,11 +3,11 @@ import { Box, IconButton } from '@mui/material';
 import { scaleLog } from 'd3-scale';
 import { Minus, Plus } from 'lucide-react';
 import { Choice } from '../../../controls/Choice';
-import { ParameterRow } from '../../../controls/ParameterRow';
 import { ListChoice } from '../../../controls/ListChoice';
 import { sea } from '../../../theme/sea';
 import { TYPE } from '../../../theme/type';
 import { NUMERALS } from '../../../theme/theme';
+import { SourceRows } from './SourceRows';
 import { useTone, type ToneProps } from './use-tone';
 
 const WIDTH = 350;
@@ -18,7 +18,7 @@ const HEIGHT = 116;
  * first downward.
  */
 export function VowelEditor(props: ToneProps) {
-  const { source, of, at, change } = useTone<'vowel'>(props);
+  const { source, change } = useTone<'vowel'>(props);
   const x = scaleLog()
     .domain([3600, 600])
     .range([14, WIDTH - 14]);
@@ -122,9 +122,7 @@ export function VowelEditor(props: ToneProps) {
           />
         ))}
       </Box>
-      {(['positionPct', 'sizeSt', 'tiltDb', 'breathPct'] as const).map((field) => (
-        <ParameterRow key={field} path={[...at, field]} of={of} />
-      ))}
+      <SourceRows {...props} />
     </>
   );
 }

@@ -1,16 +1,19 @@
-import type { MoverOf } from '@abyssal/core';
+import { formatValue, parameter, type MoverOf } from '@abyssal/core';
 import { ParameterRow } from '../../../controls/ParameterRow';
 import { Panel } from '../../../controls/Panel';
 import { ToggleTitle } from '../../../controls/ToggleTitle';
 import { edit } from '../../../state/document-store';
 import { EnvelopeDrawing } from '../../../charts/EnvelopeDrawing';
+import type { MoverView } from './mover-view';
 
 type EnvelopeMover = MoverOf<'envelope'>;
+
+const DECAY = parameter('movers.*.envelope.decayMs');
 
 const FIELDS = ['attackMs', 'decayMs', 'sustainPct', 'releaseMs'] as const;
 
 /** An envelope mover: runs with each note. */
-export function EnvelopePanel({ index, mover }: { readonly index: number; readonly mover: EnvelopeMover }) {
+function EnvelopePanel({ index, mover }: { readonly index: number; readonly mover: EnvelopeMover }) {
   return (
     <Panel
       label={mover.name}
@@ -48,3 +51,9 @@ export function EnvelopePanel({ index, mover }: { readonly index: number; readon
     </Panel>
   );
 }
+
+export const envelope: MoverView<'envelope'> = {
+  Panel: EnvelopePanel,
+  summary: ({ decayMs }) => `envelope, ${formatValue(DECAY, decayMs)}`,
+  outlinesNotes: false,
+};

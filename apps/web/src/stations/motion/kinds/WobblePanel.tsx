@@ -1,4 +1,4 @@
-import type { MoverOf } from '@abyssal/core';
+import { formatValue, parameter, type MoverOf } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { Choice } from '../../../controls/Choice';
 import { ParameterRow } from '../../../controls/ParameterRow';
@@ -7,8 +7,11 @@ import { ToggleTitle } from '../../../controls/ToggleTitle';
 import { edit } from '../../../state/document-store';
 import { ShapeDrawing } from './ShapeDrawing';
 import { TYPE } from '../../../theme/type';
+import type { MoverView } from './mover-view';
 
 type Wobble = MoverOf<'wobble'>;
+
+const ROW = { beats: parameter('movers.*.wobble.rateBeats'), hertz: parameter('movers.*.wobble.rateHz') };
 
 const RATES = [
   ['1/1', 4],
@@ -22,7 +25,7 @@ const RATES = [
 ] as const;
 
 /** A wobble: its cycle drawn by hand, its rate, and when it starts anew. */
-export function WobblePanel({ index, mover }: { readonly index: number; readonly mover: Wobble }) {
+function WobblePanel({ index, mover }: { readonly index: number; readonly mover: Wobble }) {
   const change = (label: string, recipe: (draft: Wobble) => void, group: string | null = null) => {
     edit(
       `${mover.name} · ${label}`,
@@ -127,3 +130,10 @@ export function WobblePanel({ index, mover }: { readonly index: number; readonly
     </Panel>
   );
 }
+
+export const wobble: MoverView<'wobble'> = {
+  Panel: WobblePanel,
+  summary: ({ rateIn, rateBeats, rateHz, restart }) =>
+    `${formatValue(ROW[rateIn], rateIn === 'beats' ? rateBeats : rateHz)}, ${restart === 'note' ? 'by note' : 'free'}`,
+  outlinesNotes: true,
+};

@@ -1,7 +1,7 @@
 import type { Mover, MoverKind } from '@abyssal/core';
-import { envelope } from './envelope';
+import { envelope } from './EnvelopePanel';
 import type { MoverView } from './mover-view';
-import { wobble } from './wobble';
+import { wobble } from './WobblePanel';
 
 const MOVER_VIEWS = { wobble, envelope } satisfies { [K in MoverKind]: MoverView<K> };
 

@@ -1,8 +1,8 @@
-import { actsShape, feedbackShape, filterShape } from '../layer-shape.js';
-import { cleanFilter, cleanLayer, cleanSource, cleanTone } from '../defaults.js';
-import { movableValues } from '../movable-values.js';
-import { sourceShape, toneShape, type ToneKind } from '../tone-shape.js';
-import { placesOf } from './places.js';
+import { actsShape, feedbackShape, filterShape } from './layer-shape.js';
+import { cleanFilter, cleanLayer, cleanSource, cleanTone } from './defaults.js';
+import { movableValues } from './movable-values.js';
+import { sourceShape, toneShape, type ToneKind } from './tone-shape.js';
+import { placesOf } from '../schema/places.js';
 
 /** Every place of a tree of them, with the field that it is named for. */
 function named(places: unknown, path: string): [field: string, place: number][] {

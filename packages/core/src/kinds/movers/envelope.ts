@@ -1,10 +1,12 @@
-import type { MoverOf } from '../../document/index.js';
 import { SegmentEnvelope } from '../../dsp/index.js';
-import type { MoverEngine, MoverRunner } from './mover-runner.js';
+import { object, type Infer } from '../../schema/schema.js';
+import { segments } from '../../schema/shape-parts.js';
+import { moverFields, moverKind, type MoverRunner } from './mover-kind.js';
 
-type Envelope = MoverOf<'envelope'>;
+const shape = object({ ...moverFields('envelope', 'envelope-1', 'Snap'), ...segments(1, 120, 0, 60) });
 
-/** An envelope under way. */
+type Envelope = Infer<typeof shape>;
+
 class EnvelopeRunner implements MoverRunner<Envelope> {
   private readonly envelope: SegmentEnvelope;
 
@@ -37,8 +39,10 @@ class EnvelopeRunner implements MoverRunner<Envelope> {
   }
 }
 
-export const envelope: MoverEngine<'envelope'> = {
-  start: (mover, sampleRateHz) => new EnvelopeRunner(mover, sampleRateHz),
+/** An envelope that runs with each note. */
+export const envelope = moverKind({
+  shape,
+  run: (mover, sampleRateHz) => new EnvelopeRunner(mover, sampleRateHz),
   touched: true,
   runsFree: () => false,
-};
+});

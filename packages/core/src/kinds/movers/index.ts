@@ -1,10 +1,10 @@
-import { variant, type Infer } from '../schema/schema.js';
+import { variant, type Infer } from '../../schema/schema.js';
 import { envelope } from './envelope.js';
-import type { MoverKindSpec } from './mover-kind.js';
+import type { MoverKindSpec, MoverShape } from './mover-kind.js';
 import { wobble } from './wobble.js';
 
 /** The kinds of mover, told apart by `kind`. */
-export const MOVER_KINDS = { wobble, envelope } satisfies Record<string, MoverKindSpec>;
+const MOVER_KINDS = { wobble, envelope };
 
 type Kinds = typeof MOVER_KINDS;
 const shapes = Object.fromEntries(Object.entries(MOVER_KINDS).map(([kind, { shape }]) => [kind, shape])) as {
@@ -16,4 +16,8 @@ export const moverShape = variant(shapes);
 export type Mover = Infer<typeof moverShape>;
 export type MoverKind = Mover['kind'];
 export type MoverOf<K extends MoverKind> = Extract<Mover, { kind: K }>;
+export type { MoverRunner } from './mover-kind.js';
 export type { ShapeNode } from './wobble.js';
+
+/** What a kind of mover brings. */
+export const moverKindOf = (kind: MoverKind) => MOVER_KINDS[kind] as MoverKindSpec<MoverShape, Mover>;

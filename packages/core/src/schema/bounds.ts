@@ -1,4 +1,4 @@
-import { loopTicks } from '../../units/index.js';
+import { loopTicks } from '../units/index.js';
 
 /**
  * How much of everything a sound may hold: each bound once, for the shapes and for all that asks how much is
