@@ -4,13 +4,9 @@ import { filterShape, layerShape } from './layer-shape.js';
 import { defaultOf } from '../schema/default.js';
 import type { SchemaNode } from '../schema/schema.js';
 import { filled } from '../schema/since.js';
+import { isTree, type Tree } from '../schema/tree.js';
 import { DRAW_STEPS, FORMAT_VERSION, soundShape } from './shape.js';
 import { toneShape } from './tone-shape.js';
-
-type Tree = Record<string, unknown>;
-
-const isTree = (value: unknown): value is Tree =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** The resonance of version 2 that rings as a Q of version 1 did: 1/Q = √2·(1 − r)². */
 export function resonanceFromQ(q: number): number {

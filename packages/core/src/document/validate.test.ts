@@ -2,7 +2,15 @@ import fc from 'fast-check';
 import { cleanSound, cleanSource, cleanTone } from './defaults.js';
 import { soundJsonSchema } from './json-schema.js';
 import { movableValues } from './movable-values.js';
-import { fromPosition, linkTargets, parameter, PARAMETERS, targetLabel, toPosition } from './parameters.js';
+import {
+  fromPosition,
+  linkTargets,
+  numbersOf,
+  parameter,
+  PARAMETERS,
+  targetLabel,
+  toPosition,
+} from './parameters.js';
 import {
   DocumentError,
   findBackingProblems,
@@ -10,7 +18,8 @@ import {
   findProblems,
   readDocument,
 } from './validate.js';
-import { FORMAT_VERSION } from './shape.js';
+import { FORMAT_VERSION, soundShape } from './shape.js';
+import { sourceShape, type ToneKind } from './tone-shape.js';
 
 type Loose = Record<string, any>;
 const changed = (change: (sound: Loose) => void): unknown => {
@@ -176,6 +185,13 @@ describe('the parameter table', () => {
     }
   });
 
+  it('names the numbers that each kind of tone has of its own', () => {
+    expect(numbersOf('vowel')).toEqual(['positionPct', 'sizeSt', 'tiltDb', 'breathPct']);
+    for (const kind of Object.keys(sourceShape.cases) as ToneKind[])
+      for (const field of numbersOf(kind))
+        expect(parameter(`layers.*.tones.*.source.${kind}.${field}`).label).not.toBe('');
+  });
+
   it('goes from value to position and back', () => {
     fc.assert(
       fc.property(fc.constantFrom(...PARAMETERS), fc.double({ min: 0, max: 1, noNaN: true }), (row, at) => {
@@ -295,7 +311,9 @@ describe('the parameter table', () => {
       maximum: 20000,
       default: 800,
     });
-    expect(schema.properties.movers.items.oneOf).toHaveLength(2);
+    expect(
+      schema.properties.movers.items.oneOf.map(({ properties }: Loose) => properties.kind.const),
+    ).toEqual(Object.keys(soundShape.fields.movers.of.cases));
   });
 });
 

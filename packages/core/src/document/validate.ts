@@ -6,6 +6,7 @@ import { moverKindOf } from '../kinds/movers/index.js';
 import { migrate, migratePart } from './migrate.js';
 import { resolveTarget } from './parameters.js';
 import type { SchemaNode } from '../schema/schema.js';
+import { isTree } from '../schema/tree.js';
 import { FORMAT, FORMAT_VERSION, soundShape, type SoundDocument } from './shape.js';
 
 /**
@@ -36,9 +37,6 @@ function describe(value: unknown): string {
   if (typeof value === 'string') return JSON.stringify(value.length > 40 ? `${value.slice(0, 40)}…` : value);
   return typeof value === 'number' || typeof value === 'boolean' ? value.toString() : typeof value;
 }
-
-const isObject = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 function check(node: SchemaNode, value: unknown, path: string, problems: Problem[]): void {
   if (problems.length >= MOST_PROBLEMS) return;
@@ -79,7 +77,7 @@ function check(node: SchemaNode, value: unknown, path: string, problems: Problem
       if (node.unique) {
         const seen = new Set<unknown>();
         value.forEach((entry, i) => {
-          const key = isObject(entry) ? entry[node.unique!] : undefined;
+          const key = isTree(entry) ? entry[node.unique!] : undefined;
           if (seen.has(key))
             problems.push({
               path: `${path}[${i}].${node.unique}`,
@@ -91,14 +89,14 @@ function check(node: SchemaNode, value: unknown, path: string, problems: Problem
       return;
     }
     case 'variant': {
-      if (!isObject(value)) return fail(`${describe(value)} is not an object`);
+      if (!isTree(value)) return fail(`${describe(value)} is not an object`);
       const shape = node.cases[String(value.kind)];
       if (!shape)
         return fail(`kind ${describe(value.kind)} is none of ${Object.keys(node.cases).join(', ')}`);
       return check(shape, value, path, problems);
     }
     case 'object': {
-      if (!isObject(value))
+      if (!isTree(value))
         return fail(value === undefined ? 'is missing' : `${describe(value)} is not an object`);
       for (const key of Object.keys(value)) {
         if (!Object.hasOwn(node.fields, key))
@@ -189,7 +187,7 @@ function checkWhole(sound: SoundDocument, problems: Problem[]): void {
 
 /** Every problem of a value taken as a sound document of this version; empty when it is valid. */
 export function findProblems(value: unknown): Problem[] {
-  if (!isObject(value)) return [{ path: '', message: 'this is not a sound: a sound is a JSON object' }];
+  if (!isTree(value)) return [{ path: '', message: 'this is not a sound: a sound is a JSON object' }];
   if (value.format !== FORMAT)
     return [{ path: 'format', message: `this is not a sound: ${describe(value.format)} is not "${FORMAT}"` }];
   const version = value.formatVersion;

@@ -1,11 +1,9 @@
 import { anyDefault } from './default.js';
 import type { SchemaNode } from './schema.js';
+import { isTree } from './tree.js';
 
 /** Marks a field with the version of the document that brought it. */
 export const since = <N extends SchemaNode>(version: number, node: N): N => ({ ...node, since: version });
-
-const isTree = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /**
  * A value of an older version with the fields that came after it at their defaults. A field that was there in

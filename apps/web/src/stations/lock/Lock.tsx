@@ -1,11 +1,10 @@
-import { wrapDegrees } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Columns } from '../../controls/Columns';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { lookAtLockFirst, useSounding } from '../../sounding/sounding-store';
-import { edit, useDocument } from '../../state/document-store';
+import { useDocument } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
 import { Further } from './Further';
@@ -13,6 +12,7 @@ import { meetingsOf, worstPlace } from './met';
 import { Overlay } from './Overlay';
 import { RoseDial } from './Rose';
 import { Standing } from './Standing';
+import { turnTo } from './turn-to';
 import { useHitStanding } from './hit-standing';
 import { emptyWords, noRoseWords } from './words';
 
@@ -36,15 +36,6 @@ export function LockStation() {
   const { measured, rose, best, free, from } = standing;
   // The bearing shown runs ahead of what was measured by what was turned since.
   const since = lock.turnDeg - from.turnDeg;
-  const turnTo = (turnDeg: number, group: string | null = null) => {
-    edit(
-      'turn',
-      (draft) => {
-        draft.lock.turnDeg = Math.round(wrapDegrees(turnDeg) * 10) / 10;
-      },
-      group,
-    );
-  };
   const oneWave = document.kick.on && document.kick.shared;
   const choose = useCallback((index: number, place: number) => {
     setChosen({ index, place });

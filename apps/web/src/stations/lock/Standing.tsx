@@ -8,6 +8,7 @@ import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
 import type { HitStanding } from './hit-standing';
+import { turnTo } from './turn-to';
 import {
   actionWords,
   heldWords,
@@ -33,11 +34,6 @@ const isAsWritten = ({ turnDeg, nudgeMs, invert, turns }: LockSettings) =>
 
 const none = (value: number | null | undefined, write: (value: number) => string) =>
   value == null ? '–' : write(value);
-const turnTo = (turnDeg: number) => {
-  edit('turn', (draft) => {
-    draft.lock.turnDeg = Math.round(wrapDegrees(turnDeg) * 10) / 10;
-  });
-};
 
 /**
  * How one hit and the note that it meets stand to each other, in numbers, and what turns, moves or inverts

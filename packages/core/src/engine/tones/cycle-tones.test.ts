@@ -1,4 +1,4 @@
-import { cleanSound, cleanSource, type Tone } from '../../document/index.js';
+import { cleanMover, cleanSound, cleanSource, type Tone } from '../../document/index.js';
 import {
   builtInFrames,
   cycleOf,
@@ -30,6 +30,9 @@ const drawn = (levelsDb: number[], more = {}) => ({
   source: cleanSource('harmonics', { a: { levelsDb, phasesDeg: [] }, ...more }),
 });
 const heardDb = (signal: Float64Array, cycles: number, n: number) => db(amplitudes(signal)[n * cycles]);
+
+/** A hill, three times a second. */
+const SWEEP = cleanMover('wobble', { id: 'w', rateIn: 'hertz', rateHz: 3 });
 
 describe('a cycle that is read', () => {
   it('keeps its pitch to a part in ten million: phases of 32 bits do not drift', () => {
@@ -292,23 +295,6 @@ describe('frames', () => {
 
   it('are moved through without a jump', () => {
     const layer = bareLayer([frames(0)]);
-    const wobble = {
-      id: 'w',
-      kind: 'wobble',
-      name: 'w',
-      on: true,
-      rateIn: 'hertz',
-      rateBeats: 1,
-      rateHz: 3,
-      restart: 'note',
-      startDeg: 0,
-      smoothMs: 3,
-      nodes: [
-        { x: 0, y: 0, bend: 0 },
-        { x: 0.5, y: 1, bend: 0 },
-        { x: 1, y: 0, bend: 0 },
-      ],
-    } as const;
     const { left } = playNote(
       {
         ...layer,
@@ -322,7 +308,7 @@ describe('frames', () => {
         pitch: 36,
         seconds: 1,
         document: {
-          movers: [wobble as never],
+          movers: [SWEEP],
           links: [
             {
               id: 'l',
@@ -408,28 +394,11 @@ describe('frames', () => {
     const layer = bareLayer([
       { source: cleanSource('frames', { table: 'sine to saw', positionPct: 5, formantSt: 0 }) },
     ]);
-    const wobble = {
-      id: 'w',
-      kind: 'wobble',
-      name: 'w',
-      on: true,
-      rateIn: 'hertz',
-      rateBeats: 1,
-      rateHz: 3,
-      restart: 'note',
-      startDeg: 0,
-      smoothMs: 3,
-      nodes: [
-        { x: 0, y: 0, bend: 0 },
-        { x: 0.5, y: 1, bend: 0 },
-        { x: 1, y: 0, bend: 0 },
-      ],
-    } as const;
     const { left } = playNote(layer, {
       pitch: 36,
       seconds: 1,
       document: {
-        movers: [wobble as never],
+        movers: [SWEEP],
         links: [
           {
             id: 'l',
