@@ -1,7 +1,7 @@
 import { endHearing, hearChange, useHearing } from '../audio/hear-change';
 import { replaceDocument } from '../state/document-store';
 import { tellError } from '../state/view-store';
-import type { ShownFit } from './protocol';
+import type { ShownFit } from './told';
 
 type Offer = Pick<ShownFit['tried'][number], 'title' | 'document'>;
 

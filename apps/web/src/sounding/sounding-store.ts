@@ -1,9 +1,11 @@
 import { assetsOf, type LineRoses, type SoundDocument } from '@abyssal/core';
+import { proxy, wrap, type Remote } from 'comlink';
 import { create } from 'zustand';
 import { useDocumentStore } from '../state/document-store';
 import { recording } from '../state/recordings';
 import { tellError } from '../state/view-store';
-import type { FromSounding, Look, LowTrace, Shown, ShownFit, ToSounding } from './protocol';
+import type { Meter } from './sounding.worker';
+import type { Look, LowTrace, Shown, ShownFit, SoundingTold } from './told';
 
 export interface SoundingState {
   readonly shown: Shown | null;
@@ -52,55 +54,57 @@ export function lookAtLockFirst(): () => void {
   };
 }
 
-let worker: Worker | null = null;
+let meter: Remote<Meter> | null = null;
 let timer: ReturnType<typeof setTimeout> | undefined;
-let job = 0;
+/** The document whose measurement is shown; what another one tells is late. */
 let measured: SoundDocument | null = null;
 const sent = new Set<string>();
 
-const post = (message: ToSounding) => {
-  worker?.postMessage(message);
-};
-
 async function measure(document: SoundDocument): Promise<void> {
-  const mine = ++job;
+  measured = document;
+  meter ??= wrap<Meter>(new Worker(new URL('./sounding.worker.ts', import.meta.url), { type: 'module' }));
   useSounding.setState({ working: true });
   for (const hash of assetsOf(document)) {
     if (sent.has(hash)) continue;
     const { channels, sampleRateHz } = await recording(hash);
     sent.add(hash);
-    post({ kind: 'assets', assets: [[hash, { channels, sampleRateHz }]] });
+    await meter.take([[hash, { channels, sampleRateHz }]]);
   }
-  if (mine !== job) return;
-  measured = document;
-  post({ kind: 'sound', job: mine, document, lockFirst });
+  if (measured !== document) return;
+  const tell = (told: SoundingTold) => {
+    if (measured === document) take(told, document);
+  };
+  try {
+    await meter.measure(document, lockFirst, proxy(tell));
+  } catch (error) {
+    const failed = error instanceof Error ? error.message : String(error);
+    if (measured === document) useSounding.setState({ working: false, failed });
+  }
 }
 
-function take({ data }: MessageEvent<FromSounding>): void {
-  if (!('job' in data) || data.job !== job) return;
-  if (data.kind === 'look')
-    useSounding.setState({ look: data.look, lookOf: measured, roses: data.roses, ...NO_FIT });
+function take(told: SoundingTold, of: SoundDocument): void {
+  if (told.kind === 'look')
+    useSounding.setState({ look: told.look, lookOf: of, roses: told.roses, ...NO_FIT });
   // Roses that belong to a first look at the same document stand until those of the whole measurement are
   // there.
-  else if (data.kind === 'shown')
+  else if (told.kind === 'shown')
     useSounding.setState(({ lookOf, roses }) => ({
-      shown: data.shown,
-      of: measured,
-      look: data.shown,
-      lookOf: measured,
-      roses: lookOf === measured ? roses : null,
+      shown: told.shown,
+      of,
+      look: told.shown,
+      lookOf: of,
+      roses: lookOf === of ? roses : null,
       ...NO_FIT,
       working: false,
       failed: null,
     }));
-  else if (data.kind === 'roses') useSounding.setState({ roses: data.roses });
-  else if (data.kind === 'fit')
+  else if (told.kind === 'roses') useSounding.setState({ roses: told.roses });
+  else
     useSounding.setState(({ fitLows }) => ({
-      fit: data.fit,
-      fitLows: new Map([...fitLows, ...data.lows]),
-      fitDone: data.done,
+      fit: told.fit,
+      fitLows: new Map([...fitLows, ...told.lows]),
+      fitDone: told.done,
     }));
-  else if (data.kind === 'failed') useSounding.setState({ working: false, failed: data.message });
 }
 
 /** Parts of a document that nobody hears. */
@@ -125,8 +129,6 @@ const ask = (document: SoundDocument) => {
 
 /** Begins to measure the open sound, and again after every pause in its changes. Returns how to stop. */
 export function keepSounding(): () => void {
-  worker ??= new Worker(new URL('./sounding.worker.ts', import.meta.url), { type: 'module' });
-  worker.onmessage = take;
   const { document } = useDocumentStore.getState();
   if (document) ask(document);
   const stop = useDocumentStore.subscribe((state, before) => {
@@ -147,8 +149,8 @@ export function keepSounding(): () => void {
   return () => {
     stop();
     clearTimeout(timer);
-    job++;
-    post({ kind: 'leave', job });
+    measured = null;
+    void meter?.leave();
     useSounding.setState({
       shown: null,
       of: null,

@@ -17,22 +17,15 @@ import {
   type SoundDocument,
   type TurnedLows,
 } from '@abyssal/core';
-import type { FromSounding, Shown, ShownProposal, ToSounding } from './protocol';
+import { expose } from 'comlink';
 import type { SentAssets } from './render-types';
+import type { Shown, ShownProposal, SoundingTold } from './told';
 
 const RATE = 48000;
 const KICK_POINTS = 1200;
 /** Proposals are looked for only when no other change comes for so long: each takes a render. */
 const FIT_PAUSE_MS = 300;
 
-const assets = new Map<string, Recording>();
-/** Kept from one render to the next: layers that did not change are not rendered again. */
-const cache: LayerCache = new Map();
-let newest = 0;
-
-const say = (message: FromSounding, transfer: Transferable[] = []) => {
-  self.postMessage(message, { transfer });
-};
 const { port1, port2 } = new MessageChannel();
 /** Lets messages in between two steps of work, so that a job that is out of date ends early. */
 const breathe = () =>
@@ -43,7 +36,7 @@ const breathe = () =>
     port2.postMessage(null);
   });
 
-function kickWave(document: SoundDocument): Shown['kickWave'] {
+function kickWave(document: SoundDocument, assets: ReadonlyMap<string, Recording>): Shown['kickWave'] {
   const hit = renderKick(document, RATE, assets);
   const mono = hit.left.length > 0 ? middle([hit.left, hit.right]) : hit.left;
   const every = Math.max(1, Math.floor(mono.length / KICK_POINTS));
@@ -59,140 +52,160 @@ const trace = ({ kick, bass }: { readonly kick: LowBand; readonly bass: LowBand 
   bass: Float32Array.from(bass.re),
 });
 
-/** Runs steps to their end, or until another job is asked for: then null. */
-async function through<T>(job: number, steps: Generator<unknown, T>): Promise<{ readonly value: T } | null> {
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step;
-    await breathe();
-    if (newest !== job) return null;
+type Tell = (told: SoundingTold) => void;
+
+const shown = ({
+  id,
+  steps,
+  title,
+  document,
+  costText,
+  takes,
+  after,
+  gainDb,
+  says,
+}: Proposal): ShownProposal => ({ id, steps, title, document, costText, takes, after, gainDb, says });
+
+/** One measurement: it ends early when another is asked for. */
+class Measurement {
+  private ended = false;
+
+  constructor(
+    private readonly document: SoundDocument,
+    private readonly assets: ReadonlyMap<string, Recording>,
+    /** Layers as they were rendered before: those that did not change are not rendered again. */
+    private readonly cache: LayerCache,
+    private readonly tell: Tell,
+  ) {}
+
+  end(): void {
+    this.ended = true;
   }
-}
 
-/**
- * Looks at kick and bass before all else, and tells the look together with its roses: a rose that went away
- * for a moment would take a drag with it. What was turned for them is turned for the whole measurement as
- * well.
- */
-async function lookFirst(
-  job: number,
-  document: SoundDocument,
-): Promise<{ readonly value: TurnedLows | null } | null> {
-  const line = firstLook(document, assets);
-  await breathe();
-  if (newest !== job) return null;
-  const turned = await through(job, turnedLowsSteps(document, line.locks, assets, line.bass));
-  if (turned)
-    say({
-      kind: 'look',
-      job,
-      look: { notes: line.locks, low: trace(line), ducking: line.ducking },
-      roses: rosesOf(line, turned.value),
+  /**
+   * Measures the whole of a sound, the roses of its notes, and after a pause what may be done about its fit;
+   * each is told as soon as it is known. `lockFirst`: kick and bass are looked at before anything else.
+   */
+  async run(lockFirst: boolean): Promise<void> {
+    const { document, assets } = this;
+    const looked = lockFirst ? await this.lookFirst() : null;
+    if (this.ended) return;
+    const options = { sampleRateHz: RATE, assets, cache: this.cache };
+    const sounding = await this.through(soundingSteps(document, options));
+    if (!sounding) return;
+    const { render, figures, pass, depth, kick, told, bearings, backing } = sounding.value;
+    this.tell({
+      kind: 'shown',
+      shown: {
+        figures,
+        notes: pass.notes,
+        bearings,
+        backing,
+        depth,
+        kick,
+        clicks: pass.clicks,
+        low: trace(pass.low),
+        told,
+        kickWave: kickWave(document, assets),
+        ducking: render.ducking && { rateHz: RATE / DUCKING_FRAMES, gains: render.ducking },
+        hardHoldMs: hardHoldMs(document, RATE, assets),
+      },
     });
-  return turned;
-}
+    const line = { locks: pass.notes, kick: pass.low.kick, bass: pass.low.bass };
+    const turned = looked ?? (await this.through(turnedLowsSteps(document, line.locks, assets)));
+    if (!turned) return;
+    this.tell({ kind: 'roses', roses: rosesOf(line, turned.value) });
+    await new Promise((resolve) => {
+      setTimeout(resolve, FIT_PAUSE_MS);
+    });
+    if (this.ended) return;
+    const bassToKickDb = figures.find(({ id }) => id === 'bassToKick')?.figure.value ?? null;
+    await this.fit({ sampleRateHz: RATE, assets, bassToKickDb, known: line });
+  }
 
-/**
- * Looks for what may be done about the fit, and tells what is offered whenever another proposal was measured.
- */
-async function fit(job: number, document: SoundDocument, options: FitOptions): Promise<void> {
-  const told = new Set<string>();
-  const shown = ({
-    id,
-    steps,
-    title,
-    document: changed,
-    costText,
-    takes,
-    after,
-    gainDb,
-    says,
-  }: Proposal): ShownProposal => ({
-    id,
-    steps,
-    title,
-    document: changed,
-    costText,
-    takes,
-    after,
-    gainDb,
-    says,
-  });
-  const tell = ({ proposals, tried, ...rest }: Fit, done: number) => {
-    const fresh = tried.filter(({ id }) => !told.has(id));
-    for (const { id } of fresh) told.add(id);
-    say({
-      kind: 'fit',
-      job,
-      fit: { ...rest, proposals: proposals.map(shown), tried: tried.map(shown) },
-      lows: fresh.map(({ id, low }) => [id, trace(low)]),
-      done,
-    });
-  };
-  const steps = fitSteps(document, options);
-  for (;;) {
-    const step = steps.next();
-    if (step.done) {
-      tell(step.value, 1);
-      return;
+  /** Runs steps to their end, or until this is ended: then null. */
+  private async through<T>(steps: Generator<unknown, T>): Promise<{ readonly value: T } | null> {
+    for (;;) {
+      const step = steps.next();
+      if (step.done) return step;
+      await breathe();
+      if (this.ended) return null;
     }
-    if (step.value.soFar) tell(step.value.soFar, step.value.done);
+  }
+
+  /**
+   * Looks at kick and bass before all else, and tells the look together with its roses: a rose that went away
+   * for a moment would take a drag with it. What was turned for them is turned for the whole measurement as
+   * well.
+   */
+  private async lookFirst(): Promise<{ readonly value: TurnedLows | null } | null> {
+    const { document, assets } = this;
+    const line = firstLook(document, assets);
     await breathe();
-    if (newest !== job) return;
+    if (this.ended) return null;
+    const turned = await this.through(turnedLowsSteps(document, line.locks, assets, line.bass));
+    if (turned)
+      this.tell({
+        kind: 'look',
+        look: { notes: line.locks, low: trace(line), ducking: line.ducking },
+        roses: rosesOf(line, turned.value),
+      });
+    return turned;
+  }
+
+  /**
+   * Looks for what may be done about the fit, and tells what is offered whenever another proposal was
+   * measured.
+   */
+  private async fit(options: FitOptions): Promise<void> {
+    const known = new Set<string>();
+    const tell = ({ proposals, tried, ...rest }: Fit, done: number) => {
+      const fresh = tried.filter(({ id }) => !known.has(id));
+      for (const { id } of fresh) known.add(id);
+      this.tell({
+        kind: 'fit',
+        fit: { ...rest, proposals: proposals.map(shown), tried: tried.map(shown) },
+        lows: fresh.map(({ id, low }) => [id, trace(low)]),
+        done,
+      });
+    };
+    const steps = fitSteps(this.document, options);
+    for (;;) {
+      const step = steps.next();
+      if (step.done) {
+        tell(step.value, 1);
+        return;
+      }
+      if (step.value.soFar) tell(step.value.soFar, step.value.done);
+      await breathe();
+      if (this.ended) return;
+    }
   }
 }
 
-/**
- * Measures a sound: the whole of it, the roses of its notes, and after a pause what may be done about its
- * fit; each is told as soon as it is known.
- */
-async function sound({ job, document, lockFirst }: Extract<ToSounding, { kind: 'sound' }>): Promise<void> {
-  newest = job;
-  const looked = lockFirst ? await lookFirst(job, document) : null;
-  if (newest !== job) return;
-  const sounding = await through(job, soundingSteps(document, { sampleRateHz: RATE, assets, cache }));
-  if (!sounding) return;
-  const { render, figures, pass, depth, kick, told, bearings, backing } = sounding.value;
-  say({
-    kind: 'shown',
-    job,
-    shown: {
-      figures,
-      notes: pass.notes,
-      bearings,
-      backing,
-      depth,
-      kick,
-      clicks: pass.clicks,
-      low: trace(pass.low),
-      told,
-      kickWave: kickWave(document),
-      ducking: render.ducking && { rateHz: RATE / DUCKING_FRAMES, gains: render.ducking },
-      hardHoldMs: hardHoldMs(document, RATE, assets),
-    },
-  });
-  const line = { locks: pass.notes, kick: pass.low.kick, bass: pass.low.bass };
-  const turned = looked ?? (await through(job, turnedLowsSteps(document, line.locks, assets)));
-  if (!turned) return;
-  say({ kind: 'roses', job, roses: rosesOf(line, turned.value) });
-  await new Promise((resolve) => {
-    setTimeout(resolve, FIT_PAUSE_MS);
-  });
-  if (newest !== job) return;
-  const bassToKickDb = figures.find(({ id }) => id === 'bassToKick')?.figure.value ?? null;
-  await fit(job, document, { sampleRateHz: RATE, assets, bassToKickDb, known: line });
+/** Measures sounds one after the other: the newest one only. */
+export class Meter {
+  private readonly assets = new Map<string, Recording>();
+  private readonly cache: LayerCache = new Map();
+  private newest: Measurement | null = null;
+
+  /** Takes recordings that sounds name from now on. */
+  take(sent: SentAssets): void {
+    for (const [hash, recording] of sent) this.assets.set(hash, recording);
+  }
+
+  /** Ends what is measured, whatever it is. */
+  leave(): void {
+    this.newest?.end();
+    this.newest = null;
+  }
+
+  /** Measures a sound in place of what was measured before; done when all is told, or when it is ended. */
+  async measure(document: SoundDocument, lockFirst: boolean, tell: Tell): Promise<void> {
+    this.leave();
+    this.newest = new Measurement(document, this.assets, this.cache, tell);
+    await this.newest.run(lockFirst);
+  }
 }
 
-function takeAssets(sent: SentAssets): void {
-  for (const [hash, recording] of sent) assets.set(hash, recording);
-}
-
-self.onmessage = ({ data }: MessageEvent<ToSounding>) => {
-  const fail = (error: unknown) => {
-    if ('job' in data)
-      say({ kind: 'failed', job: data.job, message: error instanceof Error ? error.message : String(error) });
-  };
-  if (data.kind === 'assets') takeAssets(data.assets);
-  else if (data.kind === 'leave') newest = data.job;
-  else sound(data).catch(fail);
-};
+expose(new Meter());

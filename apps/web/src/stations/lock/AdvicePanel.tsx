@@ -4,7 +4,7 @@ import { memo } from 'react';
 import { useHearing } from '../../audio/hear-change';
 import { ToldText } from '../../controls/Mark';
 import { applyProposal, toggleHearing } from '../../sounding/proposals';
-import type { ShownProposal } from '../../sounding/protocol';
+import type { ShownProposal } from '../../sounding/told';
 import { useSounding } from '../../sounding/sounding-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';

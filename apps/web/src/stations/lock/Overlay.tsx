@@ -8,7 +8,7 @@ import { TimeChart, type Trace } from '../../charts/TimeChart';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Panel } from '../../controls/Panel';
 import { useWheelInFocus } from '../../controls/use-wheel-in-focus';
-import type { LowTrace } from '../../sounding/protocol';
+import type { LowTrace } from '../../sounding/told';
 import { useSounding } from '../../sounding/sounding-store';
 import { useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';

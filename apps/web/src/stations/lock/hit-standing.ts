@@ -11,7 +11,7 @@ import {
   type Turn,
 } from '@abyssal/core';
 import { useMemo } from 'react';
-import type { ShownFit } from '../../sounding/protocol';
+import type { ShownFit } from '../../sounding/told';
 import { useSounding } from '../../sounding/sounding-store';
 import { useDocument } from '../../state/document-store';
 import { bearings, type Met } from './met';

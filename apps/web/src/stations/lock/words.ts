@@ -15,7 +15,7 @@ import {
   type SoundDocument,
   type Turn,
 } from '@abyssal/core';
-import type { ShownProposal } from '../../sounding/protocol';
+import type { ShownProposal } from '../../sounding/told';
 import type { Met } from './met';
 
 /** Turns under this are not worth a click. */

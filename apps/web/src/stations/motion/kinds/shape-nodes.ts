@@ -4,8 +4,7 @@ const clamp = (x: number) => Math.min(1, Math.max(0, x));
 const round = (x: number) => Math.round(x * 1000) / 1000;
 
 /**
- * Moves a node; the first and the last stay at the ends, the others between their neighbours. The cycle's two
- * ends stay alike.
+ * Moves a node; the first and the last stay at the ends, the others between their neighbours.
  */
 export function moveNode(nodes: readonly ShapeNode[], index: number, x: number, y: number): ShapeNode[] {
   const last = nodes.length - 1;

@@ -9,22 +9,8 @@ import type {
   JudgedFigure,
   KickFigures,
   NoteFigures,
-  SoundDocument,
   Told,
 } from '@abyssal/core';
-import type { SentAssets } from './render-types';
-
-export type ToSounding =
-  | { readonly kind: 'assets'; readonly assets: SentAssets }
-  /** `lockFirst`: kick and bass are looked at before anything else is measured. */
-  | {
-      readonly kind: 'sound';
-      readonly job: number;
-      readonly document: SoundDocument;
-      readonly lockFirst: boolean;
-    }
-  /** Ends what is done for the job before, whatever it is. */
-  | { readonly kind: 'leave'; readonly job: number };
 
 /** Kick and bass below Lock's frequency over the loop, evenly spaced. */
 export interface LowTrace {
@@ -77,21 +63,21 @@ export type ShownProposal = Omit<Proposal, 'low'>;
  */
 export type ShownFit = Omit<Fit, 'proposals' | 'tried'> & {
   readonly proposals: readonly ShownProposal[];
-  /** All that was rendered, what makes it worse too. */ readonly tried: readonly ShownProposal[];
+  /** All that was rendered, what makes it worse too. */
+  readonly tried: readonly ShownProposal[];
 };
 
-export type FromSounding =
-  | { readonly kind: 'look'; readonly job: number; readonly look: Look; readonly roses: LineRoses }
-  | { readonly kind: 'shown'; readonly job: number; readonly shown: Shown }
-  | { readonly kind: 'roses'; readonly job: number; readonly roses: LineRoses }
+/** What is told of a measurement under way, as soon as it is known. */
+export type SoundingTold =
+  | { readonly kind: 'look'; readonly look: Look; readonly roses: LineRoses }
+  | { readonly kind: 'shown'; readonly shown: Shown }
+  | { readonly kind: 'roses'; readonly roses: LineRoses }
   /**
    * What is offered so far, the low traces of what was rendered since it was told last, and the share done.
    */
   | {
       readonly kind: 'fit';
-      readonly job: number;
       readonly fit: ShownFit;
       readonly lows: readonly (readonly [string, LowTrace])[];
       readonly done: number;
-    }
-  | { readonly kind: 'failed'; readonly job: number; readonly message: string };
+    };
