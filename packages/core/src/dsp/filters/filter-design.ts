@@ -106,16 +106,28 @@ function ladderPeak(mix: readonly number[], k: number): number | null {
     );
   };
   const pole = (k / 4) ** 0.25;
-  // In steps of two cents.
-  const powers = Array.from({ length: 2401 }, (_, i) => power(pole * 2 ** ((2 * i - 2400) / 1200)));
-  let best = -1;
+  const frequency = (cents: number) => pole * 2 ** (cents / 1200);
+  // By forty cents, then by two about the highest that stands over its neighbours: a table of tunings is made
+  // while a sound plays.
+  const coarse = highest(-2400, 2400, 40, (cents) => power(frequency(cents)));
+  if (coarse === null) return null;
+  return frequency(highest(coarse - 40, coarse + 40, 2, (cents) => power(frequency(cents))) ?? coarse);
+}
+
+/** The place of the highest value that stands over both of its neighbours; null where none does. */
+function highest(from: number, to: number, step: number, value: (at: number) => number): number | null {
+  let best: number | null = null;
   let most = 0;
-  for (let i = 1; i < 2400; i++)
-    if (powers[i] > most && powers[i] > powers[i - 1] && powers[i] > powers[i + 1]) {
-      most = powers[i];
-      best = i;
+  let [before, here] = [value(from), value(from + step)];
+  for (let at = from + step; at < to; at += step) {
+    const after = value(at + step);
+    if (here > before && here > after && here > most) {
+      most = here;
+      best = at;
     }
-  return best < 0 ? null : pole * 2 ** ((2 * best - 2400) / 1200);
+    [before, here] = [here, after];
+  }
+  return best;
 }
 
 /** Tunings of a kind of ladder for feedbacks from 25 % of the resonance up to 4; made once. */

@@ -55,13 +55,14 @@ function changed(sound: SoundDocument, { path, node }: Leaf, pick: number): Soun
 }
 
 /**
- * A sound of which something is heard, and where one oscillator carries both in every second: without that,
+ * A short sound of which something is heard, and where one oscillator carries both in every second: without that,
  * hardly any would show what a change does.
  */
 function heard(sound: SoundDocument): SoundDocument {
   const [first, ...others] = sound.layers;
   return {
     ...sound,
+    ground: { ...sound.ground, bars: 1, tempoBpm: Math.max(120, sound.ground.tempoBpm) },
     kick: {
       ...sound.kick,
       on: sound.kick.on || sound.kick.shared,
@@ -83,7 +84,12 @@ function heard(sound: SoundDocument): SoundDocument {
       },
       ...others,
     ],
-    line: { notes: [cleanNote({ tick: 240, ticks: 600 }), ...sound.line.notes.slice(0, 2)] },
+    line: {
+      notes: [
+        cleanNote({ tick: 240, ticks: 600 }),
+        ...sound.line.notes.filter(({ tick, ticks }) => tick + ticks <= 1920).slice(0, 2),
+      ],
+    },
     output: { ...sound.output, levelDb: 0, ceilingDb: 0 },
     duck: { ...sound.duck, amountDb: Math.min(6, sound.duck.amountDb) },
   };

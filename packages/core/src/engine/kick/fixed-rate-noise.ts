@@ -12,8 +12,17 @@ const PLACES = 128;
 /** What is kept of the lower rate. */
 const KEPT = 0.475;
 
-/** A windowed sinc on a fine grid: `taps[d]` is the weight at a distance of d/`PLACES` samples. */
+const tables = new Map<number, Float64Array>();
+
+/** The taps for a rate, made once: a kick is built anew while it plays. */
 function tapsFor(rate: number): Float64Array {
+  const table = tables.get(rate) ?? madeTaps(rate);
+  tables.set(rate, table);
+  return table;
+}
+
+/** A windowed sinc on a fine grid: `taps[d]` is the weight at a distance of d/`PLACES` samples. */
+function madeTaps(rate: number): Float64Array {
   const cutoff = 2 * KEPT * Math.min(1, rate / NOISE_RATE_HZ);
   const reach = REACH * Math.max(1, NOISE_RATE_HZ / rate);
   const n = Math.ceil(reach * PLACES);

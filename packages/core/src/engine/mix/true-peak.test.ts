@@ -46,13 +46,12 @@ function peakOf(sound: SoundDocument, sampleRateHz: number, rounds: 1 | 2): numb
 
 describe('the ceiling', () => {
   it.each([
-    ['Trench Growl', trenchGrowl],
-    ['Slack Water', slackWater],
-  ])('holds the true peak of %s 20 dB too loud, by ffmpeg’s meter', (_name, make) => {
-    for (const ceilingDb of [-6, -1])
-      expect(peakOf({ ...make(), output: { levelDb: 12, ceilingDb } }, 48000, 2)).toBeLessThanOrEqual(
-        ceilingDb + 0.2,
-      );
+    ['Trench Growl', trenchGrowl, -6],
+    ['Slack Water', slackWater, -1],
+  ])('holds the true peak of %s 20 dB too loud, by ffmpeg’s meter', (_name, make, ceilingDb) => {
+    expect(peakOf({ ...make(), output: { levelDb: 12, ceilingDb } }, 48000, 2)).toBeLessThanOrEqual(
+      ceilingDb + 0.2,
+    );
   });
 
   it('holds it for any valid sound, at 44.1 and 48 kHz', () => {
