@@ -186,7 +186,7 @@ export const kickShape = object({
   made: rebuilds(['carried', 'hard hold'], madeKickShape),
   wav: nullable(wavKickShape),
   /** One oscillator for both: the bass's own carries the kick's drop, and the kick lends what lies above. */
-  shared: since(3, rebuilds(['events', 'layers', 'instrument'], flag(false))),
+  shared: since(3, rebuilds(['events', 'instrument'], flag(false))),
   swingPct: since(
     3,
     rebuilds(
