@@ -154,6 +154,39 @@ describe('sounds', () => {
     expect(answers.filter(({ status }) => status === 412)).toHaveLength(7);
   });
 
+  it('answers twelve clients each with what they sent, and the version that it got', async () => {
+    const { id } = await create();
+    let version = 1;
+    let kept = 0;
+    for (let round = 0; round < 30; round++) {
+      // Some go on from a version that another is only just saving: one save follows at the heels of the last.
+      const saves = Array.from({ length: 12 }, (_, who) => ({
+        from: version + (who % 4),
+        document: { ...cleanSound(), name: `round ${round}, client ${who}` },
+      }));
+      const answers = await Promise.all(
+        saves.map(({ from, document }) =>
+          call('PUT', `/sounds/${id}`, { document }, { 'If-Match': `"${from}"` }),
+        ),
+      );
+      answers.forEach(({ status, headers, body }, who) => {
+        if (status === 412) return;
+        const { from, document } = saves[who];
+        expect([status, body.document.name, body.version, headers.get('etag')]).toEqual([
+          200,
+          document.name,
+          from + 1,
+          `"${from + 1}"`,
+        ]);
+        kept += 1;
+      });
+      ({ version } = (await call('GET', `/sounds/${id}`)).body);
+    }
+    expect(kept).toBe(version - 1);
+    // Enough of them did follow one another for this to say something.
+    expect(kept).toBeGreaterThan(40);
+  });
+
   it('want a version to be changed', async () => {
     const { id } = await create();
     isProblem(await call('PUT', `/sounds/${id}`, { document: cleanSound() }), 428, /If-Match/);

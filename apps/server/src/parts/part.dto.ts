@@ -19,7 +19,10 @@ const CHECKS: Readonly<Record<PartKind, typeof findLayerProblems>> = {
 };
 export const PART_KINDS = Object.keys(CHECKS) as PartKind[];
 /** Every problem of a part of a kind; one of no known kind is told by its kind, not by its content. */
-const problemsOf = (value: unknown, part: object) => CHECKS[(part as { kind: PartKind }).kind]?.(value) ?? [];
+const problemsOf = (value: unknown, part: object) => {
+  const { kind } = part as { kind: PartKind };
+  return Object.hasOwn(CHECKS, kind) ? CHECKS[kind](value) : [];
+};
 
 /** Checks a field by the core's own validation of a part of its kind; the first problem is the message. */
 function IsPart(): PropertyDecorator {

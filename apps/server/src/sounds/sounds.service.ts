@@ -78,22 +78,35 @@ export class SoundsService {
     return toDto(row);
   }
 
-  /** Keeps a later state of a sound, if it still is at the version that the change began from. */
+  /**
+   * Keeps a later state of a sound, if it still is at the version that the change began from. What it answers
+   * is what was sent, not what is read afterwards: someone else may have saved in between.
+   */
   async update(id: string, version: number, document: SoundDocument): Promise<SoundDto> {
+    const next = { version: version + 1, updatedAt: now() };
     const [changed] = await SoundRow.update(
-      { ...searched(document), version: version + 1, updatedAt: now() },
+      { ...searched(document), ...next },
       { where: { id, version, deletedAt: null } },
     );
-    const sound = await this.read(id);
-    if (changed === 0) {
-      throw new Refusal(
-        412,
-        'saved-elsewhere',
-        'This sound was saved somewhere else in the meantime. Reload it, or keep yours as a copy.',
-        { currentVersion: sound.version },
-      );
-    }
-    return sound;
+    if (changed === 0) throw await this.passedBy(id);
+    return {
+      id,
+      version: next.version,
+      updatedAt: next.updatedAt.toISOString(),
+      document: readDocument(document),
+    };
+  }
+
+  /** Why a sound was not at the version that a change began from. */
+  private async passedBy(id: string): Promise<Refusal> {
+    const row = await SoundRow.findOne({ attributes: ['version'], where: { id, deletedAt: null } });
+    if (!row) return missing();
+    return new Refusal(
+      412,
+      'saved-elsewhere',
+      'This sound was saved somewhere else in the meantime. Reload it, or keep yours as a copy.',
+      { currentVersion: row.version },
+    );
   }
 
   async remove(id: string): Promise<void> {

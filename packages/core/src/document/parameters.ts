@@ -97,17 +97,17 @@ export function resolveTarget(document: Pick<SoundDocument, 'layers'>, target: s
   const places = field
     .split('.')
     .flatMap((part, i, parts) => (/^\d+$/.test(part) ? [[parts[i - 1], Number(part)] as const] : []));
-  if (places.some(([list, place]) => place >= (MOST_PLACES[list] ?? 0))) return null;
+  if (places.some(([list, place]) => place >= (MOST_PLACES.get(list) ?? 0))) return null;
   return { row, layerId: match ? match[1] : null, field };
 }
 
 /** How many places the lists have that movers may reach into. */
-const MOST_PLACES: Readonly<Record<string, number>> = {
-  tones: TONES,
-  filters: FILTERS,
-  oscillators: OSCILLATORS,
-  matrix: OSCILLATORS ** 2,
-};
+const MOST_PLACES: ReadonlyMap<string, number> = new Map([
+  ['tones', TONES],
+  ['filters', FILTERS],
+  ['oscillators', OSCILLATORS],
+  ['matrix', OSCILLATORS ** 2],
+]);
 
 /**
  * Words for what stands on the way to a number: `layers.*.tones.0.source.fm.matrix.4` is "Tone 1 · 2 into 1 ·

@@ -15,6 +15,7 @@ import {
   DocumentError,
   findBackingProblems,
   findKickProblems,
+  findLayerProblems,
   findProblems,
   readDocument,
 } from './validate.js';
@@ -86,6 +87,56 @@ describe('sound documents', () => {
         Object.defineProperty(s.ground, 'toString', { value: 1, enumerable: true });
       }),
     ).toEqual(['ground.toString: is not a known field']);
+  });
+
+  // As JSON gives them: `__proto__` is a field like any other there.
+  it.each(['constructor', 'toString', '__proto__', 'hasOwnProperty', 'valueOf'])(
+    'knows no kind called %s',
+    (kind) => {
+      const sound = cleanSound();
+      const text = JSON.stringify({ ...sound, movers: [{ kind, id: 'm', name: 'm', on: true }] });
+      expect(findProblems(JSON.parse(text))[0]).toMatchObject({ path: 'movers[0]' });
+      const layer = {
+        ...sound.layers[0],
+        tones: [{ ...cleanTone(), source: { kind } }, cleanTone(), cleanTone()],
+      };
+      expect(findLayerProblems(JSON.parse(JSON.stringify(layer)))[0].path).toBe('tones[0].source');
+      for (const formatVersion of [1, 2, 3, 4, 5, 6])
+        expect(
+          findProblems(JSON.parse(text.replace(/"formatVersion":\d+/, `"formatVersion":${formatVersion}`))),
+        ).not.toEqual([]);
+      expect(
+        problemsOf((s) => {
+          s.links = [
+            { id: 'l', mover: s.movers[0].id, target: `layers.sub.${kind}.0`, reachPct: 5, on: true },
+          ];
+        }),
+      ).toEqual([expect.stringMatching(/^links\[0\]\.target: /)]);
+    },
+  );
+
+  it.each([
+    ['half a character', 'Deep \ud83d', 'the text has half a character in it (a lone surrogate)'],
+    [
+      'half a character before another',
+      '\udc00\ud800',
+      'the text has half a character in it (a lone surrogate)',
+    ],
+    ['a control character', 'Deep\u0000', 'the text has a control character in it'],
+    ['a line of its own', 'Deep\nwater', 'the text has a control character in it'],
+  ])('refuses a name with %s', (_what, name, message) => {
+    expect(
+      problemsOf((s) => {
+        s.name = name;
+        s.tags = ['sub', name];
+        s.layers[0].name = name;
+      }),
+    ).toEqual(['name', 'tags[1]', 'layers[0].name'].map((path) => `${path}: ${message}`));
+    expect(
+      problemsOf((s) => {
+        s.name = 'Tiefe 🌊 Växjö – ½';
+      }),
+    ).toEqual([]);
   });
 
   it('refuses a newer version with a word on what to do, and no version at all', () => {

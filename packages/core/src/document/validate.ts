@@ -5,7 +5,7 @@ import { layerShape, type Layer } from './layer-shape.js';
 import { moverKindOf } from '../kinds/movers/index.js';
 import { migrate, migratePart } from './migrate.js';
 import { resolveTarget } from './parameters.js';
-import type { SchemaNode } from '../schema/schema.js';
+import { caseOf, type SchemaNode } from '../schema/schema.js';
 import { isTree } from '../schema/tree.js';
 import { FORMAT, FORMAT_VERSION, soundShape, type SoundDocument } from './shape.js';
 
@@ -29,6 +29,9 @@ export class DocumentError extends Error {
 }
 
 const MOST_PROBLEMS = 50;
+/** What is no text: half of a pair of UTF-16, and characters that print nothing. */
+const HALF_A_CHARACTER = /\p{Cs}/u;
+const CONTROL = /\p{Cc}/u;
 
 function describe(value: unknown): string {
   if (value === null) return 'null';
@@ -54,6 +57,8 @@ function check(node: SchemaNode, value: unknown, path: string, problems: Problem
     case 'text':
       if (typeof value !== 'string') return fail(`${describe(value)} is not a text`);
       if (value.length > node.maxLength) return fail(`the text is longer than ${node.maxLength} characters`);
+      if (HALF_A_CHARACTER.test(value)) return fail('the text has half a character in it (a lone surrogate)');
+      if (CONTROL.test(value)) return fail('the text has a control character in it');
       if (node.pattern && !node.pattern.test(value))
         return fail(`${describe(value)} is not of the form ${node.pattern.source}`);
       return;
@@ -90,7 +95,7 @@ function check(node: SchemaNode, value: unknown, path: string, problems: Problem
     }
     case 'variant': {
       if (!isTree(value)) return fail(`${describe(value)} is not an object`);
-      const shape = node.cases[String(value.kind)];
+      const shape = caseOf(node, value.kind);
       if (!shape)
         return fail(`kind ${describe(value.kind)} is none of ${Object.keys(node.cases).join(', ')}`);
       return check(shape, value, path, problems);

@@ -193,6 +193,13 @@ export const nullable = <N extends SchemaNode>(of: N): NullableNode<N> => ({ kin
 export const variant = <C extends Record<string, ObjectNode<Record<string, SchemaNode>>>>(
   cases: C,
 ): VariantNode<C> => ({ kind: 'variant', cases });
+
+type AnyVariant = Extract<SchemaNode, { kind: 'variant' }>;
+
+/** The shape that a variant has for a kind; null where it has none: a kind from outside may be any value. */
+export const caseOf = ({ cases }: AnyVariant, kind: unknown): AnyVariant['cases'][string] | null =>
+  typeof kind === 'string' && Object.hasOwn(cases, kind) ? cases[kind] : null;
+
 export const literal = <const V extends string | number>(value: V): LiteralNode<V> => ({
   kind: 'literal',
   value,

@@ -1,5 +1,5 @@
 import { anyDefault } from './default.js';
-import type { SchemaNode } from './schema.js';
+import { caseOf, type SchemaNode } from './schema.js';
 import { isTree } from './tree.js';
 
 /** Marks a field with the version of the document that brought it. */
@@ -15,7 +15,7 @@ export function filled(node: SchemaNode, value: unknown, version: number): unkno
     case 'object': {
       if (!isTree(value)) return value;
       const entries = Object.entries(node.fields).flatMap(([key, field]): [string, unknown][] => {
-        if (key in value) return [[key, filled(field, value[key], version)]];
+        if (Object.hasOwn(value, key)) return [[key, filled(field, value[key], version)]];
         return (field.since ?? 1) > version ? [[key, anyDefault(field)]] : [];
       });
       return { ...value, ...Object.fromEntries(entries) };
@@ -24,10 +24,10 @@ export function filled(node: SchemaNode, value: unknown, version: number): unkno
       return Array.isArray(value) ? value.map((entry) => filled(node.of, entry, version)) : value;
     case 'nullable':
       return value === null ? null : filled(node.of, value, version);
-    case 'variant':
-      return isTree(value) && typeof value.kind === 'string' && value.kind in node.cases
-        ? filled(node.cases[value.kind], value, version)
-        : value;
+    case 'variant': {
+      const shape = isTree(value) ? caseOf(node, value.kind) : null;
+      return shape ? filled(shape, value, version) : value;
+    }
     default:
       return value;
   }
