@@ -118,7 +118,7 @@ const SERVER = {
   database: ['database/migrations'],
   problem: [],
   health: [],
-  web: [],
+  web: ['problem'],
   assets: ['database', 'problem'],
   parts: ['database', 'problem'],
   sounds: ['database', 'problem'],

@@ -3,7 +3,6 @@ import { Module, type DynamicModule } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
-import express from 'express';
 import type { Sequelize } from 'sequelize';
 import { AssetsModule } from './assets/assets.module.js';
 import { DatabaseModule } from './database/database.module.js';
@@ -12,6 +11,7 @@ import { ProblemFilter } from './problem/problem.filter.js';
 import { validation } from './problem/validation.js';
 import { PartsModule } from './parts/parts.module.js';
 import { SoundsModule } from './sounds/sounds.module.js';
+import { jsonBodies } from './web/read-json.js';
 import { headers, serveWeb } from './web/serve-web.js';
 
 @Module({})
@@ -34,7 +34,7 @@ export async function createApp(
     logger: ['error', 'warn'],
   });
   app.use(headers);
-  app.use(express.json({ limit: '4mb' }));
+  for (const handler of jsonBodies) app.use(handler);
   app.useGlobalPipes(validation());
   app.useGlobalFilters(new ProblemFilter());
   const api = SwaggerModule.createDocument(

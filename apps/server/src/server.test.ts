@@ -363,7 +363,60 @@ describe('bad documents', () => {
       /up to 4 MB/,
     );
   });
+
+  // Some of these once took minutes: what is wrong with them must be known before they are parsed.
+  it.each([
+    ['keys that nobody knows', /more than 1024 entries/, () => manyKeys(300_000)],
+    ['layers without end', /more than 1024 entries/, () => ({ layers: Array(85_000).fill({}) })],
+    [
+      'lists within lists',
+      /nested more than/,
+      () => JSON.parse('['.repeat(3000) + ']'.repeat(3000)) as object,
+    ],
+    [
+      'as many keys as are parsed, many times',
+      /x: is not a known field/,
+      () => ({ ...cleanSound(), x: Array(80).fill(manyKeys(1000)) }),
+    ],
+    [
+      'a version 1 of more layers and links than there may be',
+      /layers: the list has 1000 entries, more than 8/,
+      () => ({
+        ...cleanSound(),
+        formatVersion: 1,
+        layers: Array(1000).fill({ id: 'a' }),
+        links: Array(1000).fill({ target: 'layers.b.tone.x' }),
+      }),
+    ],
+  ])('of %s are refused', async (_what, title, document) => {
+    isProblem(await call('POST', '/sounds', { document: document() }), 422, title);
+  });
+
+  it('of kinds that every object has by name are refused, and so are names that are no text', async () => {
+    const [layer] = cleanSound().layers;
+    for (const kind of ['constructor', '__proto__', 'toString']) {
+      const source = JSON.parse(`{"kind":"${kind}"}`) as never;
+      const content = { ...layer, tones: layer.tones.map((tone) => ({ ...tone, source })) };
+      isProblem(
+        await call('POST', '/sounds', { document: { ...cleanSound(), layers: [content] } }),
+        422,
+        /source: kind/,
+      );
+      isProblem(await call('POST', '/parts', { kind: 'layer', name: 'Bad', content }), 422, /source: kind/);
+      isProblem(await call('POST', '/parts', { kind, name: 'Bad', content: layer }), 422, /kind/);
+    }
+    for (const name of ['half \ud83d', 'bell\u0007']) {
+      isProblem(
+        await call('POST', '/sounds', { document: { ...cleanSound(), name } }),
+        422,
+        /name: the text has/,
+      );
+      isProblem(await call('POST', '/parts', { kind: 'layer', name, content: layer }), 422, /the name has/);
+    }
+  });
 });
+
+const manyKeys = (count: number) => Object.fromEntries(Array.from({ length: count }, (_, i) => [`k${i}`, 1]));
 
 describe('kept parts', () => {
   it('are layers that were kept: listed latest first, fetched, taken out', async () => {

@@ -7,6 +7,7 @@ export {
   missText,
   parseDivision,
   plain,
+  plainText,
   signed,
   TICKS_PER_BEAT,
   toEnd,
@@ -224,6 +225,7 @@ export {
   FormatError,
   MOST_WAV_BYTES,
   namedAssets,
+  readJson,
   readMidi,
   readSoundFile,
   readWav,
@@ -233,5 +235,6 @@ export {
   writeWav,
   type DecodedWav,
   type WavBits,
+  type SoundFile,
 } from './formats/index.js';
 export { bilgeDrone, demoSounds, ebbDrift, mudLine, slackWater, trenchGrowl } from './demo/index.js';

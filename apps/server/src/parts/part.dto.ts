@@ -8,7 +8,14 @@ import {
   type PartKind,
 } from '@abyssal/core';
 import { ApiProperty } from '@nestjs/swagger';
-import { IsIn, IsString, Length, registerDecorator, type ValidationArguments } from 'class-validator';
+import {
+  IsIn,
+  IsString,
+  Length,
+  Matches,
+  registerDecorator,
+  type ValidationArguments,
+} from 'class-validator';
 
 export type PartContent = Layer | Kick | BackingPart;
 
@@ -51,6 +58,7 @@ export class KeepPartDto {
   @ApiProperty()
   @IsString()
   @Length(1, 80)
+  @Matches(/^[^\p{Cc}\p{Cs}]*$/u, { message: 'the name has a control character or half a character in it' })
   name!: string;
 
   @ApiProperty({ type: Object, description: 'A layer, kick or backing part, as it is in a sound document.' })

@@ -44,7 +44,6 @@ function toProblem(error: unknown): Refusal {
     );
   }
   const { status, statusCode, type } = error as HttpishError;
-  if (type === 'entity.parse.failed') return new Refusal(400, 'not-json', 'The request is not valid JSON.');
   if (type === 'entity.too.large') return tooLarge();
   if ((status ?? statusCode ?? 500) < 500)
     return new Refusal(status ?? statusCode ?? 400, 'refused', 'The request could not be read.');

@@ -1,11 +1,12 @@
 import {
+  LONGEST_NAME,
   assetsOf,
   cleanSound,
   fileNameOf,
+  plainText,
   readMidi,
-  readSoundFile,
-  writeSoundFile,
   type SoundDocument,
+  writeSoundFile,
 } from '@abyssal/core';
 import { Box, Button, CircularProgress, IconButton, MenuItem, Select, Tooltip } from '@mui/material';
 import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
@@ -23,7 +24,7 @@ import {
 import { SoundSearch } from '../controls/SoundSearch';
 import { download } from '../sounding/bounce';
 import { NameMark, SchemeButton } from '../shell/Head';
-import { recordingBytes, takeWav } from '../state/recordings';
+import { recordingBytes, soundFileOf, takeWav } from '../state/recordings';
 import { tell, tellError } from '../state/view-store';
 import { sea } from '../theme/sea';
 import { TYPE } from '../theme/type';
@@ -49,7 +50,7 @@ function since(iso: string): string {
 async function importFile(file: File): Promise<{ id: string; document: SoundDocument }> {
   if (/\.midi?$/i.test(file.name)) {
     const line = readMidi(new Uint8Array(await file.arrayBuffer()));
-    const clean = cleanSound(file.name.replace(/\.midi?$/i, '').slice(0, 80));
+    const clean = cleanSound(plainText(file.name.replace(/\.midi?$/i, ''), LONGEST_NAME));
     const tempoBpm = Math.min(240, Math.max(40, line.tempoBpm ?? clean.ground.tempoBpm));
     return createSound({
       ...clean,
@@ -59,7 +60,7 @@ async function importFile(file: File): Promise<{ id: string; document: SoundDocu
     });
   }
   if (file.size > 80 * 1024 * 1024) throw new Error('the sound file is larger than 80 MB');
-  const { sound, assets } = readSoundFile(await file.text());
+  const { sound, assets } = await soundFileOf(await file.text());
   for (const [hash, data] of Object.entries(assets)) {
     const found = await takeWav(new Blob([fromBase64(data)]));
     if (found !== hash) throw new Error('the sound file is broken: a recording in it has changed');
@@ -104,7 +105,7 @@ export function Library() {
   const duplicate = useMutation({
     mutationFn: async (id: string) => {
       const { document } = await readSound(id);
-      return createSound({ ...document, name: `${document.name.slice(0, 72)}, copy` });
+      return createSound({ ...document, name: `${plainText(document.name, 72)}, copy` });
     },
     onSuccess: refresh,
     onError: tellError,

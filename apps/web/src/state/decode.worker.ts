@@ -1,14 +1,18 @@
-import { explainError, readWav } from '@abyssal/core';
+import { explainError, readSoundFile, readWav, type SoundFile } from '@abyssal/core';
 import { expose, transfer } from 'comlink';
 
-/** What a WAV holds, or one sentence that says why it is none. */
-export type Decoded =
-  | { readonly ok: true; readonly channels: readonly Float32Array[]; readonly sampleRateHz: number }
-  | { readonly ok: false; readonly sentence: string };
+/** What a file holds, or one sentence that says why it cannot be taken. */
+export type Read<T> = ({ readonly ok: true } & T) | { readonly ok: false; readonly sentence: string };
 
-/** Decodes WAVs away from the page, which a large file would hold up. */
-export class Decoder {
-  decode(bytes: ArrayBuffer): Decoded {
+/** The samples of a WAV. */
+export interface DecodedWav {
+  readonly channels: readonly Float32Array[];
+  readonly sampleRateHz: number;
+}
+
+/** Reads files away from the page, which a large one would hold up. */
+export class FileDecoder {
+  decode(bytes: ArrayBuffer): Read<DecodedWav> {
     try {
       const { channels, sampleRateHz } = readWav(new Uint8Array(bytes));
       const buffers = channels.map((channel) => channel.buffer as ArrayBuffer);
@@ -17,6 +21,14 @@ export class Decoder {
       return { ok: false, sentence: explainError(error) ?? 'the WAV could not be decoded' };
     }
   }
+
+  soundFile(text: string): Read<SoundFile> {
+    try {
+      return { ok: true, ...readSoundFile(text) };
+    } catch (error) {
+      return { ok: false, sentence: explainError(error) ?? 'the sound file could not be read' };
+    }
+  }
 }
 
-expose(new Decoder());
+expose(new FileDecoder());

@@ -1,9 +1,9 @@
-import { FormatError, MOST_WAV_BYTES } from '@abyssal/core';
+import { FormatError, MOST_WAV_BYTES, type SoundFile } from '@abyssal/core';
 import { wrap, type Remote } from 'comlink';
 import { fetchAsset, sendAsset } from '../api/assets';
 import { ApiProblem } from '../api/problem';
 import { keepRecording, readKeptRecording } from './drafts';
-import type { Decoder } from './decode.worker';
+import type { FileDecoder } from './decode.worker';
 
 /** A recording as it was decoded. */
 export interface DecodedRecording {
@@ -13,10 +13,12 @@ export interface DecodedRecording {
 }
 
 const decoded = new Map<string, Promise<DecodedRecording>>();
-let worker: Remote<Decoder> | null = null;
+let worker: Remote<FileDecoder> | null = null;
 
 const decoder = () =>
-  (worker ??= wrap<Decoder>(new Worker(new URL('./decode.worker.ts', import.meta.url), { type: 'module' })));
+  (worker ??= wrap<FileDecoder>(
+    new Worker(new URL('./decode.worker.ts', import.meta.url), { type: 'module' }),
+  ));
 
 /** Decodes a WAV away from the page. */
 export async function decode(bytes: ArrayBuffer): Promise<DecodedRecording> {
@@ -24,6 +26,13 @@ export async function decode(bytes: ArrayBuffer): Promise<DecodedRecording> {
   if (!found.ok) throw new FormatError(found.sentence);
   const { channels, sampleRateHz } = found;
   return { channels, sampleRateHz, durationS: channels[0].length / sampleRateHz };
+}
+
+/** Reads a sound file away from the page. Throws a `FormatError`. */
+export async function soundFileOf(text: string): Promise<SoundFile> {
+  const found = await decoder().soundFile(text);
+  if (!found.ok) throw new FormatError(found.sentence);
+  return found;
 }
 
 async function bytesOf(hash: string): Promise<ArrayBuffer> {

@@ -1,4 +1,4 @@
-import { assetsOf, type SoundDocument } from '@abyssal/core';
+import { assetsOf, plainText, type SoundDocument } from '@abyssal/core';
 import { create } from 'zustand';
 import { isHealthy } from '../api/assets';
 import { ApiProblem } from '../api/problem';
@@ -174,7 +174,7 @@ export async function keepAsCopy(): Promise<string | null> {
   const { document } = useDocumentStore.getState();
   const { id, version } = useSession.getState();
   if (!document || !id) return null;
-  const copy = await createSound({ ...document, name: `${document.name.slice(0, 72)}, copy` });
+  const copy = await createSound({ ...document, name: `${plainText(document.name, 72)}, copy` });
   await keepDraft(id, { document, version, dirty: false, at: Date.now(), sent: null });
   return copy.id;
 }

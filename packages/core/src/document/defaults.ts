@@ -6,6 +6,7 @@ import { moverKindOf, type MoverKind, type MoverOf } from '../kinds/movers/index
 import { noteShape, soundShape, type LineNote, type SoundDocument } from './shape.js';
 import { sourceShape, toneShape, type SourceOf, type Tone, type ToneKind } from './tone-shape.js';
 import { OSCILLATORS } from '../schema/bounds.js';
+import { plainText } from '../units/index.js';
 
 /** A tone from clean: of its kind's defaults, one saw where none is named. */
 export function cleanTone(patch: Partial<Tone> = {}): Tone {
@@ -79,7 +80,7 @@ export function cleanMover<K extends MoverKind>(kind: K, patch: Partial<MoverOf<
 
 /** A kick from a recording, whole and as it is. */
 export function cleanWavKick(asset: string, fileName: string): WavKick {
-  return { ...defaultOf(wavKickShape), asset, fileName: fileName.slice(0, 200) };
+  return { ...defaultOf(wavKickShape), asset, fileName: plainText(fileName, 200) };
 }
 
 /** A backing part from a recording, from the loop's start on. */
@@ -87,9 +88,9 @@ export function cleanBacking(id: string, asset: string, fileName: string): Backi
   return {
     ...defaultOf(backingShape),
     id,
-    name: fileName.replace(/\.wave?$/i, '').slice(0, 80),
+    name: plainText(fileName.replace(/\.wave?$/i, ''), 80),
     asset,
-    fileName: fileName.slice(0, 200),
+    fileName: plainText(fileName, 200),
   };
 }
 

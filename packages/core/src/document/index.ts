@@ -3,6 +3,7 @@ export * from '../schema/bounds.js';
 export { defaultOf } from '../schema/default.js';
 export type { Rebuild } from '../schema/marks.js';
 export { keyOf } from '../schema/rebuild.js';
+export { extentOf } from '../schema/extent.js';
 export { placesOf, type Places } from '../schema/places.js';
 export * from './tone-shape.js';
 export * from './layer-shape.js';

@@ -104,8 +104,11 @@ function check(node: SchemaNode, value: unknown, path: string, problems: Problem
       if (!isTree(value))
         return fail(value === undefined ? 'is missing' : `${describe(value)} is not an object`);
       for (const key of Object.keys(value)) {
-        if (!Object.hasOwn(node.fields, key))
-          problems.push({ path: path ? `${path}.${key}` : key, message: 'is not a known field' });
+        if (problems.length >= MOST_PROBLEMS) return;
+        if (!Object.hasOwn(node.fields, key)) {
+          const known = describe(key).slice(1, -1);
+          problems.push({ path: path ? `${path}.${known}` : known, message: 'is not a known field' });
+        }
       }
       for (const [key, field] of Object.entries(node.fields)) {
         const at = path ? `${path}.${key}` : key;
@@ -207,7 +210,18 @@ export function findProblems(value: unknown): Problem[] {
       },
     ];
   }
-  return problemsOf(migrate(value));
+  const outgrown = tooLong(value);
+  return outgrown.length > 0 ? outgrown : problemsOf(migrate(value));
+}
+
+/** Lists of a sound of any version that are too long: told before anything is done for each of their entries. */
+function tooLong(value: Record<string, unknown>): Problem[] {
+  return Object.entries<SchemaNode>(soundShape.fields).flatMap(([path, node]): Problem[] => {
+    const list = value[path];
+    return node.kind === 'list' && Array.isArray(list) && list.length > node.max
+      ? [{ path, message: `the list has ${list.length} entries, more than ${node.max}` }]
+      : [];
+  });
 }
 
 /**
@@ -247,7 +261,7 @@ function problemsOf(value: unknown): Problem[] {
   const problems: Problem[] = [];
   check(soundShape, value, '', problems);
   if (problems.length === 0) checkWhole(value as SoundDocument, problems);
-  return problems;
+  return problems.slice(0, MOST_PROBLEMS);
 }
 
 /**

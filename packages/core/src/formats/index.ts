@@ -1,3 +1,4 @@
+export { readJson } from './bounded-json.js';
 export * from './format-error.js';
 export * from './file-name.js';
 export { MOST_WAV_BYTES, readWavLayout, type WavLayout } from './wav-layout.js';

@@ -1,6 +1,6 @@
+import fc from 'fast-check';
 import midiFile from 'midi-file';
-import { cleanNote } from '../document/index.js';
-import { noise } from '../testing/signals.js';
+import { cleanNote, cleanSound, findProblems } from '../document/index.js';
 import { FormatError } from './format-error.js';
 import { readMidi, writeMidi } from './midi.js';
 
@@ -94,27 +94,55 @@ describe('MIDI files', () => {
     expect(() => readMidi(bytes)).toThrow(sentence);
   });
 
-  it('ends in a refusal or in a valid line, whatever bytes are changed', () => {
-    const random = noise(2000, 4);
-    const whole = writeMidi(line, 140, 'x');
-    for (let k = 0; k < 600; k++) {
-      const bytes = Uint8Array.from(whole);
-      bytes[Math.floor(Math.abs(random[2 * k]) * bytes.length)] = Math.floor(
-        Math.abs(random[2 * k + 1]) * 255,
+  it('takes no value that no MIDI byte has', () => {
+    const on = (pitch: number, velocity: number) => [
+      0x00,
+      0x90,
+      pitch,
+      velocity,
+      0x81,
+      0x70,
+      0x80,
+      pitch,
+      0x40,
+    ];
+    expect(readMidi(file([...on(40, 127), ...END])).notes[0]).toMatchObject({ pitch: 40, velocity: 127 });
+    for (const [pitch, velocity] of [
+      [40, 200],
+      [40, 128],
+      [200, 100],
+    ])
+      expect(() => readMidi(file([...on(pitch, velocity), ...END]))).toThrow(
+        new FormatError('the MIDI file is broken: a note in it has a value above 127'),
       );
-      try {
-        for (const note of readMidi(bytes).notes) {
+  });
+
+  it('never gives a line that a sound cannot hold, whatever bytes are changed', () => {
+    const whole = writeMidi(line, 140, 'line');
+    const change = fc.tuple(fc.nat(whole.length - 1), fc.nat(255));
+    let read = 0;
+    fc.assert(
+      fc.property(fc.array(change, { minLength: 1, maxLength: 6 }), (changes) => {
+        const bytes = Uint8Array.from(whole);
+        for (const [at, value] of changes) bytes[at] = value;
+        try {
+          const { notes, bars } = readMidi(bytes);
+          const sound = cleanSound();
           expect(
-            Number.isInteger(note.tick) &&
-              note.tick >= 0 &&
-              note.ticks >= 1 &&
-              note.tick + note.ticks <= 8 * 1920,
-          ).toBe(true);
-          expect(note.velocity).toBeGreaterThanOrEqual(1);
+            findProblems({
+              ...sound,
+              ground: { ...sound.ground, bars },
+              kick: { ...sound.kick, hits: [] },
+              line: { notes },
+            }),
+          ).toEqual([]);
+          read += 1;
+        } catch (error) {
+          expect(error).toBeInstanceOf(FormatError);
         }
-      } catch (error) {
-        expect(error).toBeInstanceOf(FormatError);
-      }
-    }
+      }),
+      { numRuns: 2000 },
+    );
+    expect(read).toBeGreaterThan(200);
   });
 });

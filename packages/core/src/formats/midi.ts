@@ -7,6 +7,13 @@ const MOST_BYTES = 4 * 1024 * 1024;
 /** Overlap by which a tie is written, so that a reader hears legato. */
 const TIE_TICKS = 10;
 
+/** Greatest value of a data byte (MIDI 1.0, Detailed Specification: its top bit is clear). */
+const MOST_DATA = 127;
+
+type NoteEvent = midiFile.MidiNoteOnEvent | midiFile.MidiNoteOffEvent;
+const isNote = (event: midiFile.MidiEvent): event is NoteEvent =>
+  event.type === 'noteOn' || event.type === 'noteOff';
+
 /** A line read from a MIDI file, and what could not be taken. */
 export interface MidiLine {
   readonly notes: LineNote[];
@@ -73,13 +80,14 @@ export function readMidi(bytes: Uint8Array): MidiLine {
       if (!Number.isFinite(event.deltaTime))
         throw new FormatError('the MIDI file is broken: an event has no time');
       time += event.deltaTime;
+      if (isNote(event) && (event.noteNumber > MOST_DATA || event.velocity > MOST_DATA))
+        throw new FormatError(`the MIDI file is broken: a note in it has a value above ${MOST_DATA}`);
       if (event.type === 'setTempo' && tempoBpm === null && event.microsecondsPerBeat > 0)
         tempoBpm = 6e7 / event.microsecondsPerBeat;
-      else if (event.type === 'noteOff' || (event.type === 'noteOn' && event.velocity === 0))
+      else if (isNote(event)) {
         close(event.noteNumber);
-      else if (event.type === 'noteOn') {
-        close(event.noteNumber);
-        open.set(event.noteNumber, { tick: Math.round(time * scale), velocity: event.velocity });
+        if (event.type === 'noteOn' && event.velocity > 0)
+          open.set(event.noteNumber, { tick: Math.round(time * scale), velocity: event.velocity });
       }
     }
     for (const pitch of [...open.keys()]) close(pitch);

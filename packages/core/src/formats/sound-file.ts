@@ -1,4 +1,5 @@
 import { DocumentError, readDocument, type SoundDocument } from '../document/index.js';
+import { readJson } from './bounded-json.js';
 import { FormatError } from './format-error.js';
 
 /**
@@ -21,9 +22,10 @@ const BASE64 = /^[A-Za-z0-9+/]*={0,2}$/;
 export function readSoundFile(text: string): SoundFile {
   let value: unknown;
   try {
-    value = JSON.parse(text);
-  } catch {
-    throw new FormatError('this is not a sound file: it is not JSON');
+    value = readJson(text);
+  } catch (error) {
+    const why = error instanceof FormatError ? error.message : 'it is not JSON';
+    throw new FormatError(`this is not a sound file: ${why}`);
   }
   const bundle = value as {
     format?: unknown;

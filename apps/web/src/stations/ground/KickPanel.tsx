@@ -1,4 +1,4 @@
-import { cleanWavKick, findKickProblems, type Kick } from '@abyssal/core';
+import { cleanWavKick, findKickProblems, type Kick, plainText } from '@abyssal/core';
 import { Box, Button, LinearProgress } from '@mui/material';
 import { useRef, useState, type DragEvent } from 'react';
 import { TimeChart } from '../../charts/TimeChart';
@@ -40,7 +40,7 @@ export function KickPanel() {
       const lengthMs = Number(((1000 * channels[0].length) / sampleRateHz).toFixed(1));
       edit('kick WAV', (draft) => {
         draft.kick.source = 'wav';
-        draft.kick.name = file.name.replace(/\.wave?$/i, '').slice(0, 80);
+        draft.kick.name = plainText(file.name.replace(/\.wave?$/i, ''), 80);
         // Its end is where the recording ends, not as far as a trim may reach.
         const wav = cleanWavKick(asset, file.name);
         draft.kick.wav = { ...wav, endMs: Math.min(wav.endMs, Math.max(1, lengthMs)) };

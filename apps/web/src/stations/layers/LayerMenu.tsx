@@ -1,4 +1,4 @@
-import { MOST_LAYERS } from '@abyssal/core';
+import { MOST_LAYERS, plainText } from '@abyssal/core';
 import { Divider, IconButton, Menu, MenuItem, ToggleButton } from '@mui/material';
 import { MoreHorizontal } from 'lucide-react';
 import { memo, useState } from 'react';
@@ -82,7 +82,7 @@ export const LayerMenu = memo(function LayerMenu({ index }: { readonly index: nu
           disabled={count >= MOST_LAYERS}
           onClick={act(() => {
             const { layer, links } = copy();
-            paste({ layer: { ...layer, name: `${name} copy`.slice(0, 40) }, links });
+            paste({ layer: { ...layer, name: plainText(`${name} copy`, 40) }, links });
           })}
         >
           Duplicate

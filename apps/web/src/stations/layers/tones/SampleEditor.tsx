@@ -1,4 +1,4 @@
-import { MOST_ZONES, noteName, parameter, readWavLoop } from '@abyssal/core';
+import { MOST_ZONES, noteName, parameter, plainText, readWavLoop } from '@abyssal/core';
 import { Box, Button, IconButton } from '@mui/material';
 import { X } from 'lucide-react';
 import { useRef, useState, type DragEvent } from 'react';
@@ -31,7 +31,7 @@ export function SampleEditor(props: ToneProps) {
           if (draft.zones.length < MOST_ZONES)
             draft.zones.push({
               asset,
-              fileName: file.name.slice(0, 200),
+              fileName: plainText(file.name, 200),
               rootPitch: found.rootPitch ?? 36,
               lowPitch: 0,
               highPitch: 127,

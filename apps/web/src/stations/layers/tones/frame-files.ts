@@ -1,14 +1,15 @@
 import {
   cycleOf,
+  type CycleSpectrum,
   fileNameOf,
   FormatError,
   framesFromAudio,
   fundamental,
   MOST_CYCLE_FRAMES,
   MOST_WAV_BYTES,
-  writeWav,
-  type CycleSpectrum,
+  plainText,
   type SourceOf,
+  writeWav,
 } from '@abyssal/core';
 import { download } from '../../../sounding/bounce';
 import { decode, takeWav } from '../../../state/recordings';
@@ -50,7 +51,7 @@ export async function takeFrames(
   const frames = framesFromAudio(channels[0], cycle);
   if (frames.length === 0) throw new FormatError(`the WAV is shorter than one cycle of ${cycle} frames`);
   const asset = await takeWav(new Blob([joined(frames) as BlobPart]));
-  return { asset, fileName: file.name.slice(0, 200), cycleFrames: CYCLE };
+  return { asset, fileName: plainText(file.name, 200), cycleFrames: CYCLE };
 }
 
 function joined(frames: readonly CycleSpectrum[]): Uint8Array {
