@@ -535,6 +535,18 @@ describe('recordings', () => {
     );
   });
 
+  it('hold nobody up with what they claim of cues, lists or samplers', async () => {
+    for (const name of ['cue ', 'LIST', 'smpl']) {
+      // A chunk of 40 bytes that claims more entries than there are bytes in the world.
+      const lies = new Uint8Array(wav.length + 48).fill(0xff);
+      lies.set(wav);
+      lies.set(new TextEncoder().encode(name), wav.length);
+      lies.set([40, 0, 0, 0], wav.length + 4);
+      const [lying, good] = await Promise.all([call('POST', '/assets', lies), call('POST', '/assets', wav)]);
+      expect([lying.status, lying.body.frames, good.status]).toEqual([201, 4800, 201]);
+    }
+  });
+
   it('are decoded beside the requests: the server answers while a large one is taken in', async () => {
     const large = Uint8Array.from(
       writeWav([Float32Array.from({ length: 3_000_000 }, (_, i) => Math.sin(i / 70))], 48000, '24'),

@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
 import { Refusal } from '../problem/problem.js';
@@ -10,16 +11,16 @@ export type Decoded =
 const LONGEST_MS = 60_000;
 const MOST_WAITING = 8;
 
-/** One thread, begun when a file comes and ended when none has come for a while. */
+/** Threads, begun when files come and ended when none has come for a while; one that takes too long is replaced. */
 const pool = new Piscina<Buffer, Decoded>({
   filename: fileURLToPath(new URL('./decode.worker.js', import.meta.url)),
   minThreads: 0,
-  maxThreads: 1,
+  maxThreads: Math.min(4, Math.max(2, availableParallelism() - 1)),
   maxQueue: MOST_WAITING,
   idleTimeout: 10_000,
 });
 
-/** Decodes a WAV away from the thread that answers requests, one at a time; a long queue is refused. */
+/** Decodes a WAV away from the thread that answers requests, beside others; a long queue is refused. */
 export async function decodeWav(bytes: Buffer): Promise<Decoded> {
   if (pool.queueSize >= MOST_WAITING)
     throw new Refusal(503, 'busy', 'The server is busy with other files; try again in a moment.');
@@ -32,5 +33,5 @@ export async function decodeWav(bytes: Buffer): Promise<Decoded> {
   }
 }
 
-/** Ends the thread. */
+/** Ends the threads. */
 export const endDecoding = () => pool.destroy();

@@ -7,12 +7,17 @@ export interface WavLayout {
   readonly bits: number;
   readonly float: boolean;
   readonly frames: number;
+  /** Bytes of a frame, and where in the file the first one begins. */
+  readonly frameBytes: number;
+  readonly at: number;
 }
 
 const PCM = 1;
 const FLOAT = 3;
 const EXTENSIBLE = 0xfffe;
 const UNKNOWN_LENGTH = 0xffffffff;
+/** Chunks that are looked through: a file with more is no recording. */
+export const MOST_CHUNKS = 1000;
 
 /** A file larger than this is refused, in bytes. */
 export const MOST_WAV_BYTES = 50 * 1024 * 1024;
@@ -36,7 +41,7 @@ export function readWavLayout(bytes: Uint8Array): WavLayout {
     refuse('this is not a WAV file: it does not begin as one');
   let format: { code: number; channels: number; rate: number; block: number; bits: number } | null = null;
   let at = 12;
-  while (at + 8 <= bytes.length) {
+  for (let chunk = 0; chunk < MOST_CHUNKS && at + 8 <= bytes.length; chunk++) {
     const id = name(view, at);
     const size = view.getUint32(at + 4, true);
     const body = at + 8;
@@ -57,7 +62,7 @@ export function readWavLayout(bytes: Uint8Array): WavLayout {
       };
     } else if (id === 'data') {
       if (!format) return refuse('the WAV is broken: its audio comes before its format');
-      return layout(format, size === UNKNOWN_LENGTH ? rest : size, rest, refuse);
+      return layout(format, size === UNKNOWN_LENGTH ? rest : size, body, rest, refuse);
     }
     at = body + size + (size % 2);
   }
@@ -69,6 +74,7 @@ export function readWavLayout(bytes: Uint8Array): WavLayout {
 function layout(
   format: { code: number; channels: number; rate: number; block: number; bits: number },
   size: number,
+  at: number,
   rest: number,
   refuse: (why: string) => never,
 ): WavLayout {
@@ -88,5 +94,5 @@ function layout(
     refuse(`the WAV is cut off: its header promises ${size} bytes of audio and the file holds ${rest}`);
   const frames = Math.floor(size / block);
   if (frames === 0) refuse('the WAV holds no samples');
-  return { channels, sampleRateHz: rate, bits, float: code === FLOAT, frames };
+  return { channels, sampleRateHz: rate, bits, float: code === FLOAT, frames, frameBytes: block, at };
 }

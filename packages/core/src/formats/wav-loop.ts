@@ -1,3 +1,5 @@
+import { MOST_CHUNKS } from './wav-layout.js';
+
 /**
  * What a WAV says of how it is to be played: the note at which it stands, and its first loop (frames, the end
  * not included).
@@ -18,7 +20,7 @@ const name = (view: DataView, at: number) =>
 export function readWavLoop(bytes: Uint8Array): WavLoop {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   let at = 12;
-  while (at + 8 <= bytes.length) {
+  for (let chunk = 0; chunk < MOST_CHUNKS && at + 8 <= bytes.length; chunk++) {
     const size = view.getUint32(at + 4, true);
     const body = at + 8;
     if (name(view, at) === 'smpl' && size >= 36 && body + 36 <= bytes.length) {

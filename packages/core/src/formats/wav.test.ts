@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
 import { noise, sine } from '../testing/signals.js';
 import { run, scratch } from '../testing/tools.js';
 import { FormatError } from './format-error.js';
+import { readWavLoop } from './wav-loop.js';
 import { atRate, readWav, writeWav } from './wav.js';
 
 const files = scratch();
@@ -153,5 +155,105 @@ describe('writing WAV', () => {
     const { channels } = readWav(writeWav([Float32Array.of(2, -2)], 48000, '24'));
     expect(channels[0][0]).toBeCloseTo(1, 5);
     expect(channels[0][1]).toBeCloseTo(-1, 5);
+  });
+});
+
+describe('a WAV that lies about itself', () => {
+  const UNKNOWN = 0xffffffff;
+  /** A chunk that says of itself that it has so many bytes, and so many entries. */
+  const chunk = (name: string, says: number, count: number, length = 40): number[] => {
+    const bytes = new Uint8Array(8 + length);
+    const view = new DataView(bytes.buffer);
+    [...name].forEach((letter, i) => (bytes[i] = letter.charCodeAt(0)));
+    view.setUint32(4, says, true);
+    // Where `cue ` and a list of labels have their count, and where a sampler has its loops.
+    view.setUint32(8, count, true);
+    if (length >= 40) view.setUint32(8 + 28, count, true);
+    return [...bytes];
+  };
+  const audio = () => {
+    const bytes = [...writeWav([tone.subarray(0, 200)], 48000, '16')];
+    return { header: bytes.slice(0, 36), data: bytes.slice(36) };
+  };
+  const cpuMs = (work: () => void): number => {
+    const before = process.cpuUsage();
+    work();
+    const { user, system } = process.cpuUsage(before);
+    return (user + system) / 1000;
+  };
+
+  it.each(['cue ', 'smpl', 'LIST', 'fact', 'bext', 'iXML', 'inst', 'adtl', 'junk'])(
+    'in a chunk %s is taken by its audio alone',
+    (name) => {
+      const { header, data } = audio();
+      for (const count of [UNKNOWN, 0x7fffffff, 1e6]) {
+        const lies = chunk(name, 40, count);
+        for (const bytes of [
+          [...header, ...lies, ...data],
+          [...header, ...data, ...lies],
+          [...header, ...data, ...chunk(name, UNKNOWN, count)],
+        ]) {
+          const took = cpuMs(() => {
+            expect(readWav(Uint8Array.from(bytes)).channels[0].length).toBe(200);
+            readWavLoop(Uint8Array.from(bytes));
+          });
+          expect(took).toBeLessThan(200);
+        }
+        // One that claims to reach past the end hides the audio behind it.
+        expect(refusal(Uint8Array.from([...header, ...chunk(name, UNKNOWN, count), ...data]))).toMatch(/WAV/);
+      }
+    },
+  );
+
+  it('or that is broken anywhere, ends at once with its audio or with one sentence', () => {
+    const { header, data } = audio();
+    const whole = Uint8Array.from([...header, ...chunk('cue ', 40, 1), ...data, ...chunk('smpl', 40, 1)]);
+    const value = fc.oneof(fc.nat(255), fc.constantFrom(0, 1, 127, 128, 255));
+    const change = fc.tuple(fc.oneof(fc.nat(100), fc.nat(whole.length - 1)), value);
+    let taken = 0;
+    fc.assert(
+      fc.property(
+        fc.array(change, { minLength: 1, maxLength: 8 }),
+        fc.oneof(fc.constant(whole.length), fc.nat(whole.length)),
+        (changes, length) => {
+          const bytes = whole.slice(0, length);
+          for (const [at, to] of changes) if (at < length) bytes[at] = to;
+          const took = cpuMs(() => {
+            readWavLoop(bytes);
+            try {
+              const { channels } = readWav(bytes);
+              expect(channels[0].every((x) => Math.abs(x) < 1e6)).toBe(true);
+              taken += 1;
+            } catch (error) {
+              expect(error).toBeInstanceOf(FormatError);
+              expect((error as Error).message).not.toMatch(/\n/);
+            }
+          });
+          expect(took).toBeLessThan(200);
+        },
+      ),
+      { numRuns: 2000 },
+    );
+    expect(taken).toBeGreaterThan(200);
+  });
+
+  it('in nothing but chunks of no length, ends as well', () => {
+    const bytes = new Uint8Array(8 << 20);
+    bytes.set([...'RIFF'].map((letter) => letter.charCodeAt(0)));
+    bytes.set(
+      [...'WAVE'].map((letter) => letter.charCodeAt(0)),
+      8,
+    );
+    expect(cpuMs(() => void readWavLoop(bytes))).toBeLessThan(200);
+    expect(refusal(bytes)).toMatch(/no format chunk/);
+  });
+
+  it('is read block by block, as it would be whole', () => {
+    // 1.2 MB: more than is decoded at once.
+    const long = noise(200_001, 0.5);
+    const { channels } = readWav(writeWav([long, long.map((x) => -x)], 48000, '24'));
+    expect(channels.map((channel) => channel.length)).toEqual([long.length, long.length]);
+    const off = long.map((x, i) => Math.max(Math.abs(channels[0][i] - x), Math.abs(channels[1][i] + x)));
+    expect(off.reduce((most, x) => Math.max(most, x))).toBeLessThan(2e-7);
   });
 });

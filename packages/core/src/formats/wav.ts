@@ -1,7 +1,7 @@
 import * as wavefile from 'wavefile';
 import { Random, resample } from '../dsp/index.js';
 import { FormatError } from './format-error.js';
-import { readWavLayout } from './wav-layout.js';
+import { readWavLayout, type WavLayout } from './wav-layout.js';
 
 // The package names its class differently to bundlers and to Node's own loader, where all of it is the
 // default export.
@@ -18,33 +18,74 @@ export interface DecodedWav {
 /** Formats that are written: 16-bit with dither, 24-bit, 32-bit float. */
 export type WavBits = '16' | '24' | '32f';
 
+/** Bytes that are decoded at once: what decoding takes beside the result. */
+const BLOCK_BYTES = 1 << 20;
+
+/**
+ * A file of nothing but a stretch of audio: what else a WAV may hold (cues, lists, samplers) says of itself how
+ * long it is, and a reader that believes it may never end.
+ */
+function onlyAudio(
+  bytes: Uint8Array,
+  { channels, sampleRateHz, bits, float, frameBytes }: WavLayout,
+): Uint8Array {
+  const file = new Uint8Array(44 + bytes.length);
+  const view = new DataView(file.buffer);
+  const name = (at: number, text: string) => {
+    for (let i = 0; i < text.length; i++) file[at + i] = text.charCodeAt(i);
+  };
+  name(0, 'RIFF');
+  view.setUint32(4, 36 + bytes.length, true);
+  name(8, 'WAVEfmt ');
+  view.setUint32(16, 16, true);
+  view.setUint16(20, float ? 3 : 1, true);
+  view.setUint16(22, channels, true);
+  view.setUint32(24, sampleRateHz, true);
+  view.setUint32(28, sampleRateHz * frameBytes, true);
+  view.setUint16(32, frameBytes, true);
+  view.setUint16(34, bits, true);
+  name(36, 'data');
+  view.setUint32(40, bytes.length, true);
+  file.set(bytes, 44);
+  return file;
+}
+
 /**
  * Decodes a WAV: 8 to 32-bit integer or 32 and 64-bit float, mono or stereo, plain or extensible header, 8 to
- * 192 kHz. Throws a
+ * 192 kHz. Of the file only format and audio are read, as far as the file reaches. Throws a
  * `FormatError` with one sentence for anything else, and for samples that are no numbers.
  */
 export function readWav(bytes: Uint8Array): DecodedWav {
-  const { channels: count, sampleRateHz, bits, float, frames } = readWavLayout(bytes);
-  let samples: Float64Array;
-  try {
-    const wav = new WaveFile();
-    wav.fromBuffer(bytes);
-    samples = Float64Array.from(wav.getSamples(true) as unknown as ArrayLike<number>);
-  } catch {
-    throw new FormatError('the WAV could not be decoded; save it again as 16 or 24-bit PCM');
-  }
+  const found = readWavLayout(bytes);
+  const { channels: count, sampleRateHz, bits, float, frames, frameBytes, at } = found;
   const scale = float ? 1 : 1 / 2 ** (bits - 1);
   const middle = !float && bits === 8 ? 128 : 0;
   const channels = Array.from({ length: count }, () => new Float32Array(frames));
-  for (let i = 0; i < frames; i++) {
-    for (let c = 0; c < count; c++) {
-      const value = (samples[i * count + c] - middle) * scale;
-      if (!(value > -1e6 && value < 1e6))
-        throw new FormatError('the WAV holds values that are not audio (not a number, or infinite)');
-      channels[c][i] = value;
+  const atOnce = Math.floor(BLOCK_BYTES / frameBytes);
+  for (let from = 0; from < frames; from += atOnce) {
+    const to = Math.min(frames, from + atOnce);
+    const samples = samplesOf(onlyAudio(bytes.subarray(at + from * frameBytes, at + to * frameBytes), found));
+    for (let i = from; i < to; i++) {
+      for (let c = 0; c < count; c++) {
+        const value = (samples[(i - from) * count + c] - middle) * scale;
+        if (!(value > -1e6 && value < 1e6))
+          throw new FormatError('the WAV holds values that are not audio (not a number, or infinite)');
+        channels[c][i] = value;
+      }
     }
   }
   return { channels, sampleRateHz, bits, float };
+}
+
+/** Samples of a WAV, those of a frame side by side. */
+function samplesOf(file: Uint8Array): ArrayLike<number> {
+  try {
+    const wav = new WaveFile();
+    wav.fromBuffer(file);
+    return wav.getSamples(true);
+  } catch {
+    throw new FormatError('the WAV could not be decoded; save it again as 16 or 24-bit PCM');
+  }
 }
 
 /** The channels of a decoded WAV at another rate in hertz. */
