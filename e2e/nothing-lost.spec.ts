@@ -11,6 +11,32 @@ test('a reload right after a change loses nothing', async ({ abyssal, page }) =>
   expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(333);
 });
 
+test('a value that is typed and not entered is taken by a reload, a page that is hidden, and the way back', async ({
+  abyssal,
+  page,
+}) => {
+  const id = await abyssal.openCopyOf('Trench Growl', 'Half typed');
+  const field = page.getByRole('textbox', { name: 'Body Cutoff, value' });
+  await field.fill('444');
+  await page.reload();
+  await expect(field).toHaveValue('444 Hz');
+  await field.fill('445');
+  await page.evaluate(() => {
+    Object.defineProperty(document, 'visibilityState', { value: 'hidden', configurable: true });
+    document.dispatchEvent(new Event('visibilitychange', { bubbles: true }));
+  });
+  await expect(field).toHaveValue('445 Hz');
+  await abyssal.station('Motion');
+  await abyssal.station('Layers');
+  await field.fill('446');
+  await page.evaluate(() => {
+    history.back();
+  });
+  await expect(page).toHaveURL(/motion$/);
+  await abyssal.saved();
+  expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(446);
+});
+
 test('two tabs on one sound: the later save is refused, with a choice that loses neither', async ({
   abyssal,
   context,

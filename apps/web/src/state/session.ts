@@ -6,6 +6,7 @@ import { createSound, readSound, updateSound } from '../api/sounds';
 import { closeDocument, openDocument, replaceDocument, useDocumentStore } from './document-store';
 import { keepDraft, keepDraftNow, readDraft, type KeptDraft } from './drafts';
 import { sendRecording } from './recordings';
+import { takeTyped } from './take-typed';
 import { tell } from './view-store';
 
 /** How the open sound stands to the server. */
@@ -104,11 +105,20 @@ useDocumentStore.subscribe(({ revision }, before) => {
   if (state !== 'conflict' && state !== 'away') later(SAVE_AFTER_MS);
 });
 
-window.addEventListener('pagehide', () => {
+/** Takes what is being typed, and keeps what is not saved yet, of a page that may not come back. */
+function keepAtOnce(): void {
+  takeTyped();
   const { id, save: state } = useSession.getState();
   const draft = draftNow(true);
   if (id && draft && state !== 'saved') keepDraftNow(id, draft);
+}
+
+window.addEventListener('pagehide', keepAtOnce);
+window.addEventListener('visibilitychange', () => {
+  if (document.visibilityState === 'hidden') keepAtOnce();
 });
+// Before the router hears of it: by then the field is gone.
+window.addEventListener('popstate', takeTyped, { capture: true });
 
 function begin(id: string, document: SoundDocument, version: number, state: SaveState): void {
   useSession.setState({ id: null });
