@@ -7,9 +7,8 @@ import { Refusal } from '../problem/problem.js';
 import { afterCursor, cursorAfter, orderOf, searchOf } from './listing.js';
 import type { ListSoundsDto, SoundDto, SoundListDto } from './sound.dto.js';
 
-/** What is searched and sorted by, taken from the document, which is kept as one of the present version. */
-function searched(given: SoundDocument) {
-  const document = readDocument(given);
+/** What is searched and sorted by, taken from a document of the present version, as it is kept. */
+function searched(document: SoundDocument) {
   return {
     name: document.name,
     author: document.author,
@@ -40,7 +39,7 @@ export class SoundsService {
       await SoundRow.create({
         id: randomUUID(),
         version: 1,
-        ...searched(document),
+        ...searched(readDocument(document)),
         createdAt: at,
         updatedAt: at,
       }),
@@ -82,7 +81,8 @@ export class SoundsService {
    * Keeps a later state of a sound, if it still is at the version that the change began from. What it answers
    * is what was sent, not what is read afterwards: someone else may have saved in between.
    */
-  async update(id: string, version: number, document: SoundDocument): Promise<SoundDto> {
+  async update(id: string, version: number, given: SoundDocument): Promise<SoundDto> {
+    const document = readDocument(given);
     const next = { version: version + 1, updatedAt: now() };
     const [changed] = await SoundRow.update(
       { ...searched(document), ...next },
@@ -93,7 +93,7 @@ export class SoundsService {
       id,
       version: next.version,
       updatedAt: next.updatedAt.toISOString(),
-      document: readDocument(document),
+      document,
     };
   }
 

@@ -1,18 +1,14 @@
-import { explainError, readSoundFile, readWav, type SoundFile } from '@abyssal/core';
+import { explainError, readSoundFile, readWav, type DecodedWav, type SoundFile } from '@abyssal/core';
 import { expose, transfer } from 'comlink';
 
 /** What a file holds, or one sentence that says why it cannot be taken. */
 export type Read<T> = ({ readonly ok: true } & T) | { readonly ok: false; readonly sentence: string };
 
-/** The samples of a WAV. */
-export interface DecodedWav {
-  readonly channels: readonly Float32Array[];
-  readonly sampleRateHz: number;
-}
+type Samples = Pick<DecodedWav, 'channels' | 'sampleRateHz'>;
 
 /** Reads files away from the page, which a large one would hold up. */
 export class FileDecoder {
-  decode(bytes: ArrayBuffer): Read<DecodedWav> {
+  decode(bytes: ArrayBuffer): Read<Samples> {
     try {
       const { channels, sampleRateHz } = readWav(new Uint8Array(bytes));
       const buffers = channels.map((channel) => channel.buffer as ArrayBuffer);
