@@ -5,36 +5,46 @@ import type { NestExpressApplication } from '@nestjs/platform-express';
 import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
 import type { Sequelize } from 'sequelize';
 import { AssetsModule } from './assets/assets.module.js';
+import { doors } from './doors/doors.js';
 import { DatabaseModule } from './database/database.module.js';
 import { HealthModule } from './health/health.module.js';
 import { ProblemFilter } from './problem/problem.filter.js';
 import { validation } from './problem/validation.js';
 import { PartsModule } from './parts/parts.module.js';
+import { SettingsModule, type ServerSettings } from './settings/settings.js';
 import { SoundsModule } from './sounds/sounds.module.js';
 import { jsonBodies } from './web/read-json.js';
+import { roomOn } from './web/room.js';
 import { headers, serveWeb } from './web/serve-web.js';
 
 @Module({})
 class AppModule {
-  static using(sequelize: Sequelize): DynamicModule {
+  static using(sequelize: Sequelize, settings: ServerSettings): DynamicModule {
     return {
       module: AppModule,
-      imports: [DatabaseModule.using(sequelize), SoundsModule, AssetsModule, PartsModule, HealthModule],
+      imports: [
+        SettingsModule.using(settings),
+        DatabaseModule.using(sequelize),
+        SoundsModule,
+        AssetsModule,
+        PartsModule,
+        HealthModule,
+      ],
     };
   }
 }
 
-/** The server as an application, not yet listening; `webFolder` holds the built interface. */
+/** The server as an application, not yet listening. */
 export async function createApp(
   sequelize: Sequelize,
-  webFolder: string | null,
+  settings: ServerSettings,
 ): Promise<NestExpressApplication> {
-  const app = await NestFactory.create<NestExpressApplication>(AppModule.using(sequelize), {
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.using(sequelize, settings), {
     bodyParser: false,
     logger: ['error', 'warn'],
   });
   app.use(headers);
-  for (const handler of jsonBodies) app.use(handler);
+  for (const handler of [...doors, roomOn(settings.data), ...jsonBodies]) app.use(handler);
   app.useGlobalPipes(validation());
   app.useGlobalFilters(new ProblemFilter());
   const api = SwaggerModule.createDocument(
@@ -46,7 +56,7 @@ export async function createApp(
       .build(),
   );
   SwaggerModule.setup('api/docs', app, api, { jsonDocumentUrl: 'api/openapi.json' });
-  if (webFolder) serveWeb(app, webFolder);
+  if (settings.web) serveWeb(app, settings.web);
   app.enableShutdownHooks([]);
   return app;
 }

@@ -1,94 +1,20 @@
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { createHash } from 'node:crypto';
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
-import { request } from 'node:http';
-import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
-import { cleanSound, FORMAT_VERSION, trenchGrowl, writeWav, type SoundDocument } from '@abyssal/core';
+import { readFileSync } from 'node:fs';
+import { cleanSound, FORMAT_VERSION, trenchGrowl, type SoundDocument } from '@abyssal/core';
+import { isProblem, Running, type Answer } from './testing/running.js';
 
-const MAIN = resolve(__dirname, '../dist/start/main.js');
-const data = mkdtempSync(join(tmpdir(), 'abyssal-server-'));
-// The database runs as a user of its own, who must be able to enter.
-spawnSync('chmod', ['755', data]);
-let server: ChildProcess;
-let address = '';
-
-/** Starts the built server on a database of its own; resolves with its address once it is printed. */
-function start(...args: string[]): Promise<{ process: ChildProcess; address: string }> {
-  const started = spawn(process.execPath, [MAIN, '--port', '0', '--data', data, ...args], {
-    stdio: ['ignore', 'pipe', 'pipe'],
-  });
-  return new Promise((done, fail) => {
-    let words = '';
-    started.stderr!.on('data', (text: Buffer) => {
-      words += text.toString();
-    });
-    started.stdout!.on('data', (text: Buffer) => {
-      const found = /http:\/\/[\d.:]+/.exec(text.toString());
-      if (found) done({ process: started, address: found[0] });
-    });
-    started.once('exit', () => {
-      fail(new Error(words));
-    });
-  });
-}
-const ended = (child: ChildProcess) =>
-  new Promise((done) => {
-    if (child.exitCode !== null || child.signalCode !== null) done(null);
-    else child.once('exit', done);
-  });
-const databasePid = () => Number(readFileSync(join(data, 'mariadb.pid'), 'utf8'));
+let running: Running;
+const call: Running['call'] = (...given) => running.call(...given);
 
 beforeAll(async () => {
-  ({ process: server, address } = await start());
+  running = await Running.start();
 }, 120_000);
-afterAll(async () => {
-  server.kill('SIGTERM');
-  await ended(server);
-  rmSync(data, { recursive: true, force: true });
-}, 60_000);
+afterAll(() => running.remove(), 60_000);
 
-type Answer = { status: number; headers: Headers; body: any };
-/**
- * One request on a connection of its own: one kept open may have been closed by the server while a test was
- * busy with itself.
- */
-async function call(
-  method: string,
-  path: string,
-  body?: unknown,
-  headers: Record<string, string> = {},
-): Promise<Answer> {
-  const raw = body instanceof Uint8Array || typeof body === 'string';
-  const response = await fetch(`${address}/api${path}`, {
-    method,
-    headers: {
-      Connection: 'close',
-      ...(raw ? {} : body === undefined ? {} : { 'Content-Type': 'application/json' }),
-      ...headers,
-    },
-    body: raw ? (body as string) : body === undefined ? undefined : JSON.stringify(body),
-  });
-  const text = await response.text();
-  return {
-    status: response.status,
-    headers: response.headers,
-    body: /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(text) : text,
-  };
-}
 const create = async (change: (sound: SoundDocument) => void = () => undefined) => {
   const document = cleanSound();
   change(document);
   return (await call('POST', '/sounds', { document })).body;
 };
-const isProblem = ({ status, headers, body }: Answer, wanted: number, title: RegExp) => {
-  expect(status).toBe(wanted);
-  expect(headers.get('content-type')).toMatch(/^application\/problem\+json/);
-  expect(body).toMatchObject({ type: expect.stringMatching(/^urn:abyssal:problem:/), status: wanted });
-  expect(body.title).toMatch(title);
-  expect(body.title).not.toMatch(/\n/);
-};
-
 describe('sounds', () => {
   it('come with the demo record the first time', async () => {
     const { body } = await call('GET', '/sounds?sort=name');
@@ -211,6 +137,35 @@ describe('sounds', () => {
     );
     expect((await call('POST', `/sounds/${id}/restore`)).body.document.name).toBe('Gone');
     isProblem(await call('GET', '/sounds/not-an-id'), 404, /no such sound/);
+  });
+
+  it('are listed once deleted, the latest first, and purged by hand', async () => {
+    const ids: string[] = [];
+    for (const name of ['First gone', 'Second gone']) {
+      const { id } = await create((s) => {
+        s.name = name;
+      });
+      await call('DELETE', `/sounds/${id}`);
+      ids.push(id);
+    }
+    const gone = async () =>
+      (await call('GET', '/sounds?deleted=true&search=gone')).body.items as {
+        id: string;
+        name: string;
+        deletedAt: string;
+      }[];
+    expect((await gone()).map(({ name }) => name)).toEqual(['Second gone', 'First gone']);
+    expect((await gone())[0].deletedAt).toMatch(/^20\d\d-/);
+    const paged = await call('GET', '/sounds?deleted=true&limit=1');
+    expect(
+      (await call('GET', `/sounds?deleted=true&limit=1&cursor=${paged.body.nextCursor}`)).body.items[0].name,
+    ).toBe('First gone');
+    expect((await call('DELETE', `/sounds/${ids[0]}/purge`)).status).toBe(204);
+    expect((await gone()).map(({ name }) => name)).toEqual(['Second gone']);
+    isProblem(await call('POST', `/sounds/${ids[0]}/restore`), 404, /no such sound/);
+    await call('POST', `/sounds/${ids[1]}/restore`);
+    isProblem(await call('DELETE', `/sounds/${ids[1]}/purge`), 404, /purged once it has been deleted/);
+    isProblem(await call('GET', '/sounds?deleted=maybe'), 422, /deleted/);
   });
 
   it('are searched by every word, and signs of the search language are plain text', async () => {
@@ -501,97 +456,6 @@ describe('kept parts', () => {
   });
 });
 
-describe('recordings', () => {
-  const wav = Uint8Array.from(
-    writeWav([Float32Array.from({ length: 4800 }, (_, i) => Math.sin(i / 50))], 48000, '24'),
-  );
-
-  it('are kept once by their SHA-256, and come back as they were', async () => {
-    const hash = createHash('sha256').update(wav).digest('hex');
-    const first = await call('POST', '/assets', wav);
-    expect([first.status, first.body]).toEqual([
-      201,
-      { hash, size: wav.length, sampleRateHz: 48000, channels: 1, frames: 4800 },
-    ]);
-    expect((await call('POST', '/assets', wav)).body.hash).toBe(hash);
-    const response = await fetch(`${address}/api/assets/${hash}`);
-    expect(response.headers.get('content-type')).toBe('audio/wav');
-    expect(new Uint8Array(await response.arrayBuffer())).toEqual(wav);
-    isProblem(await call('GET', `/assets/${'0'.repeat(64)}`), 404, /no such recording/);
-  });
-
-  it('are known by their content, not by their name', async () => {
-    isProblem(
-      await call('POST', '/assets', new TextEncoder().encode('this is a text called kick.wav')),
-      415,
-      /^This is not a WAV file/,
-    );
-    isProblem(await call('POST', '/assets', wav.slice(0, 2000)), 415, /is cut off/);
-    isProblem(await call('POST', '/assets', new Uint8Array(0)), 415, /not a WAV/);
-    isProblem(
-      await call('POST', '/assets', Uint8Array.from(writeWav([new Float32Array(0)], 48000, '16'))),
-      415,
-      /holds no samples/,
-    );
-  });
-
-  it('hold nobody up with what they claim of cues, lists or samplers', async () => {
-    for (const name of ['cue ', 'LIST', 'smpl']) {
-      // A chunk of 40 bytes that claims more entries than there are bytes in the world.
-      const lies = new Uint8Array(wav.length + 48).fill(0xff);
-      lies.set(wav);
-      lies.set(new TextEncoder().encode(name), wav.length);
-      lies.set([40, 0, 0, 0], wav.length + 4);
-      const [lying, good] = await Promise.all([call('POST', '/assets', lies), call('POST', '/assets', wav)]);
-      expect([lying.status, lying.body.frames, good.status]).toEqual([201, 4800, 201]);
-    }
-  });
-
-  it('are decoded beside the requests: the server answers while a large one is taken in', async () => {
-    const large = Uint8Array.from(
-      writeWav([Float32Array.from({ length: 3_000_000 }, (_, i) => Math.sin(i / 70))], 48000, '24'),
-    );
-    let taken = false;
-    const upload = call('POST', '/assets', large).then((answer) => {
-      taken = true;
-      return answer;
-    });
-    let answered = 0;
-    while (!taken) {
-      expect((await call('GET', '/health')).status).toBe(200);
-      answered++;
-      await new Promise((done) => {
-        setTimeout(done, 20);
-      });
-    }
-    expect((await upload).body.frames).toBe(3_000_000);
-    expect(answered).toBeGreaterThan(3);
-    // What is asked is that the server answers meanwhile, not how long it all takes.
-  }, 30_000);
-
-  it('of 2 GB are refused before they are sent', async () => {
-    const answer = await new Promise<{ status: number; title: string }>((done, fail) => {
-      const sent = request(
-        `${address}/api/assets`,
-        { method: 'POST', headers: { 'Content-Length': 2 ** 31 } },
-        (response) => {
-          let text = '';
-          response.on('data', (chunk: Buffer) => {
-            text += chunk.toString();
-          });
-          response.on('end', () => {
-            done({ status: response.statusCode!, title: JSON.parse(text).title });
-            sent.destroy();
-          });
-        },
-      );
-      sent.on('error', fail);
-      sent.write(Buffer.alloc(1024));
-    });
-    expect(answer).toEqual({ status: 413, title: 'The file is larger than 50 MB; trim it first.' });
-  });
-});
-
 describe('the server', () => {
   it('answers what nobody asked for with problem details', async () => {
     isProblem(await call('GET', '/nothing'), 404, /no page at this address/);
@@ -609,11 +473,11 @@ describe('the server', () => {
         '/api/health',
       ]),
     );
-    expect((await fetch(`${address}/api/docs`)).status).toBe(200);
+    expect((await fetch(`${running.address}/api/docs`)).status).toBe(200);
   });
 
   it('isolates the page, and serves it at any station', async () => {
-    const response = await fetch(`${address}/sounds/1/layers`, { headers: { Accept: 'text/html' } });
+    const response = await fetch(`${running.address}/sounds/1/layers`, { headers: { Accept: 'text/html' } });
     expect(response.status).toBe(200);
     expect([
       response.headers.get('cross-origin-opener-policy'),
@@ -621,64 +485,4 @@ describe('the server', () => {
     ]).toEqual(['same-origin', 'require-corp']);
     expect(await response.text()).toContain('<div id="root">');
   });
-});
-
-describe('a database that goes away', () => {
-  const until = async (check: () => Promise<boolean>) => {
-    for (let i = 0; i < 100; i++) {
-      if (await check()) return true;
-      await new Promise((done) => {
-        setTimeout(done, 200);
-      });
-    }
-    return false;
-  };
-  const healthy = async () => (await call('GET', '/health')).status === 200;
-
-  it('is told, and is used again when it is back', async () => {
-    expect((await call('GET', '/health')).body).toEqual({ status: 'ok' });
-    process.kill(databasePid(), 'SIGSTOP');
-    // The signal is on its way to each of its threads for a moment.
-    const still = () =>
-      readdirSync(`/proc/${databasePid()}/task`).every((thread) =>
-        / T /.test(readFileSync(`/proc/${databasePid()}/task/${thread}/stat`, 'utf8')),
-      );
-    try {
-      expect(await until(() => Promise.resolve(still()))).toBe(true);
-      const [health, list] = await Promise.all([call('GET', '/health'), call('GET', '/sounds')]);
-      expect([health.status, health.body.status]).toEqual([503, 'database away']);
-      isProblem(list, 503, /The database does not answer\. Your work stays in this browser/);
-    } finally {
-      process.kill(databasePid(), 'SIGCONT');
-    }
-    expect(await until(healthy)).toBe(true);
-    expect((await call('GET', '/sounds')).status).toBe(200);
-  }, 60_000);
-
-  it('is started again when it dies', async () => {
-    const { id } = await create((s) => {
-      s.name = 'Survivor';
-    });
-    process.kill(databasePid(), 'SIGKILL');
-    expect(await until(async () => !(await healthy()))).toBe(true);
-    expect(await until(healthy)).toBe(true);
-    expect((await call('GET', `/sounds/${id}`)).body.document.name).toBe('Survivor');
-  }, 60_000);
-
-  it('left behind by a killed server is taken over, with nothing lost and the demo not loaded again', async () => {
-    const before = (await call('GET', '/sounds?limit=100')).body.items.length;
-    server.kill('SIGKILL');
-    await ended(server);
-    ({ process: server, address } = await start());
-    expect((await call('GET', '/sounds?limit=100')).body.items.length).toBe(before);
-  }, 60_000);
-
-  it('ends with the server', async () => {
-    const pid = databasePid();
-    server.kill('SIGTERM');
-    await ended(server);
-    expect(() => process.kill(pid, 0)).toThrow();
-    ({ process: server, address } = await start('--no-demo'));
-    expect(await healthy()).toBe(true);
-  }, 60_000);
 });

@@ -16,6 +16,8 @@ import { SoundFrame } from './shell/SoundFrame';
 import { STATIONS } from './stations';
 import { Library } from './library/Library';
 import { theme } from './theme/theme';
+import { tell } from './state/view-store';
+import { isToChoose, sendInBackground, useUnsaved } from './unsaved/unsaved-work';
 
 const router = createBrowserRouter([
   { path: '/', element: <Library />, errorElement: <PageProblem /> },
@@ -42,3 +44,14 @@ createRoot(document.getElementById('root')!).render(
     </ThemeProvider>
   </StrictMode>,
 );
+
+void sendInBackground().then(() => {
+  const { works, broken } = useUnsaved.getState();
+  if (router.state.location.pathname !== '/' && (works.some(isToChoose) || broken.length > 0))
+    tell('There is unsaved work in this browser that waits for a choice of yours.', {
+      label: 'See it',
+      run: () => {
+        void router.navigate('/');
+      },
+    });
+});

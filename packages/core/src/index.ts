@@ -75,6 +75,7 @@ export {
   targetLabel,
   toPosition,
   VOWELS,
+  whatDiffers,
   type Acts,
   type BackingPart,
   type Duck,
@@ -219,6 +220,7 @@ export {
 } from './advice/index.js';
 export {
   assetsOf,
+  checkWav,
   atRate,
   explainError,
   fileNameOf,

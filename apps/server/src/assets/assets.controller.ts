@@ -1,21 +1,25 @@
-import { Body, Controller, Get, Param, Post, Res, StreamableFile } from '@nestjs/common';
+import { Readable } from 'node:stream';
+import { Controller, Get, Param, Post, Req, Res, StreamableFile } from '@nestjs/common';
 import { ApiBody, ApiConsumes, ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import type { Response } from 'express';
+import type { Request, Response } from 'express';
 import { AssetDto } from './asset.dto.js';
 import { AssetsService } from './assets.service.js';
+import { Uploads } from './uploads.js';
 
 @ApiTags('assets')
 @Controller('api/assets')
 export class AssetsController {
-  constructor(private readonly assets: AssetsService) {}
+  constructor(
+    private readonly assets: AssetsService,
+    private readonly uploads: Uploads,
+  ) {}
 
   @Post()
   @ApiConsumes('audio/wav')
   @ApiBody({ schema: { type: 'string', format: 'binary' } })
   @ApiCreatedResponse({ type: AssetDto })
-  keep(@Body() body: Buffer): Promise<AssetDto> {
-    // A request without a body has none.
-    return this.assets.keep(Buffer.isBuffer(body) ? body : Buffer.alloc(0));
+  keep(@Req() request: Request): Promise<AssetDto> {
+    return this.uploads.take(request, (file) => this.assets.keep(file));
   }
 
   @Get(':hash')
@@ -24,8 +28,11 @@ export class AssetsController {
     @Param('hash') hash: string,
     @Res({ passthrough: true }) response: Response,
   ): Promise<StreamableFile> {
-    const bytes = await this.assets.read(hash);
+    const { size, pieces } = await this.assets.read(hash);
     response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
-    return new StreamableFile(bytes, { type: 'audio/wav', length: bytes.length });
+    return new StreamableFile(Readable.from(pieces, { objectMode: false }), {
+      type: 'audio/wav',
+      length: size,
+    });
   }
 }

@@ -1,4 +1,3 @@
-import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
 import { Refusal } from '../problem/problem.js';
@@ -9,23 +8,19 @@ export type Decoded =
   | { readonly ok: false; readonly sentence: string };
 
 const LONGEST_MS = 60_000;
-const MOST_WAITING = 8;
 
 /** Threads, begun when files come and ended when none has come for a while; one that takes too long is replaced. */
-const pool = new Piscina<Buffer, Decoded>({
+const pool = new Piscina<string, Decoded>({
   filename: fileURLToPath(new URL('./decode.worker.js', import.meta.url)),
   minThreads: 0,
-  maxThreads: Math.min(4, Math.max(2, availableParallelism() - 1)),
-  maxQueue: MOST_WAITING,
+  maxThreads: 2,
   idleTimeout: 10_000,
 });
 
-/** Decodes a WAV away from the thread that answers requests, beside others; a long queue is refused. */
-export async function decodeWav(bytes: Buffer): Promise<Decoded> {
-  if (pool.queueSize >= MOST_WAITING)
-    throw new Refusal(503, 'busy', 'The server is busy with other files; try again in a moment.');
+/** Decodes a WAV away from the thread that answers requests, beside others. */
+export async function decodeWav(path: string): Promise<Decoded> {
   try {
-    return await pool.run(bytes, { signal: AbortSignal.timeout(LONGEST_MS) });
+    return await pool.run(path, { signal: AbortSignal.timeout(LONGEST_MS) });
   } catch (error) {
     if (error instanceof Error && error.name === 'AbortError')
       throw new Refusal(422, 'too-slow', 'The file took too long to decode; trim it first.');

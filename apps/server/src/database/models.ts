@@ -7,7 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 
-/** A sound as it is kept: the document as JSON text, and beside it what is searched and sorted by. */
+/** What a sound is listed, searched and sorted by; its document stands beside it, so that this row is narrow. */
 export class SoundRow extends Model<InferAttributes<SoundRow>, InferCreationAttributes<SoundRow>> {
   declare id: string;
   declare version: number;
@@ -16,20 +16,55 @@ export class SoundRow extends Model<InferAttributes<SoundRow>, InferCreationAttr
   declare tags: string;
   declare musicKey: string;
   declare tempoBpm: number;
-  declare document: string;
+  /** Every word that it is searched by, each behind a space. */
+  declare words: string;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
   declare deletedAt: CreationOptional<Date | null>;
 }
 
-/** A recording, stored once by the SHA-256 of its bytes. */
+/** The document of a sound as JSON text. */
+export class SoundDocumentRow extends Model<
+  InferAttributes<SoundDocumentRow>,
+  InferCreationAttributes<SoundDocumentRow>
+> {
+  declare soundId: string;
+  declare document: string;
+}
+
+/** A recording, kept once by the SHA-256 of its bytes, which are in pieces. */
 export class AssetRow extends Model<InferAttributes<AssetRow>, InferCreationAttributes<AssetRow>> {
   declare hash: string;
-  declare bytes: Buffer;
   declare size: number;
   declare sampleRateHz: number;
   declare channels: number;
   declare frames: number;
+  declare lastUsedAt: CreationOptional<Date>;
+}
+
+/** A stretch of a recording's bytes. */
+export class AssetPieceRow extends Model<
+  InferAttributes<AssetPieceRow>,
+  InferCreationAttributes<AssetPieceRow>
+> {
+  declare hash: string;
+  declare place: number;
+  declare bytes: Buffer;
+}
+
+/** A word that a sound is searched by. */
+export class SoundWordRow extends Model<
+  InferAttributes<SoundWordRow>,
+  InferCreationAttributes<SoundWordRow>
+> {
+  declare word: string;
+  declare soundId: string;
+}
+
+/** That a sound or a part uses a recording. */
+export class AssetUseRow extends Model<InferAttributes<AssetUseRow>, InferCreationAttributes<AssetUseRow>> {
+  declare hash: string;
+  declare userId: string;
 }
 
 /** A part of a sound that was kept to be used in others: its content as JSON text. */
@@ -57,24 +92,53 @@ export function defineModels(sequelize: Sequelize): void {
       tags: { type: DataTypes.STRING(400), allowNull: false },
       musicKey: { type: DataTypes.STRING(40), allowNull: false },
       tempoBpm: { type: DataTypes.DOUBLE, allowNull: false },
-      // Text, not the JSON type: the document goes in and out as it was checked.
-      document: { type: DataTypes.TEXT('long'), allowNull: false },
+      words: { type: DataTypes.STRING(8000), allowNull: false },
       createdAt: DataTypes.DATE(6),
       updatedAt: DataTypes.DATE(6),
       deletedAt: DataTypes.DATE(6),
     },
     { sequelize, tableName: 'sounds', underscored: true, timestamps: false },
   );
+  SoundDocumentRow.init(
+    {
+      soundId: { type: DataTypes.CHAR(36), primaryKey: true },
+      // Text, not the JSON type: the document goes in and out as it was checked.
+      document: { type: DataTypes.TEXT('long'), allowNull: false },
+    },
+    { sequelize, tableName: 'sound_documents', underscored: true, timestamps: false },
+  );
   AssetRow.init(
     {
       hash: { type: DataTypes.CHAR(64), primaryKey: true },
-      bytes: { type: DataTypes.BLOB('long'), allowNull: false },
       size: { type: DataTypes.INTEGER, allowNull: false },
       sampleRateHz: { type: DataTypes.INTEGER, allowNull: false },
       channels: { type: DataTypes.INTEGER, allowNull: false },
       frames: { type: DataTypes.INTEGER, allowNull: false },
+      lastUsedAt: { type: DataTypes.DATE(6), allowNull: false },
     },
     { sequelize, tableName: 'assets', underscored: true, timestamps: false },
+  );
+  AssetPieceRow.init(
+    {
+      hash: { type: DataTypes.CHAR(64), primaryKey: true },
+      place: { type: DataTypes.SMALLINT, primaryKey: true },
+      bytes: { type: DataTypes.BLOB('medium'), allowNull: false },
+    },
+    { sequelize, tableName: 'asset_pieces', underscored: true, timestamps: false },
+  );
+  SoundWordRow.init(
+    {
+      word: { type: DataTypes.STRING(80), primaryKey: true },
+      soundId: { type: DataTypes.CHAR(36), primaryKey: true },
+    },
+    { sequelize, tableName: 'sound_words', underscored: true, timestamps: false },
+  );
+  AssetUseRow.init(
+    {
+      hash: { type: DataTypes.CHAR(64), primaryKey: true },
+      userId: { type: DataTypes.CHAR(36), primaryKey: true },
+    },
+    { sequelize, tableName: 'asset_uses', underscored: true, timestamps: false },
   );
   PartRow.init(
     {

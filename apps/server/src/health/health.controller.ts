@@ -1,11 +1,15 @@
-import { Controller, Get, HttpStatus, Res, ServiceUnavailableException } from '@nestjs/common';
+import { Controller, Get, HttpStatus, Inject, Res, ServiceUnavailableException } from '@nestjs/common';
 import { ApiOkResponse, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { HealthCheckService } from '@nestjs/terminus';
 import type { Response } from 'express';
+import { SETTINGS, type ServerSettings } from '../settings/settings.js';
 import { DatabaseIndicator } from './database.indicator.js';
 
 class HealthDto {
-  @ApiProperty({ enum: ['ok', 'database away'] }) status!: 'ok' | 'database away';
+  @ApiProperty({ enum: ['ok', 'database away', 'database given up'] })
+  status!: 'ok' | 'database away' | 'database given up';
+  @ApiProperty({ required: false, description: 'Why the database is not started again any more.' })
+  reason?: string;
 }
 
 @ApiTags('health')
@@ -14,6 +18,7 @@ export class HealthController {
   constructor(
     private readonly checks: HealthCheckService,
     private readonly database: DatabaseIndicator,
+    @Inject(SETTINGS) private readonly settings: ServerSettings,
   ) {}
 
   @Get()
@@ -26,7 +31,8 @@ export class HealthController {
     } catch (error) {
       if (!(error instanceof ServiceUnavailableException)) throw error;
       response.status(HttpStatus.SERVICE_UNAVAILABLE);
-      return { status: 'database away' };
+      const reason = this.settings.databaseGivenUp();
+      return reason ? { status: 'database given up', reason } : { status: 'database away' };
     }
   }
 }

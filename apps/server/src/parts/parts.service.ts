@@ -1,6 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { migratePart } from '@abyssal/core';
-import { Injectable } from '@nestjs/common';
+import { Inject, Injectable } from '@nestjs/common';
+import { Sequelize } from 'sequelize';
+import { keepUses } from '../database/asset-uses.js';
+import { change } from '../database/change.js';
 import { PartRow } from '../database/models.js';
 import { Refusal } from '../problem/problem.js';
 import type { PartKind } from '@abyssal/core';
@@ -19,13 +22,17 @@ const summary = ({ id, kind, name, keptAt }: PartRow): PartSummaryDto => ({
 
 @Injectable()
 export class PartsService {
+  constructor(@Inject(Sequelize) private readonly sequelize: Sequelize) {}
+
   async keep({ kind, name, content }: KeepPartDto): Promise<PartDto> {
-    const row = await PartRow.create({
-      id: randomUUID(),
-      kind,
-      name,
-      content: JSON.stringify(content),
-      keptAt: new Date(),
+    const json = JSON.stringify(content);
+    const row = await change(this.sequelize, async (transaction) => {
+      const made = await PartRow.create(
+        { id: randomUUID(), kind, name, content: json, keptAt: new Date() },
+        { transaction },
+      );
+      await keepUses(made.id, json, transaction);
+      return made;
     });
     return { ...summary(row), content };
   }

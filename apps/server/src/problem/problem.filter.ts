@@ -1,7 +1,7 @@
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
 import type { Response } from 'express';
 import { BaseError, ConnectionError, DatabaseError, TimeoutError } from 'sequelize';
-import { Refusal } from './problem.js';
+import { diskFull, Refusal } from './problem.js';
 
 const log = new Logger('Problem');
 
@@ -16,6 +16,16 @@ function isAway(error: unknown): boolean {
   return error instanceof BaseError && error.name === 'SequelizeConnectionAcquireTimeoutError';
 }
 
+/** Codes of a disk without room: the system's own, and MariaDB's. */
+const FULL = /ENOSPC|EDQUOT|ER_RECORD_FILE_FULL|ER_DISK_FULL|ER_TEMP_FILE_WRITE|No space left|errno: 28/;
+
+const isFull = (error: unknown): boolean => {
+  const { code, original, message } = error as Partial<NodeJS.ErrnoException> & {
+    readonly original?: { readonly code?: string };
+  };
+  return FULL.test(`${code ?? ''} ${original?.code ?? ''} ${message ?? ''}`);
+};
+
 /** What body parsers and Node's own streams throw. */
 interface HttpishError {
   readonly status?: number;
@@ -28,6 +38,7 @@ const tooLarge = () =>
 
 function toProblem(error: unknown): Refusal {
   if (error instanceof Refusal) return error;
+  if (isFull(error)) return diskFull();
   if (isAway(error))
     return new Refusal(
       503,

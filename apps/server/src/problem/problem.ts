@@ -28,3 +28,10 @@ export class Refusal extends HttpException {
     };
   }
 }
+
+export const diskFull = (): Refusal =>
+  new Refusal(
+    507,
+    'disk-full',
+    'The disk of the server is full, so nothing can be saved. Your work stays in this browser and is saved once there is room.',
+  );

@@ -1,8 +1,8 @@
 import type { SoundDocument } from '@abyssal/core';
 import { ApiProperty } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
-import { IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
-import { SORTS, type Sort } from './listing.js';
+import { Transform, Type } from 'class-transformer';
+import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import { SORTS, type Sort } from './list-sql.js';
 import { IsSoundDocument } from './sound-document.validator.js';
 
 /** A sound to be kept. */
@@ -29,6 +29,12 @@ export class ListSoundsDto {
   @IsIn(SORTS)
   sort: Sort = '-updated';
 
+  @ApiProperty({ required: false, description: 'Only sounds that were deleted, the latest first.' })
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => (value === 'true' ? true : value === 'false' ? false : value))
+  @IsBoolean()
+  deleted = false;
+
   @ApiProperty({ required: false, minimum: 1, maximum: 100 })
   @IsOptional()
   @Type(() => Number)
@@ -54,6 +60,7 @@ export class SoundSummaryDto {
   @ApiProperty({ example: 'F minor' }) key!: string;
   @ApiProperty() tempoBpm!: number;
   @ApiProperty({ format: 'date-time' }) updatedAt!: string;
+  @ApiProperty({ type: String, format: 'date-time', nullable: true }) deletedAt!: string | null;
 }
 
 export class SoundDto {

@@ -89,6 +89,14 @@ export class SoundsController {
     return this.sounds.remove(id);
   }
 
+  /** Purges a sound that was deleted: nothing brings it back. */
+  @Delete(':id/purge')
+  @HttpCode(204)
+  @ApiNoContentResponse()
+  purge(@Param('id', soundId) id: string): Promise<void> {
+    return this.sounds.purge(id);
+  }
+
   @Post(':id/restore')
   @HttpCode(200)
   @ApiOkResponse({ type: SoundDto })

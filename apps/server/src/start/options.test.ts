@@ -7,6 +7,7 @@ describe('start options', () => {
       data: '/p/data',
       demo: true,
       web: '/p/apps/web/dist',
+      recordingsGb: 20,
     });
   });
 
@@ -16,12 +17,16 @@ describe('start options', () => {
       data: '/d',
       demo: false,
     });
-    expect(readOptions(['--port=81'], '/p').port).toBe(81);
+    expect(readOptions(['--port=81', '--recordings-gb', '0.5'], '/p')).toMatchObject({
+      port: 81,
+      recordingsGb: 0.5,
+    });
   });
 
   it.each([
     [['--port', 'x'], /--port x: give a number/],
     [['--port', '70000'], /0 to 65535/],
+    [['--recordings-gb', '0'], /above 0/],
     [['--colour'], /--help/],
     [['sound.json'], /--help/],
   ])('refuse %j in one sentence', (args, sentence) => {

@@ -1,40 +1,32 @@
-import { join } from 'node:path';
 import express, { type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 
 /**
- * The headers of every answer. Shared memory between the page and its audio thread needs an isolated page; it is
- * served on loopback, without TLS.
+ * The headers of every answer, pages and API alike. A page loads nothing from elsewhere and stands in no frame.
+ * Shared memory between the page and its audio thread needs an isolated page; it is served on loopback, without
+ * TLS.
  */
 export const headers = helmet({
-  contentSecurityPolicy: false,
+  contentSecurityPolicy: {
+    useDefaults: false,
+    directives: {
+      defaultSrc: ["'self'"],
+      styleSrc: ["'self'", "'unsafe-inline'"],
+      imgSrc: ["'self'", 'data:', 'blob:'],
+      workerSrc: ["'self'", 'blob:'],
+      objectSrc: ["'none'"],
+      baseUri: ["'none'"],
+      formAction: ["'self'"],
+      frameAncestors: ["'none'"],
+    },
+  },
   crossOriginEmbedderPolicy: { policy: 'require-corp' },
   strictTransportSecurity: false,
 });
 
-/** The page loads nothing from elsewhere. */
-const pagePolicy = helmet.contentSecurityPolicy({
-  useDefaults: false,
-  directives: {
-    defaultSrc: ["'self'"],
-    styleSrc: ["'self'", "'unsafe-inline'"],
-    imgSrc: ["'self'", 'data:', 'blob:'],
-    workerSrc: ["'self'", 'blob:'],
-    objectSrc: ["'none'"],
-    baseUri: ["'none'"],
-    frameAncestors: ["'none'"],
-  },
-});
-
 /** Serves the built interface beside the API: files as they are, any other address as the page itself. */
 export function serveWeb(app: NestExpressApplication, folder: string): void {
-  const page = (request: Request, response: Response, next: NextFunction) => {
-    pagePolicy(request, response, (error?: unknown) => {
-      if (error) next(error);
-      else response.set('Cache-Control', 'no-cache').sendFile(join(folder, 'index.html'));
-    });
-  };
   app.use(
     express.static(folder, {
       index: false,
@@ -51,7 +43,7 @@ export function serveWeb(app: NestExpressApplication, folder: string): void {
       request.method === 'GET' &&
       !request.path.startsWith('/api') &&
       request.accepts(['html', 'json']) === 'html';
-    if (wantsPage) page(request, response, next);
+    if (wantsPage) response.set('Cache-Control', 'no-cache').sendFile('index.html', { root: folder });
     else next();
   });
 }

@@ -7,13 +7,15 @@ export class ApiProblem extends Error {
   constructor(
     readonly status: number,
     message: string,
+    /** What it is, as the end of the problem's URI: `sound-deleted`, say. */
+    readonly kind = '',
   ) {
     super(message);
   }
 
-  /** Whether the server or its database is away, so that trying again later makes sense. */
+  /** Whether the server or its database is away or has no room, so that trying again later makes sense. */
   get away(): boolean {
-    return this.status === 0 || this.status === 503 || this.status === 502 || this.status === 504;
+    return [0, 502, 503, 504, 507].includes(this.status);
   }
 }
 
@@ -25,14 +27,15 @@ export async function call(path: string, init: RequestInit = {}): Promise<Respon
   try {
     response = await fetch(`/api${path}`, { ...init, signal: init.signal ?? AbortSignal.timeout(20_000) });
   } catch (error) {
-    if (init.signal?.aborted) throw error;
+    if (init.signal?.aborted && (init.signal.reason as Error).name !== 'TimeoutError') throw error;
     throw new ApiProblem(0, NO_ANSWER);
   }
   if (response.ok) return response;
-  const body = (await response.json().catch(() => null)) as { title?: string } | null;
+  const body = (await response.json().catch(() => null)) as { title?: string; type?: string } | null;
   throw new ApiProblem(
     response.status,
     body?.title ?? `The server answered with an error (${response.status}).`,
+    body?.type?.split(':').pop(),
   );
 }
 

@@ -10,6 +10,7 @@ export interface SoundSummary {
   readonly key: string;
   readonly tempoBpm: number;
   readonly updatedAt: string;
+  readonly deletedAt: string | null;
 }
 export interface KeptSound {
   readonly id: string;
@@ -22,10 +23,20 @@ export interface SoundPage {
   readonly nextCursor: string | null;
 }
 
-export const listSounds = (search: string, sort: string, cursor: string | null): Promise<SoundPage> =>
-  callJson(
-    `/sounds?${new URLSearchParams({ search, sort, limit: '40', ...(cursor ? { cursor } : {}) }).toString()}`,
-  );
+export interface SoundQuery {
+  readonly search: string;
+  readonly sort: string;
+  /** Only what was deleted. */
+  readonly deleted: boolean;
+}
+
+export const listSounds = (
+  { search, sort, deleted }: SoundQuery,
+  cursor: string | null,
+): Promise<SoundPage> => {
+  const query = { search, sort, deleted: String(deleted), limit: '40', ...(cursor ? { cursor } : {}) };
+  return callJson(`/sounds?${new URLSearchParams(query).toString()}`);
+};
 export const readSound = (id: string): Promise<KeptSound> => callJson(`/sounds/${id}`);
 export const createSound = (document: SoundDocument): Promise<KeptSound> =>
   callJson('/sounds', 'POST', { document });
@@ -33,3 +44,4 @@ export const updateSound = (id: string, version: number, document: SoundDocument
   callJson(`/sounds/${id}`, 'PUT', { document }, { 'If-Match': `"${version}"` });
 export const removeSound = (id: string): Promise<void> => callJson(`/sounds/${id}`, 'DELETE');
 export const restoreSound = (id: string): Promise<KeptSound> => callJson(`/sounds/${id}/restore`, 'POST');
+export const purgeSound = (id: string): Promise<void> => callJson(`/sounds/${id}/purge`, 'DELETE');

@@ -1,5 +1,5 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material';
-import { keepAsCopy, takeTheirs, useSession } from '../state/session';
+import { keepAsCopy, keepMine, takeTheirs, useSession } from '../state/session';
 import { tell, tellError } from '../state/view-store';
 import { TYPE } from '../theme/type';
 
@@ -13,6 +13,10 @@ export function ConflictDialog({ onCopy }: { readonly onCopy: (id: string) => vo
   const reload = async () => {
     await takeTheirs();
     tell('This is the sound as it was saved elsewhere. Undo brings yours back.');
+  };
+  const keep = async () => {
+    await keepMine();
+    tell('Your state is the sound now. Undo brings theirs back.');
   };
   return (
     <Dialog open={open} aria-labelledby="conflict-title">
@@ -31,6 +35,14 @@ export function ConflictDialog({ onCopy }: { readonly onCopy: (id: string) => vo
           }}
         >
           Reload theirs
+        </Button>
+        <Button
+          variant="outlined"
+          onClick={() => {
+            keep().catch(tellError);
+          }}
+        >
+          Keep mine over theirs
         </Button>
         <Button
           variant="contained"

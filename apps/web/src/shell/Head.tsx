@@ -1,9 +1,10 @@
 import { LONGEST_NAME } from '@abyssal/core';
 import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material';
 import { useColorScheme } from '@mui/material/styles';
-import { CircleHelp, Moon, Redo2, Sun, Undo2, type LucideIcon } from 'lucide-react';
+import { AppWindow, CircleHelp, Moon, Redo2, Sun, Undo2, type LucideIcon } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useLocation } from 'react-router';
+import { useOtherWindows } from '../browser/windows';
 import { STATIONS } from '../stations';
 import { cutText } from '../state/cut-text';
 import { edit, redo, undo, useSound, useDocumentStore } from '../state/document-store';
@@ -20,7 +21,9 @@ const SAVE_WORDS: Record<SaveState, string> = {
   unsaved: 'not saved yet',
   saving: 'saving',
   away: 'kept in browser',
+  failed: 'not saved',
   conflict: 'saved elsewhere',
+  deleted: 'deleted',
   refused: 'not saved',
 };
 
@@ -67,7 +70,7 @@ export function NameMark() {
 /** Whether the work is saved. */
 function SaveStatus() {
   const { version, save, reason } = useSession();
-  const away = save === 'away' || save === 'refused' || save === 'conflict';
+  const away = save !== 'saved' && save !== 'unsaved' && save !== 'saving';
   return (
     <Tooltip title={reason ?? `version ${version}`}>
       <Box
@@ -77,6 +80,36 @@ function SaveStatus() {
         sx={{ fontSize: TYPE.note, whiteSpace: 'nowrap', color: away ? sea.short : sea.ink2 }}
       >
         {save === 'saved' ? `v${version} · saved` : SAVE_WORDS[save]}
+      </Box>
+    </Tooltip>
+  );
+}
+
+/** Says that other windows have this sound open, and whether one of them has work that is not saved yet. */
+function OtherWindows() {
+  const { editing } = useOtherWindows();
+  if (editing.size === 0) return null;
+  const busy = [...editing.values()].some(Boolean);
+  const title = busy
+    ? 'Another window has changes of this sound that are not saved yet.'
+    : 'Another window has this sound open too. What either saves shows in both.';
+  return (
+    <Tooltip title={title}>
+      <Box
+        component="span"
+        role="status"
+        aria-label={title}
+        sx={{
+          display: 'inline-flex',
+          alignItems: 'center',
+          gap: '3px',
+          ml: 'auto',
+          fontSize: TYPE.note,
+          color: busy ? sea.short : sea.ink2,
+        }}
+      >
+        <AppWindow size={13} aria-hidden />
+        {editing.size + 1}
       </Box>
     </Tooltip>
   );
@@ -263,6 +296,7 @@ export function Head() {
         <PageTitle />
         <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between', gap: '6px' }}>
           <NameMark />
+          <OtherWindows />
           <SaveStatus />
         </Box>
         <SoundName />

@@ -7,9 +7,12 @@ import { TYPE } from '../theme/type';
 export function PageProblem({
   sentence,
   onRetry,
+  retry = 'Try again',
 }: {
   readonly sentence?: string;
   readonly onRetry?: () => void;
+  /** What the button says. */
+  readonly retry?: string;
 }) {
   const error = useRouteError();
   const text =
@@ -29,7 +32,7 @@ export function PageProblem({
       <Box sx={{ display: 'flex', gap: 1 }}>
         {onRetry && (
           <Button variant="contained" onClick={onRetry}>
-            Try again
+            {retry}
           </Button>
         )}
         <Button variant="outlined" component={Link} to="/">

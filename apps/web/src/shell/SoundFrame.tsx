@@ -8,7 +8,11 @@ import { STATIONS } from '../stations';
 import { leaveSound, openSound, useSession } from '../state/session';
 import { tellError, useView } from '../state/view-store';
 import { sea } from '../theme/sea';
+import { ApiProblem } from '../api/problem';
+import { restoreSound } from '../api/sounds';
 import { ConflictDialog } from './ConflictDialog';
+import { DeletedDialog } from './DeletedDialog';
+import { SaveBar } from './SaveBar';
 import { DepthChart } from '../depth/DepthChart';
 import { Figures } from './Figures';
 import { Foot, FootListen, FootPlay } from './Foot';
@@ -22,17 +26,20 @@ export function SoundFrame() {
   const { id = '' } = useParams();
   const navigate = useNavigate();
   const [, , , station] = useLocation().pathname.split('/');
-  const [failed, setFailed] = useState<string | null>(null);
+  const [failed, setFailed] = useState<Error | null>(null);
   const [attempt, setAttempt] = useState(0);
   const here = useSession((state) => state.id === id);
   const open = useDocumentStore((state) => state.document !== null);
+  const toCopy = (copy: string) => {
+    void navigate(`/sounds/${copy}`);
+  };
   useKeys();
   useEffect(() => {
     setFailed(null);
     openSound(id)
       .then(() => audio.prepare())
       .catch((error: unknown) => {
-        setFailed(error instanceof Error ? error.message : String(error));
+        setFailed(error instanceof Error ? error : new Error(String(error)));
       });
     const stop = keepSounding();
     return () => {
@@ -48,19 +55,26 @@ export function SoundFrame() {
         solo: [],
         hereTick: 0,
       });
-      leaveSound().catch(tellError);
+      leaveSound();
     };
   }, [id, attempt]);
 
-  if (failed)
+  if (failed) {
+    const retry = () => {
+      setAttempt(attempt + 1);
+    };
+    const wasDeleted = failed instanceof ApiProblem && failed.kind === 'sound-deleted';
+    const restore = () => {
+      restoreSound(id).then(retry).catch(tellError);
+    };
     return (
       <PageProblem
-        sentence={failed}
-        onRetry={() => {
-          setAttempt(attempt + 1);
-        }}
+        sentence={failed.message}
+        onRetry={wasDeleted ? restore : retry}
+        retry={wasDeleted ? 'Restore the sound' : 'Try again'}
       />
     );
+  }
   if (!here || !open)
     return (
       <Box sx={{ height: '100%', display: 'grid', placeContent: 'center' }}>
@@ -86,6 +100,7 @@ export function SoundFrame() {
         <DepthChart Part={STATIONS.find(({ path }) => path === station)?.Depth} />
       </Box>
       <Box component="main" sx={{ p: '12px 18px', overflow: 'auto', minHeight: 0 }}>
+        <SaveBar />
         <Outlet />
       </Box>
       <Box sx={{ borderLeft: `1px solid ${sea.rule}`, bgcolor: sea.sheet, minHeight: 0, overflow: 'auto' }}>
@@ -97,9 +112,11 @@ export function SoundFrame() {
         <FootListen />
       </Box>
       <KeysSheet />
-      <ConflictDialog
-        onCopy={(copy) => {
-          void navigate(`/sounds/${copy}`);
+      <ConflictDialog onCopy={toCopy} />
+      <DeletedDialog
+        onCopy={toCopy}
+        onLeave={() => {
+          void navigate('/');
         }}
       />
     </Box>

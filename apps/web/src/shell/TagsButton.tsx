@@ -22,7 +22,7 @@ export function TagsButton() {
   const [at, setAt] = useState<HTMLElement | null>(null);
   const { data } = useQuery({
     queryKey: ['sounds', '', '-updated', 'first'],
-    queryFn: () => listSounds('', '-updated', null),
+    queryFn: () => listSounds({ search: '', sort: '-updated', deleted: false }, null),
     enabled: at !== null,
   });
   const setTags = (next: readonly string[]) => {

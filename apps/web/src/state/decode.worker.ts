@@ -4,7 +4,7 @@ import { expose, transfer } from 'comlink';
 /** What a file holds, or one sentence that says why it cannot be taken. */
 export type Read<T> = ({ readonly ok: true } & T) | { readonly ok: false; readonly sentence: string };
 
-type Samples = Pick<DecodedWav, 'channels' | 'sampleRateHz'>;
+export type Samples = Pick<DecodedWav, 'channels' | 'sampleRateHz'>;
 
 /** Reads files away from the page, which a large one would hold up. */
 export class FileDecoder {

@@ -1,9 +1,9 @@
 import { FormatError, MOST_WAV_BYTES, type SoundFile } from '@abyssal/core';
-import { wrap, type Remote } from 'comlink';
 import { fetchAsset, sendAsset } from '../api/assets';
 import { ApiProblem } from '../api/problem';
-import { keepRecording, readKeptRecording } from './drafts';
-import type { FileDecoder } from './decode.worker';
+import { recordings, withRoom, type KeptRecording } from '../browser/stores';
+import type { Read, Samples } from './decode.worker';
+import { readInWorker } from './file-worker';
 
 /** A recording as it was decoded. */
 export interface DecodedRecording {
@@ -13,16 +13,24 @@ export interface DecodedRecording {
 }
 
 const decoded = new Map<string, Promise<DecodedRecording>>();
-let worker: Remote<FileDecoder> | null = null;
+/** Recordings that the browser does not let us keep: they stay as long as the page does. */
+const unkept = new Map<string, KeptRecording>();
 
-const decoder = () =>
-  (worker ??= wrap<FileDecoder>(
-    new Worker(new URL('./decode.worker.ts', import.meta.url), { type: 'module' }),
-  ));
+async function keep(hash: string, recording: KeptRecording): Promise<void> {
+  try {
+    await withRoom(() => recordings.set(hash, recording));
+    unkept.delete(hash);
+  } catch {
+    unkept.set(hash, recording);
+  }
+}
+
+const keptHere = async (hash: string): Promise<KeptRecording | undefined> =>
+  unkept.get(hash) ?? recordings.get(hash).catch(() => undefined);
 
 /** Decodes a WAV away from the page. */
 export async function decode(bytes: ArrayBuffer): Promise<DecodedRecording> {
-  const found = await decoder().decode(bytes);
+  const found = await readInWorker<Read<Samples>>((decoder) => decoder.decode(bytes));
   if (!found.ok) throw new FormatError(found.sentence);
   const { channels, sampleRateHz } = found;
   return { channels, sampleRateHz, durationS: channels[0].length / sampleRateHz };
@@ -30,32 +38,30 @@ export async function decode(bytes: ArrayBuffer): Promise<DecodedRecording> {
 
 /** Reads a sound file away from the page. Throws a `FormatError`. */
 export async function soundFileOf(text: string): Promise<SoundFile> {
-  const found = await decoder().soundFile(text);
+  const found = await readInWorker<Read<SoundFile>>((decoder) => decoder.soundFile(text));
   if (!found.ok) throw new FormatError(found.sentence);
   return found;
 }
 
-async function bytesOf(hash: string): Promise<ArrayBuffer> {
-  const kept = await readKeptRecording(hash).catch(() => undefined);
+/** Bytes of a recording as they were given; from the browser's own store, else from the server. */
+export async function recordingBytes(hash: string): Promise<ArrayBuffer> {
+  const kept = await keptHere(hash);
   if (kept) return kept.bytes;
   const bytes = await fetchAsset(hash);
-  await keepRecording(hash, { bytes, sent: true });
+  await keep(hash, { bytes, sent: true });
   return bytes;
 }
 
-/** A recording by its hash; from the browser's own store, else from the server. */
+/** A recording by its hash. */
 export function recording(hash: string): Promise<DecodedRecording> {
   let found = decoded.get(hash);
   if (!found) {
-    found = bytesOf(hash).then(decode);
+    found = recordingBytes(hash).then(decode);
     found.catch(() => decoded.delete(hash));
     decoded.set(hash, found);
   }
   return found;
 }
-
-/** Bytes of a recording as they were given. */
-export const recordingBytes = bytesOf;
 
 /**
  * Takes in a WAV: checks it by decoding, keeps it in the browser, and sends it to the server where that
@@ -68,7 +74,7 @@ export async function takeWav(file: Blob): Promise<string> {
   await decode(bytes);
   const digest = await crypto.subtle.digest('SHA-256', bytes);
   const hash = Array.from(new Uint8Array(digest), (byte) => byte.toString(16).padStart(2, '0')).join('');
-  await keepRecording(hash, { bytes, sent: false });
+  await keep(hash, { bytes, sent: false });
   await sendRecording(hash).catch((error: unknown) => {
     if (!(error instanceof ApiProblem && error.away)) throw error;
   });
@@ -77,8 +83,8 @@ export async function takeWav(file: Blob): Promise<string> {
 
 /** Sends a recording that the server does not have yet. */
 export async function sendRecording(hash: string): Promise<void> {
-  const kept = await readKeptRecording(hash);
+  const kept = await keptHere(hash);
   if (!kept || kept.sent) return;
   await sendAsset(kept.bytes);
-  await keepRecording(hash, { ...kept, sent: true });
+  await keep(hash, { ...kept, sent: true });
 }

@@ -1,23 +1,48 @@
-import { cleanSound, type SoundDocument } from '@abyssal/core';
+import { cleanSound, cleanWavKick, type SoundDocument } from '@abyssal/core';
 import { ApiProblem } from '../api/problem';
+import type { Journal } from '../browser/journals';
 
 // The session listens to the page's going away from the moment it is loaded.
 (globalThis as { window?: unknown }).window = { addEventListener: () => undefined };
+const HERE = 'this window';
 
 jest.mock('../api/sounds');
 jest.mock('../api/assets');
-jest.mock('./drafts');
-jest.mock('./recordings');
+jest.mock('../browser/journals', () => ({
+  dropJournal: jest.fn(),
+  keepJournal: jest.fn(),
+  keepJournalNow: jest.fn(),
+  readJournals: jest.fn(),
+  useKeeping: { getState: () => ({ failure: null }) },
+}));
+jest.mock('../browser/stores', () => ({
+  seenSounds: { get: jest.fn(), set: jest.fn() },
+  withRoom: jest.fn(),
+}));
+jest.mock('../browser/windows', () => ({
+  enter: jest.fn(),
+  hearWindows: jest.fn(),
+  tellEditing: jest.fn(),
+  tellSaved: jest.fn(),
+}));
+jest.mock('../browser/window-id', () => ({ windowId: 'this window', openWindows: jest.fn() }));
+jest.mock('./recordings', () => ({ sendRecording: jest.fn() }));
 
 /* eslint-disable @typescript-eslint/no-require-imports */
 const sounds = require('../api/sounds') as jest.Mocked<typeof import('../api/sounds')>;
 const assets = require('../api/assets') as jest.Mocked<typeof import('../api/assets')>;
-const drafts = require('./drafts') as jest.Mocked<typeof import('./drafts')>;
+const journals = require('../browser/journals') as jest.Mocked<typeof import('../browser/journals')>;
+const stores = require('../browser/stores') as jest.Mocked<typeof import('../browser/stores')>;
+const windows = require('../browser/windows') as jest.Mocked<typeof import('../browser/windows')>;
+const ids = require('../browser/window-id') as jest.Mocked<typeof import('../browser/window-id')>;
 const recordings = require('./recordings') as jest.Mocked<typeof import('./recordings')>;
+const { useView } = require('./view-store') as typeof import('./view-store');
 const { edit, useDocumentStore, undo } = require('./document-store') as typeof import('./document-store');
-const { keepAsCopy, leaveSound, openSound, takeTheirs, useSession } =
+const { bringBack, keepAsCopy, keepMine, leaveSound, openSound, saveNow, takeTheirs, useSession } =
   require('./session') as typeof import('./session');
 /* eslint-enable */
+// The session listens from the moment it is loaded.
+const [[hear]] = windows.hearWindows.mock.calls;
 
 const ID = '7d4ad0a5-6b6c-4b4b-8f7b-1d1f9a1f0001';
 const kept = (version: number, document: SoundDocument = cleanSound()) => ({
@@ -38,17 +63,33 @@ const pass = (ms: number) => jest.advanceTimersByTimeAsync(ms);
 beforeEach(() => {
   jest.resetAllMocks();
   jest.useFakeTimers();
-  drafts.readDraft.mockResolvedValue(null);
-  drafts.keepDraft.mockResolvedValue(undefined);
+  journals.readJournals.mockResolvedValue({ journals: [], broken: [] });
+  journals.keepJournal.mockResolvedValue(undefined);
+  journals.dropJournal.mockResolvedValue(undefined);
+  ids.openWindows.mockResolvedValue(new Set([HERE]));
+  stores.withRoom.mockResolvedValue(undefined);
+  jest.mocked(stores.seenSounds.get).mockResolvedValue(undefined);
   assets.isHealthy.mockResolvedValue(true);
   recordings.sendRecording.mockResolvedValue(undefined);
   sounds.readSound.mockResolvedValue(kept(3));
 });
-afterEach(async () => {
-  sounds.updateSound.mockResolvedValue(kept(99));
-  await leaveSound();
+afterEach(() => {
+  leaveSound();
   jest.useRealTimers();
 });
+
+const journal = (document: SoundDocument, more: Partial<Journal> = {}): Journal => ({
+  soundId: ID,
+  writer: 'a window that was closed',
+  document,
+  version: 3,
+  at: 1,
+  sent: null,
+  ...more,
+});
+const left = (...all: Journal[]) => {
+  journals.readJournals.mockResolvedValue({ journals: all, broken: [] });
+};
 
 describe('a session', () => {
   it('saves a change after a pause, with the version it began from', async () => {
@@ -89,10 +130,10 @@ describe('a session', () => {
   it('keeps each change in the browser at once', async () => {
     await openSound(ID);
     rename('at once');
-    expect(drafts.keepDraft).toHaveBeenLastCalledWith(
-      ID,
+    expect(journals.keepJournal).toHaveBeenLastCalledWith(
       expect.objectContaining({
-        dirty: true,
+        soundId: ID,
+        writer: HERE,
         version: 3,
         document: expect.objectContaining({ name: 'at once' }),
       }),
@@ -163,25 +204,133 @@ describe('a session', () => {
     expect(sounds.createSound).toHaveBeenCalledWith(expect.objectContaining({ name: 'mine, copy' }));
   });
 
-  it('does not try again what the server refuses', async () => {
+  it('keeps mine over theirs, with theirs to undo to', async () => {
+    sounds.updateSound.mockRejectedValueOnce(new ApiProblem(412, 'later'));
+    await openSound(ID);
+    rename('mine');
+    sounds.readSound.mockResolvedValue(kept(4, named('theirs')));
+    await pass(900);
+    sounds.updateSound.mockResolvedValue(kept(5));
+    await keepMine();
+    await pass(900);
+    expect(sounds.updateSound).toHaveBeenLastCalledWith(ID, 4, expect.objectContaining({ name: 'mine' }));
+    undo();
+    expect(useDocumentStore.getState().document!.name).toBe('theirs');
+  });
+
+  it('tries again later what the server refuses, and at once after a change', async () => {
     sounds.updateSound.mockRejectedValue(new ApiProblem(422, 'ground.tempoBpm: 3 is below 40'));
     await openSound(ID);
     rename('refused');
     await pass(10_000);
     expect([save(), useSession.getState().reason]).toEqual(['refused', 'ground.tempoBpm: 3 is below 40']);
     expect(sounds.updateSound).toHaveBeenCalledTimes(1);
+    await pass(15_000);
+    expect(sounds.updateSound).toHaveBeenCalledTimes(2);
+    sounds.updateSound.mockResolvedValue(kept(4));
+    rename('better');
+    await pass(900);
+    expect([save(), useSession.getState().reason]).toEqual(['saved', null]);
+  });
+
+  it.each([
+    ['a store of the browser that throws', () => new Error('The browser’s own store does not answer.')],
+    ['a server that breaks', () => new ApiProblem(500, 'Something went wrong in the server.')],
+  ])('is never stuck at saving: %s is told, and tried again', async (_what, failure) => {
+    recordings.sendRecording.mockRejectedValueOnce(failure());
+    sounds.updateSound.mockResolvedValue(kept(4));
+    await openSound(ID);
+    edit('kick', (draft) => {
+      draft.kick.source = 'wav';
+      draft.kick.wav = { ...cleanWavKick('a'.repeat(64), 'k.wav') };
+    });
+    await pass(900);
+    expect([save(), useSession.getState().reason]).toEqual(['failed', failure().message]);
+    expect(journals.keepJournal).toHaveBeenLastCalledWith(expect.objectContaining({ writer: HERE }));
+    saveNow();
+    await pass(10);
+    expect(save()).toBe('saved');
+    expect(journals.dropJournal).toHaveBeenLastCalledWith({ soundId: ID, writer: HERE });
+  });
+
+  it('leaves its work to the background when it is left while it saves', async () => {
+    sounds.updateSound.mockReturnValue(new Promise(() => undefined));
+    await openSound(ID);
+    rename('under way');
+    await pass(900);
+    leaveSound();
+    expect(journals.dropJournal).not.toHaveBeenCalled();
+    // Whoever sends it later knows that the server may have it already.
+    expect(journals.keepJournal.mock.lastCall![0]).toMatchObject({
+      document: { name: 'under way' },
+      sent: { name: 'under way' },
+    });
+  });
+
+  it('says that the sound was deleted elsewhere, and brings it back with the work', async () => {
+    sounds.updateSound.mockRejectedValueOnce(new ApiProblem(404, 'There is no such sound any more.'));
+    await openSound(ID);
+    rename('still here');
+    await pass(900);
+    expect(save()).toBe('deleted');
+    await pass(30_000);
+    expect(sounds.updateSound).toHaveBeenCalledTimes(1);
+    sounds.restoreSound.mockResolvedValue(kept(3));
+    sounds.updateSound.mockResolvedValue(kept(4));
+    await bringBack();
+    await pass(10);
+    expect(sounds.updateSound).toHaveBeenLastCalledWith(
+      ID,
+      3,
+      expect.objectContaining({ name: 'still here' }),
+    );
+    expect(save()).toBe('saved');
+  });
+});
+
+describe('two windows on a sound', () => {
+  it('show what the other saved, as a step that can be undone, and do not save it again', async () => {
+    await openSound(ID);
+    sounds.readSound.mockResolvedValue(kept(4, named('theirs')));
+    hear({ kind: 'saved', soundId: ID });
+    await pass(3000);
+    expect([useDocumentStore.getState().document!.name, useSession.getState().version, save()]).toEqual([
+      'theirs',
+      4,
+      'saved',
+    ]);
+    expect(sounds.updateSound).not.toHaveBeenCalled();
+    sounds.updateSound.mockResolvedValue(kept(5));
+    undo();
+    await pass(900);
+    expect(sounds.updateSound).toHaveBeenCalledWith(ID, 4, expect.objectContaining({ name: 'New sound' }));
+  });
+
+  it('keep their own work that is not saved when the other saves', async () => {
+    await openSound(ID);
+    rename('mine');
+    sounds.readSound.mockResolvedValue(kept(4, named('theirs')));
+    hear({ kind: 'saved', soundId: ID });
+    await pass(10);
+    expect(useDocumentStore.getState().document!.name).toBe('mine');
+  });
+
+  it('hear at once of an edit, a save and a deletion', async () => {
+    sounds.updateSound.mockResolvedValue(kept(4));
+    await openSound(ID);
+    rename('edited');
+    expect(windows.tellEditing).toHaveBeenLastCalledWith(true);
+    await pass(900);
+    expect(windows.tellSaved).toHaveBeenCalledWith(ID);
+    expect(windows.tellEditing).toHaveBeenLastCalledWith(false);
+    hear({ kind: 'deleted', soundId: ID });
+    expect(save()).toBe('deleted');
   });
 });
 
 describe('opening', () => {
   it('prefers what the browser has not saved yet, and saves it', async () => {
-    drafts.readDraft.mockResolvedValue({
-      document: named('draft'),
-      version: 3,
-      dirty: true,
-      at: 1,
-      sent: null,
-    });
+    left(journal(named('draft'), { version: 3 }));
     sounds.updateSound.mockResolvedValue(kept(4));
     await openSound(ID);
     expect(useDocumentStore.getState().document!.name).toBe('draft');
@@ -190,25 +339,13 @@ describe('opening', () => {
   });
 
   it('asks where the draft began from a version that is gone', async () => {
-    drafts.readDraft.mockResolvedValue({
-      document: named('draft'),
-      version: 2,
-      dirty: true,
-      at: 1,
-      sent: null,
-    });
+    left(journal(named('draft'), { version: 2 }));
     await openSound(ID);
     expect([save(), useDocumentStore.getState().document!.name]).toEqual(['conflict', 'draft']);
   });
 
   it('knows a draft that the server did get', async () => {
-    drafts.readDraft.mockResolvedValue({
-      document: named('draft, further'),
-      version: 2,
-      dirty: true,
-      at: 1,
-      sent: named('draft'),
-    });
+    left(journal(named('draft, further'), { version: 2, sent: named('draft') }));
     sounds.readSound.mockResolvedValue(kept(3, named('draft')));
     sounds.updateSound.mockResolvedValue(kept(4));
     await openSound(ID);
@@ -220,19 +357,56 @@ describe('opening', () => {
     );
   });
 
-  it('takes a clean draft only where the server is away', async () => {
-    drafts.readDraft.mockResolvedValue({
-      document: named('old'),
-      version: 2,
-      dirty: false,
-      at: 1,
-      sent: null,
-    });
+  it('takes what was seen last where the server is away', async () => {
+    jest.mocked(stores.seenSounds.get).mockResolvedValue({ document: named('old'), version: 2 });
     await openSound(ID);
     expect(useDocumentStore.getState().document!.name).toBe('New sound');
     sounds.readSound.mockRejectedValue(new ApiProblem(0, 'away'));
     await openSound(ID);
     expect(useDocumentStore.getState().document!.name).toBe('old');
+  });
+
+  it('leaves alone the work of a window that is still open', async () => {
+    left(journal(named('of another'), { writer: 'open' }));
+    ids.openWindows.mockResolvedValue(new Set([HERE, 'open']));
+    await openSound(ID);
+    expect([useDocumentStore.getState().document!.name, save()]).toEqual(['New sound', 'saved']);
+    expect(journals.dropJournal).not.toHaveBeenCalled();
+  });
+
+  it('goes on with work of a closed window as its own, and drops the other journal only then', async () => {
+    left(journal(named('left')));
+    sounds.updateSound.mockRejectedValue(new ApiProblem(0, 'away'));
+    await openSound(ID);
+    const order = [journals.keepJournal, journals.dropJournal].map(
+      (mock) => mock.mock.invocationCallOrder[0],
+    );
+    expect(order[0]).toBeLessThan(order[1]);
+    expect(journals.keepJournal.mock.calls[0][0]).toMatchObject({ writer: HERE, document: { name: 'left' } });
+    expect(journals.dropJournal).toHaveBeenCalledWith(
+      expect.objectContaining({ writer: 'a window that was closed' }),
+    );
+  });
+
+  it('opens work on a sound that was deleted, and work where the server fails', async () => {
+    left(journal(named('left')));
+    sounds.readSound.mockRejectedValue(new ApiProblem(404, 'There is no such sound any more.'));
+    await openSound(ID);
+    expect([save(), useDocumentStore.getState().document!.name]).toEqual(['deleted', 'left']);
+    leaveSound();
+    sounds.readSound.mockRejectedValue(new ApiProblem(500, 'Something went wrong in the server.'));
+    await openSound(ID);
+    expect([save(), useDocumentStore.getState().document!.name]).toEqual(['away', 'left']);
+  });
+
+  it('of work that cannot be read opens the sound from the server, and says so', async () => {
+    journals.readJournals.mockResolvedValue({
+      journals: [],
+      broken: [{ key: `${ID} x`, soundId: ID, reason: 'It is cut off or garbled.', text: '{' }],
+    });
+    await openSound(ID);
+    expect([save(), useDocumentStore.getState().document!.name]).toEqual(['saved', 'New sound']);
+    expect(useView.getState().notice?.text).toMatch(/cannot be read and was set aside/);
   });
 
   it("fails with the server's sentence where neither has it", async () => {

@@ -14,6 +14,7 @@ export { type Mover, type MoverKind, type MoverOf, type ShapeNode } from '../kin
 export type { Parameter } from '../schema/parameter.js';
 export * from './parameters.js';
 export * from './defaults.js';
+export * from './differences.js';
 export * from './movable-values.js';
 export { migrate, migratePart, type PartKind } from './migrate.js';
 export * from './validate.js';

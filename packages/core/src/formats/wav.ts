@@ -51,30 +51,59 @@ function onlyAudio(
 }
 
 /**
+ * Decodes the audio of a WAV block by block: `take` is given the samples of each, those of a frame side by side,
+ * scaled to ±1, and the place of its first frame.
+ */
+function decodeBlocks(
+  bytes: Uint8Array,
+  layout: WavLayout,
+  take: (samples: Float64Array, from: number) => void,
+): void {
+  const { channels, bits, float, frames, frameBytes, at } = layout;
+  const scale = float ? 1 : 1 / 2 ** (bits - 1);
+  const middle = !float && bits === 8 ? 128 : 0;
+  const atOnce = Math.floor(BLOCK_BYTES / frameBytes);
+  const block = new Float64Array(Math.min(frames, atOnce) * channels);
+  for (let from = 0; from < frames; from += atOnce) {
+    const to = Math.min(frames, from + atOnce);
+    const stretch = bytes.subarray(at + from * frameBytes, at + to * frameBytes);
+    const samples = samplesOf(onlyAudio(stretch, layout));
+    const count = (to - from) * channels;
+    for (let i = 0; i < count; i++) {
+      const value = (samples[i] - middle) * scale;
+      if (!(value > -1e6 && value < 1e6))
+        throw new FormatError('the WAV holds values that are not audio (not a number, or infinite)');
+      block[i] = value;
+    }
+    take(block.subarray(0, count), from);
+  }
+}
+
+/**
  * Decodes a WAV: 8 to 32-bit integer or 32 and 64-bit float, mono or stereo, plain or extensible header, 8 to
  * 192 kHz. Of the file only format and audio are read, as far as the file reaches. Throws a
  * `FormatError` with one sentence for anything else, and for samples that are no numbers.
  */
 export function readWav(bytes: Uint8Array): DecodedWav {
-  const found = readWavLayout(bytes);
-  const { channels: count, sampleRateHz, bits, float, frames, frameBytes, at } = found;
-  const scale = float ? 1 : 1 / 2 ** (bits - 1);
-  const middle = !float && bits === 8 ? 128 : 0;
+  const layout = readWavLayout(bytes);
+  const { channels: count, sampleRateHz, bits, float, frames } = layout;
   const channels = Array.from({ length: count }, () => new Float32Array(frames));
-  const atOnce = Math.floor(BLOCK_BYTES / frameBytes);
-  for (let from = 0; from < frames; from += atOnce) {
-    const to = Math.min(frames, from + atOnce);
-    const samples = samplesOf(onlyAudio(bytes.subarray(at + from * frameBytes, at + to * frameBytes), found));
-    for (let i = from; i < to; i++) {
-      for (let c = 0; c < count; c++) {
-        const value = (samples[(i - from) * count + c] - middle) * scale;
-        if (!(value > -1e6 && value < 1e6))
-          throw new FormatError('the WAV holds values that are not audio (not a number, or infinite)');
-        channels[c][i] = value;
-      }
-    }
-  }
+  decodeBlocks(bytes, layout, (samples, from) => {
+    for (let c = 0; c < count; c++)
+      for (let i = c, frame = from; i < samples.length; i += count) channels[c][frame++] = samples[i];
+  });
   return { channels, sampleRateHz, bits, float };
+}
+
+/**
+ * Decodes a WAV to its end without keeping its audio, and returns what it is. Throws a `FormatError` as `readWav`
+ * does.
+ */
+export function checkWav(bytes: Uint8Array): Pick<WavLayout, 'channels' | 'sampleRateHz' | 'frames'> {
+  const layout = readWavLayout(bytes);
+  decodeBlocks(bytes, layout, () => undefined);
+  const { channels, sampleRateHz, frames } = layout;
+  return { channels, sampleRateHz, frames };
 }
 
 /** Samples of a WAV, those of a frame side by side. */

@@ -31,7 +31,7 @@ export function AddSoundDialog({ under, onClose, onAdd }: AddSoundDialogProps) {
   const wanted = useDeferredValue(search);
   const { data, error, refetch } = useQuery({
     queryKey: ['sounds', wanted, '-updated', 'first'],
-    queryFn: () => listSounds(wanted, '-updated', null),
+    queryFn: () => listSounds({ search: wanted, sort: '-updated', deleted: false }, null),
     placeholderData: (before) => before,
   });
   const [chosen, setChosen] = useState('');
