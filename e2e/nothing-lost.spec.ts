@@ -1,4 +1,5 @@
-import type { Page } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import type { BrowserContext, Page } from '@playwright/test';
 import { writeWav } from '@abyssal/core';
 import { drop, expect, test } from './abyssal';
 
@@ -37,37 +38,248 @@ test('a value that is typed and not entered is taken by a reload, a page that is
   expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(446);
 });
 
-test('two tabs on one sound: the later save is refused, with a choice that loses neither', async ({
-  abyssal,
-  context,
-}) => {
-  const id = await abyssal.openCopyOf('Trench Growl', 'Twice');
+const cutoff = (tab: Page) => tab.getByRole('textbox', { name: 'Body Cutoff, value' });
+async function enter(tab: Page, value: string): Promise<void> {
+  await cutoff(tab).fill(value);
+  await cutoff(tab).press('Enter');
+}
+/** A second window on a sound. */
+async function windowOn(context: BrowserContext, id: string): Promise<Page> {
   const other = await context.newPage();
   await other.goto(`/sounds/${id}/layers`);
-  const field = (tab: Page) => tab.getByRole('textbox', { name: 'Body Cutoff, value' });
-  await expect(field(other)).toBeVisible();
-  await abyssal.type('Body Cutoff', '222');
+  await expect(cutoff(other)).toBeVisible();
+  return other;
+}
+/** Lets no change of a window through, as if the server were away for it alone. */
+const cutOff = (tab: Page) =>
+  tab.route('**/api/**', (route) => (route.request().method() === 'GET' ? route.fallback() : route.abort()));
+
+test('two windows on one sound know of each other at once, and what one saves shows in the other', async ({
+  abyssal,
+  context,
+  page,
+}) => {
+  const id = await abyssal.openCopyOf('Trench Growl', 'Twice');
+  const other = await windowOn(context, id);
+  for (const tab of [page, other])
+    await expect(tab.getByRole('status', { name: /Another window has this sound open too/ })).toBeVisible();
+  await enter(page, '222');
+  await expect(cutoff(other)).toHaveValue('222 Hz');
+  await expect(other.locator('[data-save]')).toHaveAttribute('data-save', 'saved');
+  await other.getByRole('button', { name: 'Undo' }).click();
+  await expect(cutoff(page)).not.toHaveValue('222 Hz');
+  await other.close();
+  await expect(page.getByRole('status', { name: /Another window/ })).toHaveCount(0);
+});
+
+test('two windows that change a sound at once: the later save is refused, with choices that lose nothing', async ({
+  abyssal,
+  context,
+  page,
+}) => {
+  const id = await abyssal.openCopyOf('Trench Growl', 'At once');
+  const other = await windowOn(context, id);
+  await cutOff(other);
+  await enter(other, '444');
+  await expect(
+    page.getByRole('status', { name: /changes of this sound that are not saved yet/ }),
+  ).toBeVisible();
+  await enter(page, '222');
   await abyssal.saved();
-  await field(other).fill('444');
-  await field(other).press('Enter');
+  await other.unroute('**/api/**');
   const dialog = other.getByRole('dialog', { name: 'This sound was saved somewhere else' });
   await expect(dialog).toBeVisible();
   expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(222);
-  await dialog.getByRole('button', { name: 'Keep mine as a copy' }).click();
-  await expect(other.getByRole('textbox', { name: 'Name of the sound' })).toHaveValue('Twice, copy');
-  await expect(field(other)).toHaveValue('444 Hz');
-  // The other choice, from the first tab: theirs, and one's own by undo.
-  await other.goto(`/sounds/${id}/layers`);
-  await expect(field(other)).toHaveValue('222 Hz');
-  await abyssal.type('Body Cutoff', '555');
-  await abyssal.saved();
-  await field(other).fill('666');
-  await field(other).press('Enter');
   await dialog.getByRole('button', { name: 'Reload theirs' }).click();
-  await expect(field(other)).toHaveValue('555 Hz');
+  await expect(cutoff(other)).toHaveValue('222 Hz');
   await other.getByRole('button', { name: 'Undo' }).click();
-  await expect(field(other)).toHaveValue('666 Hz');
+  await expect(cutoff(other)).toHaveValue('444 Hz');
   await expect(other.locator('[data-save]')).toHaveAttribute('data-save', 'saved');
+  await expect(cutoff(page)).toHaveValue('444 Hz');
+
+  await cutOff(other);
+  await enter(other, '555');
+  await enter(page, '333');
+  await abyssal.saved();
+  await other.unroute('**/api/**');
+  await dialog.getByRole('button', { name: 'Keep mine as a copy' }).click();
+  await expect(other.getByRole('textbox', { name: 'Name of the sound' })).toHaveValue('At once, copy');
+  await expect(cutoff(other)).toHaveValue('555 Hz');
+  expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(333);
+});
+
+test('two windows that close with unsaved work each keep it: one is saved, the other waits for a choice', async ({
+  abyssal,
+  context,
+  page,
+}) => {
+  const id = await abyssal.openCopyOf('Trench Growl', 'Both closed');
+  const [first, second] = [await windowOn(context, id), await windowOn(context, id)];
+  for (const tab of [first, second]) await cutOff(tab);
+  await enter(first, '401');
+  await enter(second, '402');
+  for (const tab of [first, second])
+    await expect(tab.locator('[data-save]')).toHaveAttribute('data-save', 'away');
+  await first.close();
+  await second.close();
+  // Until now no window could save either.
+  await page.goto('/');
+  const unsaved = page.getByRole('region', { name: 'Unsaved work' });
+  await expect(unsaved.getByText('the sound was saved elsewhere in the meantime')).toBeVisible();
+  await expect(unsaved.getByText('Differs in: Body')).toBeVisible();
+  expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(401);
+  const row = page.getByRole('row', { name: /Both closed/ });
+  await expect(row).toContainText('unsaved work');
+
+  await unsaved.getByRole('button', { name: 'Discard' }).click();
+  await expect(unsaved).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await unsaved.getByRole('button', { name: 'Keep as a copy' }).click();
+  await expect(page.getByRole('link', { name: 'Both closed, copy' })).toBeVisible();
+  await expect(unsaved).toHaveCount(0);
+  expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(401);
+});
+
+test('work of a sound that was left is saved when the server is back, and exported before', async ({
+  abyssal,
+  page,
+}) => {
+  const id = await abyssal.openCopyOf('Trench Growl', 'Left behind');
+  await cutOff(page);
+  await abyssal.type('Body Cutoff', '432');
+  await expect(page.locator('[data-save]')).toHaveAttribute('data-save', 'away');
+  await page.getByRole('link', { name: 'Abyssal' }).click();
+  const row = page.getByRole('row', { name: /Left behind/ });
+  await expect(row).toContainText('unsaved work');
+  const exported = page.waitForEvent('download');
+  await row.getByRole('button', { name: 'Export Left behind' }).click();
+  const file = JSON.parse(readFileSync(await (await exported).path(), 'utf8')) as {
+    layers: { filters: { cutoffHz: number }[] }[];
+  };
+  expect(file.layers[1].filters[0].cutoffHz).toBe(432);
+  await page.unroute('**/api/**');
+  await expect(row).not.toContainText('unsaved work');
+  expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(432);
+});
+
+test('a sound deleted elsewhere is said to be, restored or kept as a copy; the Library has what was deleted', async ({
+  abyssal,
+  context,
+  page,
+}) => {
+  const id = await abyssal.openCopyOf('Trench Growl', 'Sunk');
+  const library = await context.newPage();
+  await library.goto('/');
+  const remove = library.getByRole('button', { name: 'Delete Sunk', exact: true });
+  const dialog = page.getByRole('dialog', { name: 'This sound was deleted somewhere else' });
+  await remove.click();
+  await expect(dialog).toBeVisible();
+  await dialog.getByRole('button', { name: 'Restore it' }).click();
+  await expect(dialog).toHaveCount(0);
+  await abyssal.type('Body Cutoff', '345');
+  await abyssal.saved();
+  expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(345);
+
+  // By another person, so that no window of this browser hears of it.
+  await page.request.delete(`/api/sounds/${id}`);
+  await abyssal.type('Body Cutoff', '346');
+  await dialog.getByRole('button', { name: 'Keep as a copy' }).click();
+  await expect(page.getByRole('textbox', { name: 'Name of the sound' })).toHaveValue('Sunk, copy');
+  await expect(cutoff(page)).toHaveValue('346 Hz');
+
+  await page.goto(`/sounds/${id}/layers`);
+  await page.getByRole('button', { name: 'Restore the sound' }).click();
+  await expect(cutoff(page)).toHaveValue('345 Hz');
+  await page.request.delete(`/api/sounds/${id}`);
+  await library.getByRole('button', { name: 'Deleted', exact: true }).click();
+  await library.getByRole('button', { name: 'Restore Sunk', exact: true }).click();
+  await expect(library.getByRole('button', { name: 'Purge Sunk', exact: true })).toHaveCount(0);
+  await page.request.delete(`/api/sounds/${id}`);
+  await library.reload();
+  await library.getByRole('button', { name: 'Deleted', exact: true }).click();
+  await library.getByRole('button', { name: 'Purge Sunk', exact: true }).click();
+  await library.getByRole('dialog').getByRole('button', { name: 'Purge' }).click();
+  await expect(library.getByRole('button', { name: 'Purge Sunk', exact: true })).toHaveCount(0);
+});
+
+test.describe('a browser that keeps nothing', () => {
+  const ways = {
+    'private, without any store': () => {
+      indexedDB.open = () => {
+        throw new DOMException('denied', 'SecurityError');
+      };
+      Object.defineProperty(globalThis, 'localStorage', {
+        get: () => {
+          throw new DOMException('denied', 'SecurityError');
+        },
+      });
+    },
+    'full, without room': () => {
+      const full = () => {
+        throw new DOMException('full', 'QuotaExceededError');
+      };
+      IDBObjectStore.prototype.put = full;
+      Storage.prototype.setItem = full;
+    },
+  };
+  for (const [name, breakIt] of Object.entries(ways))
+    test(`(${name}) opens, plays and saves, and says what is not kept`, async ({ abyssal, page }) => {
+      await page.addInitScript(breakIt);
+      const id = await abyssal.openCopyOf('Trench Growl', `Unkept ${name}`);
+      await abyssal.type('Body Cutoff', '321');
+      await abyssal.saved();
+      expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(321);
+      await cutOff(page);
+      await abyssal.type('Body Cutoff', '322');
+      const bar = page.locator('[data-save-bar]');
+      await expect(bar).toContainText('Save to a file before you close this page.');
+      const saved = page.waitForEvent('download');
+      await bar.getByRole('button', { name: 'Save to file' }).click();
+      const file = JSON.parse(readFileSync(await (await saved).path(), 'utf8')) as {
+        layers: { filters: { cutoffHz: number }[] }[];
+      };
+      expect(file.layers[1].filters[0].cutoffHz).toBe(322);
+      await page.unroute('**/api/**');
+      await abyssal.saved();
+      expect((await abyssal.kept(id)).layers[1].filters[0].cutoffHz).toBe(322);
+    });
+});
+
+test('broken drafts are set aside: the sound opens from the server, and what was there can be saved', async ({
+  abyssal,
+  page,
+}) => {
+  const id = await abyssal.openCopyOf('Trench Growl', 'Broken draft');
+  await page.goto('/');
+  await page.evaluate(async (sound) => {
+    localStorage.setItem(`abyssal draft ${sound} one`, '{"document": cut off');
+    await new Promise<void>((done, fail) => {
+      const opening = indexedDB.open('abyssal-drafts');
+      opening.onsuccess = () => {
+        const store = opening.result.transaction('drafts', 'readwrite').objectStore('drafts');
+        const put = store.put({ document: { layers: 7 }, version: 1, at: 2, sent: null }, `${sound} two`);
+        put.onsuccess = () => {
+          done();
+        };
+        put.onerror = () => {
+          fail(new Error('put'));
+        };
+      };
+    });
+  }, id);
+  await page.goto(`/sounds/${id}/layers`);
+  await expect(cutoff(page)).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'set aside' })).toBeVisible();
+  await page.goto('/');
+  const unsaved = page.getByRole('region', { name: 'Unsaved work' });
+  await expect(unsaved.getByText('Work that cannot be read')).toHaveCount(2);
+  const saved = page.waitForEvent('download');
+  await unsaved.getByRole('button', { name: 'Save to file' }).first().click();
+  expect(readFileSync(await (await saved).path(), 'utf8')).toMatch(/"layers":7|cut off/);
+  for (const left of [1, 0]) {
+    await unsaved.getByRole('button', { name: 'Discard' }).first().click();
+    await expect(unsaved.getByText('Work that cannot be read')).toHaveCount(left);
+  }
 });
 
 test('with the database stopped the work stays in the browser, over a reload, and is saved when it is back', async ({
@@ -84,7 +296,7 @@ test('with the database stopped the work stays in the browser, over a reload, an
     await expect(state).toHaveAttribute('data-save', 'away', { timeout: 30_000 });
     await expect(state).toHaveText('kept in browser');
     await expect(
-      page.getByRole('alert').filter({ hasText: 'Your work stays in this browser' }),
+      page.locator('[data-save-bar]').filter({ hasText: 'Your work stays in this browser' }),
     ).toBeVisible();
     await abyssal.station('Ground');
     await drop(

@@ -388,6 +388,28 @@ describe('opening', () => {
     );
   });
 
+  it('of work that the background sender has just saved is no conflict', async () => {
+    left(journal(named('left')));
+    sounds.readSound.mockResolvedValue(kept(4, named('left')));
+    await openSound(ID);
+    expect([save(), useSession.getState().version]).toEqual(['saved', 4]);
+    leaveSound();
+    // It saves between what is read here and what is saved here.
+    sounds.readSound.mockResolvedValueOnce(kept(3)).mockResolvedValue(kept(4, named('left')));
+    sounds.updateSound
+      .mockRejectedValueOnce(new ApiProblem(412, 'later'))
+      .mockResolvedValue(kept(5, named('left, further')));
+    await openSound(ID);
+    rename('left, further');
+    await pass(1000);
+    expect(sounds.updateSound.mock.lastCall).toEqual([
+      ID,
+      4,
+      expect.objectContaining({ name: 'left, further' }),
+    ]);
+    expect(save()).toBe('saved');
+  });
+
   it('opens work on a sound that was deleted, and work where the server fails', async () => {
     left(journal(named('left')));
     sounds.readSound.mockRejectedValue(new ApiProblem(404, 'There is no such sound any more.'));

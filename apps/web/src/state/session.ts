@@ -45,6 +45,8 @@ const waits = (save: SaveState) => save === 'conflict' || save === 'deleted';
 let timer: ReturnType<typeof setTimeout> | undefined;
 /** The state sent last whose answer never came. */
 let sent: SoundDocument | null = null;
+/** What was taken over from another window, which the background sender may be sending at this moment. */
+let takenOver: SoundDocument | null = null;
 /** Counts openings, so that what belongs to a sound that was left comes too late. */
 let opening = 0;
 /** While a state of the server's takes the place of the open one, which is no work to be saved. */
@@ -124,7 +126,7 @@ async function meetFailure(id: string, error: unknown, before: SaveState): Promi
 async function meetOtherVersion(id: string, mine: number): Promise<void> {
   const kept = await readSound(id).catch(() => null);
   if (mine !== opening) return;
-  if (kept && sameDocument(sent, kept.document)) {
+  if (kept && (sameDocument(sent, kept.document) || sameDocument(takenOver, kept.document))) {
     sent = null;
     useSession.setState({ version: kept.version, save: 'unsaved' });
     later(0);
@@ -221,8 +223,8 @@ async function workLeft(id: string): Promise<Journal | null> {
 
 /** Goes on in this window with work that another left. */
 function takeOver(left: Journal, document: SoundDocument, version: number, state: SaveState): void {
-  // The background sender may be sending it at this moment.
-  sent = left.sent ?? left.document;
+  sent = left.sent;
+  takenOver = left.document;
   begin(left.soundId, document, version, state);
   if (left.writer !== windowId) void dropJournal(left);
 }
@@ -238,11 +240,12 @@ export async function openSound(id: string): Promise<void> {
   try {
     const kept = await readSound(id);
     if (mine !== opening) return;
-    if (left) {
+    if (left && !sameDocument(left.document, kept.document)) {
       const ours = left.version === kept.version || sameDocument(left.sent, kept.document);
       takeOver(left, left.document, ours ? kept.version : left.version, ours ? 'unsaved' : 'conflict');
     } else {
-      sent = null;
+      if (left) void dropJournal(left);
+      sent = takenOver = null;
       begin(id, kept.document, kept.version, 'saved');
       const { document, version } = kept;
       withRoom(() => seenSounds.set(id, { document, version })).catch(() => undefined);
@@ -257,7 +260,7 @@ export async function openSound(id: string): Promise<void> {
     const seen = await seenSounds.get(id).catch(() => undefined);
     if (mine !== opening) return;
     if (!seen || !(error instanceof ApiProblem && error.away)) throw error;
-    sent = null;
+    sent = takenOver = null;
     begin(id, seen.document, seen.version, 'saved');
   }
 }
