@@ -1,4 +1,5 @@
 import { assetsOf, type SoundDocument } from '@abyssal/core';
+import { deltaOf } from '../state/delta';
 import { useDocumentStore } from '../state/document-store';
 import { soloed } from '../state/solo';
 import { recording } from '../state/recordings';
@@ -21,6 +22,8 @@ class AudioHost {
   private readonly sent = new Set<string>();
   private watching: ReturnType<typeof setTimeout> | undefined;
   private instead: SoundDocument | null = null;
+  /** What the audio thread was told last. */
+  private told: SoundDocument | null = null;
   /** Ids of the layers that play back their render now. */
   private frozen = '';
   /** Whether a render is another one than before. */
@@ -66,7 +69,8 @@ class AudioHost {
   private load(document: SoundDocument): void {
     const { monitor, mono, solo } = useView.getState();
     this.frozen = '';
-    this.post({ kind: 'load', document: soloed(document, solo), assets: [] });
+    this.told = soloed(document, solo);
+    this.post({ kind: 'load', document: this.told, assets: [] });
     this.post({ kind: 'listen', monitor, mono });
     void this.sendAssets(document);
   }
@@ -74,7 +78,9 @@ class AudioHost {
   private update(document: SoundDocument): void {
     const heard = soloed(document, useView.getState().solo);
     this.sendFrozen(heard);
-    this.post({ kind: 'update', document: heard });
+    const delta = deltaOf(this.told, heard);
+    this.told = heard;
+    if (delta) this.post({ kind: 'update', delta });
   }
 
   /** Lets those layers play back their render whose render it still is in what is heard. */

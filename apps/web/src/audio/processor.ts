@@ -1,5 +1,18 @@
 import { createEngine, type Engine, type Recording } from '@abyssal/core';
-import { FRAMES, HEARD_FRAMES, LOAD, PEAK, PLACE, PLAYING, SharedAudio, type ToAudio } from './protocol';
+import { applyDelta } from '../state/delta';
+import { Lateness } from './lateness';
+import {
+  DROPOUTS,
+  DROPPED_MS,
+  FRAMES,
+  HEARD_FRAMES,
+  LOAD,
+  PEAK,
+  PLACE,
+  PLAYING,
+  SharedAudio,
+  type ToAudio,
+} from './protocol';
 
 // The scope of an audio worklet, which TypeScript's libraries do not describe.
 declare const sampleRate: number;
@@ -27,6 +40,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private readonly assets = new Map<string, Recording>();
   /** Milliseconds taken, and frames made, since the load was told last. */
   private readonly took = new Float64Array(2);
+  private readonly late = new Lateness();
 
   constructor({ processorOptions }: { processorOptions: { shared: SharedArrayBuffer } }) {
     super();
@@ -47,7 +61,7 @@ class EngineProcessor extends AudioWorkletProcessor {
         });
         return;
       case 'update':
-        return engine?.update(message.document);
+        return engine?.update(applyDelta(engine.sound, message.delta));
       case 'assets':
         for (const [hash, recording] of message.assets) this.assets.set(hash, recording);
         return engine?.update(engine.sound, new Map(this.assets));
@@ -89,7 +103,11 @@ class EngineProcessor extends AudioWorkletProcessor {
     state[PLACE] = engine.place;
     state[PLAYING] = engine.playing ? 1 : 0;
     state[FRAMES] += frames;
-    this.tellLoad(Date.now() - began, frames);
+    const tookMs = Date.now() - began;
+    this.late.block(tookMs, (1000 * frames) / sampleRate);
+    state[DROPOUTS] = this.late.count;
+    state[DROPPED_MS] = this.late.silentMs;
+    this.tellLoad(tookMs, frames);
     return true;
   }
 

@@ -1,4 +1,5 @@
 import type { Monitor, Recording, SoundDocument, Stereo } from '@abyssal/core';
+import type { Delta } from '../state/delta';
 
 /** What the page tells the audio thread. */
 export type ToAudio =
@@ -7,7 +8,8 @@ export type ToAudio =
       readonly document: SoundDocument;
       readonly assets: readonly (readonly [string, Recording])[];
     }
-  | { readonly kind: 'update'; readonly document: SoundDocument }
+  /** What the sound has other than the one that was told last. */
+  | { readonly kind: 'update'; readonly delta: Delta }
   | { readonly kind: 'assets'; readonly assets: readonly (readonly [string, Recording])[] }
   /** The layers that play back their own render of the loop, in place of all that did before. */
   | { readonly kind: 'freeze'; readonly layers: readonly (readonly [string, Stereo])[] }
@@ -23,6 +25,9 @@ export const PEAK = 2;
 export const FRAMES = 3;
 /** Share of its time that the audio thread took of late; from 1 on the sound breaks up. */
 export const LOAD = 4;
+/** How often the sound has broken up because the audio thread was late, and for how many ms in all. */
+export const DROPOUTS = 5;
+export const DROPPED_MS = 6;
 const HEADER = 8;
 
 /** Frames of what was heard last that stay in the shared memory: about 11 s at 48 kHz. */

@@ -1,9 +1,10 @@
 import { FIGURES, plain, signed, type JudgedFigure } from '@abyssal/core';
-import { Box, Button, Typography } from '@mui/material';
+import { Box, Button, LinearProgress, Typography } from '@mui/material';
+import { useEffect, useState } from 'react';
 import { useHearing } from '../audio/hear-change';
 import { ToldText, VERDICTS } from '../controls/Mark';
 import { applyProposal, toggleHearing } from '../sounding/proposals';
-import { useSounding } from '../sounding/sounding-store';
+import { measureNow, stopMeasuring, useSounding } from '../sounding/sounding-store';
 import { useSound } from '../state/document-store';
 import { sea } from '../theme/sea';
 import { TYPE } from '../theme/type';
@@ -11,6 +12,8 @@ import { NUMERALS } from '../theme/theme';
 
 /** Lows that a proposal takes are told from here on. */
 const TOLD_DB = 0.5;
+/** Figures that take longer say how far they are. */
+const LONG_MS = 10_000;
 
 function numeral({ id, figure }: JudgedFigure): string {
   if (figure.value === null) return '–';
@@ -128,9 +131,40 @@ function Warnings() {
   );
 }
 
+/** How far the figures of a sound are that takes long, and the way to stop. */
+function Progress() {
+  const { working, done, since } = useSounding();
+  const [long, setLong] = useState(false);
+  useEffect(() => {
+    setLong(false);
+    if (!working) return undefined;
+    const timer = setTimeout(() => {
+      setLong(true);
+    }, LONG_MS);
+    return () => {
+      clearTimeout(timer);
+    };
+  }, [working, since]);
+  if (!working || !long) return null;
+  const share = Math.round(100 * done);
+  return (
+    <Box sx={{ pb: '8px' }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
+        <Box role="status" sx={{ fontSize: TYPE.control }}>
+          {share} % measured
+        </Box>
+        <Button size="small" aria-label="Stop measuring" onClick={stopMeasuring}>
+          Stop
+        </Button>
+      </Box>
+      <LinearProgress variant="determinate" value={share} aria-label="Share measured" />
+    </Box>
+  );
+}
+
 /** The figures always in view: only what is truly measured stands here. */
 export function Figures() {
-  const { shown, working, failed } = useSounding();
+  const { shown, working, stopped, failed } = useSounding();
   const bars = useSound((sound) => sound.ground.bars);
   return (
     <Box component="section" aria-label="Figures" aria-busy={working} sx={{ p: '8px 14px' }}>
@@ -142,12 +176,21 @@ export function Figures() {
           {working ? 'measuring' : `worst note, ${bars} ${bars === 1 ? 'bar' : 'bars'}`}
         </Box>
       </Box>
+      <Progress />
+      {stopped && (
+        <Box role="status" sx={{ fontSize: TYPE.control, pb: '6px' }}>
+          Stopped: {shown ? 'these figures are of an earlier state.' : 'nothing is measured yet.'}{' '}
+          <Button size="small" onClick={measureNow}>
+            Measure
+          </Button>
+        </Box>
+      )}
       {failed && (
         <Box role="alert" sx={{ color: sea.short, fontSize: TYPE.control }}>
           The figures could not be measured: {failed}. Change anything to try again.
         </Box>
       )}
-      {!shown && !failed && (
+      {!shown && !failed && !stopped && (
         <Box sx={{ fontSize: TYPE.control, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: 1 }}>
           Rendering the loop for the first time.
         </Box>

@@ -1,10 +1,10 @@
-import { Box, Button, ListItemText, Menu, MenuItem } from '@mui/material';
+import { Box, Button, ListItemText, Menu, MenuItem, Tooltip } from '@mui/material';
 import { Snowflake } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { audio } from '../audio/audio-host';
 import { freeze, thaw } from '../sounding/freeze';
 import { useFreezes } from '../audio/frozen-layers';
-import { LOAD } from '../audio/protocol';
+import { DROPOUTS, DROPPED_MS, LOAD } from '../audio/protocol';
 import { useSound } from '../state/document-store';
 import { useView } from '../state/view-store';
 import { sea } from '../theme/sea';
@@ -17,6 +17,41 @@ import { TYPE } from '../theme/type';
 const SHOWN_FROM = 0.5;
 const HEAVY_FROM = 0.75;
 
+interface Dropouts {
+  readonly count: number;
+  readonly silentMs: number;
+}
+
+const sharedDropouts = (): Dropouts => ({
+  count: audio.shared.state[DROPOUTS],
+  silentMs: audio.shared.state[DROPPED_MS],
+});
+
+/** How often the sound has broken up since it was last played, and how long it was silent. */
+function useDropouts(playing: boolean): Dropouts {
+  const [found, setFound] = useState<Dropouts>({ count: 0, silentMs: 0 });
+  useEffect(() => {
+    if (!playing) return undefined;
+    const before = sharedDropouts();
+    setFound({ count: 0, silentMs: 0 });
+    const timer = setInterval(() => {
+      const now = sharedDropouts();
+      setFound((last) =>
+        last.count === now.count - before.count
+          ? last
+          : { count: now.count - before.count, silentMs: now.silentMs - before.silentMs },
+      );
+    }, 400);
+    return () => {
+      clearInterval(timer);
+    };
+  }, [playing]);
+  return found;
+}
+
+const dropoutsInWords = ({ count, silentMs }: Dropouts): string =>
+  `The sound broke up ${count === 1 ? 'once' : `${count} times`} since it was played, and was silent for ${(silentMs / 1000).toFixed(1)} s in all: it asks more than this machine has. Freeze a layer, or play fewer voices.`;
+
 /**
  * The load of the audio thread where it matters, and with it the way out: a layer that is frozen plays back
  * its own render.
@@ -26,6 +61,7 @@ export function Load() {
   const layers = useSound((sound) => sound.layers);
   const { frozen, making } = useFreezes();
   const [load, setLoad] = useState(0);
+  const dropouts = useDropouts(playing);
   const [at, setAt] = useState<HTMLElement | null>(null);
   useEffect(() => {
     if (!playing) {
@@ -40,7 +76,7 @@ export function Load() {
     };
   }, [playing]);
   const heavy = load >= HEAVY_FROM;
-  const offers = heavy || frozen.size > 0 || making.size > 0 || at !== null;
+  const offers = heavy || dropouts.count > 0 || frozen.size > 0 || making.size > 0 || at !== null;
   if (load < SHOWN_FROM && !offers) return null;
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, whiteSpace: 'nowrap' }}>
@@ -53,6 +89,18 @@ export function Load() {
         >
           {heavy ? '✕' : '◐'} {Math.round(100 * load)} %
         </Box>
+      )}
+      {dropouts.count > 0 && (
+        <Tooltip title={dropoutsInWords(dropouts)}>
+          <Box
+            component="span"
+            role="status"
+            aria-label={dropoutsInWords(dropouts)}
+            sx={{ color: sea.short }}
+          >
+            broke up {dropouts.count}×
+          </Box>
+        </Tooltip>
       )}
       {offers && (
         <Button

@@ -1,6 +1,7 @@
 import { assetsOf, type LineRoses, type SoundDocument } from '@abyssal/core';
 import { proxy, wrap, type Remote } from 'comlink';
 import { create } from 'zustand';
+import { deltaOf } from '../state/delta';
 import { useDocumentStore } from '../state/document-store';
 import { recording } from '../state/recordings';
 import { tellError } from '../state/view-store';
@@ -26,6 +27,11 @@ export interface SoundingState {
   /** Share of the proposals that is rendered and measured, 0 to 1. */
   readonly fitDone: number;
   readonly working: boolean;
+  /** Share of the figures that is measured, 0 to 1, and since when they are, in ms since 1970. */
+  readonly done: number;
+  readonly since: number;
+  /** Whether measuring was stopped by hand: what is shown is of an earlier state. */
+  readonly stopped: boolean;
   readonly failed: string | null;
 }
 
@@ -41,6 +47,9 @@ export const useSounding = create<SoundingState>(() => ({
   roses: null,
   ...NO_FIT,
   working: false,
+  done: 0,
+  since: 0,
+  stopped: false,
   failed: null,
 }));
 
@@ -58,12 +67,14 @@ let meter: Remote<Meter> | null = null;
 let timer: ReturnType<typeof setTimeout> | undefined;
 /** The document whose measurement is shown; what another one tells is late. */
 let measured: SoundDocument | null = null;
+/** The document that the meter was told last. */
+let told: SoundDocument | null = null;
 const sent = new Set<string>();
 
 async function measure(document: SoundDocument): Promise<void> {
   measured = document;
   meter ??= wrap<Meter>(new Worker(new URL('./sounding.worker.ts', import.meta.url), { type: 'module' }));
-  useSounding.setState({ working: true });
+  useSounding.setState({ working: true, done: 0, since: Date.now(), stopped: false });
   for (const hash of assetsOf(document)) {
     if (sent.has(hash)) continue;
     const { channels, sampleRateHz } = await recording(hash);
@@ -71,11 +82,13 @@ async function measure(document: SoundDocument): Promise<void> {
     await meter.take([[hash, { channels, sampleRateHz }]]);
   }
   if (measured !== document) return;
-  const tell = (told: SoundingTold) => {
-    if (measured === document) take(told, document);
+  const tell = (found: SoundingTold) => {
+    if (measured === document) take(found, document);
   };
   try {
-    await meter.measure(document, lockFirst, proxy(tell));
+    const delta = deltaOf(told, document);
+    told = document;
+    await meter.measure(delta, lockFirst, proxy(tell));
   } catch (error) {
     const failed = error instanceof Error ? error.message : String(error);
     if (measured === document) useSounding.setState({ working: false, failed });
@@ -98,6 +111,7 @@ function take(told: SoundingTold, of: SoundDocument): void {
       working: false,
       failed: null,
     }));
+  else if (told.kind === 'progress') useSounding.setState({ done: told.done });
   else if (told.kind === 'roses') useSounding.setState({ roses: told.roses });
   else
     useSounding.setState(({ fitLows }) => ({
@@ -126,6 +140,19 @@ const ask = (document: SoundDocument) => {
     tellError(error);
   });
 };
+
+/** Stops measuring; what was measured last stays, until the next change or `measureNow`. */
+export function stopMeasuring(): void {
+  measured = null;
+  void meter?.leave();
+  useSounding.setState({ working: false, stopped: true });
+}
+
+/** Measures the open sound after it was stopped. */
+export function measureNow(): void {
+  const { document } = useDocumentStore.getState();
+  if (document) ask(document);
+}
 
 /** Begins to measure the open sound, and again after every pause in its changes. Returns how to stop. */
 export function keepSounding(): () => void {
@@ -159,6 +186,7 @@ export function keepSounding(): () => void {
       roses: null,
       ...NO_FIT,
       working: false,
+      stopped: false,
     });
   };
 }

@@ -18,6 +18,7 @@ import {
   type TurnedLows,
 } from '@abyssal/core';
 import { expose } from 'comlink';
+import { applyDelta, type Delta } from '../state/delta';
 import type { SentAssets } from './render-types';
 import type { Shown, ShownProposal, SoundingTold } from './told';
 
@@ -25,6 +26,7 @@ const RATE = 48000;
 const KICK_POINTS = 1200;
 /** Proposals are looked for only when no other change comes for so long: each takes a render. */
 const FIT_PAUSE_MS = 300;
+const PROGRESS_MS = 500;
 
 const { port1, port2 } = new MessageChannel();
 /** Lets messages in between two steps of work, so that a job that is out of date ends early. */
@@ -91,7 +93,7 @@ class Measurement {
     const looked = lockFirst ? await this.lookFirst() : null;
     if (this.ended) return;
     const options = { sampleRateHz: RATE, assets, cache: this.cache };
-    const sounding = await this.through(soundingSteps(document, options));
+    const sounding = await this.through(soundingSteps(document, options), this.progress());
     if (!sounding) return;
     const { render, figures, pass, depth, kick, told, bearings, backing } = sounding.value;
     this.tell({
@@ -123,11 +125,25 @@ class Measurement {
     await this.fit({ sampleRateHz: RATE, assets, bassToKickDb, known: line });
   }
 
-  /** Runs steps to their end, or until this is ended: then null. */
-  private async through<T>(steps: Generator<unknown, T>): Promise<{ readonly value: T } | null> {
+  /** Tells how far the figures are, now and then. */
+  private progress(): (done: number) => void {
+    let told = Date.now();
+    return (done) => {
+      if (Date.now() - told < PROGRESS_MS) return;
+      told = Date.now();
+      this.tell({ kind: 'progress', done });
+    };
+  }
+
+  /** Runs steps to their end, or until this is ended: then null. `onStep` is given what each step yields. */
+  private async through<T, S>(
+    steps: Generator<S, T>,
+    onStep?: (step: S) => void,
+  ): Promise<{ readonly value: T } | null> {
     for (;;) {
       const step = steps.next();
       if (step.done) return step;
+      onStep?.(step.value);
       await breathe();
       if (this.ended) return null;
     }
@@ -188,6 +204,7 @@ export class Meter {
   private readonly assets = new Map<string, Recording>();
   private readonly cache: LayerCache = new Map();
   private newest: Measurement | null = null;
+  private document: SoundDocument | null = null;
 
   /** Takes recordings that sounds name from now on. */
   take(sent: SentAssets): void {
@@ -200,10 +217,15 @@ export class Meter {
     this.newest = null;
   }
 
-  /** Measures a sound in place of what was measured before; done when all is told, or when it is ended. */
-  async measure(document: SoundDocument, lockFirst: boolean, tell: Tell): Promise<void> {
+  /**
+   * Measures a sound, told by what it has other than the one before, in its place; done when all is told, or
+   * when it is ended.
+   */
+  async measure(delta: Delta | null, lockFirst: boolean, tell: Tell): Promise<void> {
     this.leave();
-    this.newest = new Measurement(document, this.assets, this.cache, tell);
+    this.document = applyDelta(this.document, delta);
+    if (!this.document) return;
+    this.newest = new Measurement(this.document, this.assets, this.cache, tell);
     await this.newest.run(lockFirst);
   }
 }

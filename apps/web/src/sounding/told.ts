@@ -69,6 +69,8 @@ export type ShownFit = Omit<Fit, 'proposals' | 'tried'> & {
 
 /** What is told of a measurement under way, as soon as it is known. */
 export type SoundingTold =
+  /** The share of the figures that is measured, 0 to 1. */
+  | { readonly kind: 'progress'; readonly done: number }
   | { readonly kind: 'look'; readonly look: Look; readonly roses: LineRoses }
   | { readonly kind: 'shown'; readonly shown: Shown }
   | { readonly kind: 'roses'; readonly roses: LineRoses }
