@@ -129,6 +129,8 @@ export class LayerPlayer {
   carries: boolean;
   /** That drop; see `carriedDrop`. */
   private readonly drop = new Float64Array(MOST_CARRIED_MS + 2);
+  /** The A4 that its voices were set for. */
+  private tunedHz: number;
   private turn: number[];
   private turnOf: Float64Array;
   private readonly phases = new Float64Array(3);
@@ -166,6 +168,7 @@ export class LayerPlayer {
       chosen: layer.tones.map(() => Int32Array.of(NOBODY)),
       drop: this.drop,
     };
+    this.tunedHz = document.ground.a4Hz;
     this.carries = carriesKick(document, layer);
     if (this.carries) this.drop.set(carriedDrop(document));
     const several = layer.voice.notes === 'several' && layer.plays.as !== 'lowest';
@@ -198,11 +201,16 @@ export class LayerPlayer {
 
   /** Takes other numbers for a document of the same structure. */
   set(document: SoundDocument, layer: Layer): void {
-    this.layer = layer;
+    const { a4Hz } = document.ground;
     this.movers.set(document.movers, document.ground.tempoBpm);
-    this.bank.setTargets(layerValues(layer));
     this.bank.setLinks(bankLinks(document, layer.id, this.layout.fields));
-    for (const voice of this.voices) voice.set(layer, document.ground.a4Hz);
+    // Most edits leave most layers the same objects; going through their voices takes the audio thread's time.
+    if (layer !== this.layer || a4Hz !== this.tunedHz) {
+      this.layer = layer;
+      this.tunedHz = a4Hz;
+      this.bank.setTargets(layerValues(layer));
+      for (const voice of this.voices) voice.set(layer, a4Hz);
+    }
     this.arpeggio?.set(layer.plays, document.ground.tempoBpm);
     this.turn = cyclesPerDegree(document, layer);
     this.turnOf = turnsByPitch(document);

@@ -25,7 +25,7 @@ export class PartialTone implements ToneGenerator {
   private readonly numbers = new Float64Array(PARTIAL_NUMBERS);
   private readonly amplitude = new Float64Array(MOST_HARMONICS);
   private readonly phase = new Float64Array(MOST_HARMONICS);
-  private spectra: CycleSpectrum[];
+  private spectra: readonly CycleSpectrum[];
   private source: SourceOf<'harmonics'>;
   /** Position for which the partials were last set. */
   private readonly last = Float64Array.of(-1);

@@ -26,8 +26,24 @@ export function treatmentOf(
   return { stopAfter, tiltDb, evenDb, pocket, pocketHz: noteToHz(pocket.pitch, a4Hz) };
 }
 
-/** The spectra of a harmonics tone: its first drawn state, and its second where it has one. */
-export function drawnSpectra(source: SourceOf<'harmonics'>, a4Hz: number): CycleSpectrum[] {
+const made = new WeakMap<
+  SourceOf<'harmonics'>,
+  { readonly a4Hz: number; readonly spectra: readonly CycleSpectrum[] }
+>();
+
+/**
+ * The spectra of a harmonics tone: its first drawn state, and its second where it has one. They are worked out
+ * once for every voice that plays it.
+ */
+export function drawnSpectra(source: SourceOf<'harmonics'>, a4Hz: number): readonly CycleSpectrum[] {
+  const known = made.get(source);
+  if (known?.a4Hz === a4Hz) return known.spectra;
+  const spectra = spectraOf(source, a4Hz);
+  made.set(source, { a4Hz, spectra });
+  return spectra;
+}
+
+function spectraOf(source: SourceOf<'harmonics'>, a4Hz: number): CycleSpectrum[] {
   const { a, b } = source;
   const treatment = treatmentOf(source, a4Hz);
   const count = Math.max(a.levelsDb.length, b?.levelsDb.length ?? 0);
