@@ -16,10 +16,12 @@ const NOTES = {
 const found = new Map();
 for (const [path, entry] of Object.entries(read('package-lock.json').packages)) {
   if (!path.includes('node_modules/') || entry.dev || entry.link) continue;
-  if (entry.optional && !existsSync(`${root}${path}`)) continue;
+  // Builds of a package for one kind of machine each: the package itself is listed.
+  if (entry.os || entry.cpu) continue;
   const own = existsSync(`${root}${path}/package.json`) ? read(`${path}/package.json`) : entry;
   const { license = entry.license } = own;
-  const licence = typeof license === 'string' ? license : (license?.type ?? own.licenses?.[0]?.type ?? 'none named');
+  const licence =
+    typeof license === 'string' ? license : (license?.type ?? own.licenses?.[0]?.type ?? 'none named');
   const name = path.slice(path.lastIndexOf('node_modules/') + 'node_modules/'.length);
   const names = found.get(licence) ?? new Set();
   found.set(licence, names.add(`${name} ${entry.version}`));

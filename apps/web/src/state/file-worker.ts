@@ -1,5 +1,6 @@
 import { FormatError } from '@abyssal/core';
 import { releaseProxy, wrap, type Remote } from 'comlink';
+import { beginWorker } from './begin-worker';
 import type { FileDecoder } from './decode.worker';
 
 /** Longest time that a file may take to be read. */
@@ -16,7 +17,7 @@ let hands = 0;
 const waiting: ((hand: Hand) => void)[] = [];
 
 function begin(): Hand {
-  const worker = new Worker(new URL('./decode.worker.ts', import.meta.url), { type: 'module' });
+  const worker = beginWorker();
   return { worker, decoder: wrap<FileDecoder>(worker) };
 }
 
