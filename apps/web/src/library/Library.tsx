@@ -199,6 +199,7 @@ export function Library() {
           <ToggleButton
             value="deleted"
             selected={deleted}
+            sx={{ height: 40, px: 1.5, fontSize: TYPE.body }}
             onChange={() => {
               setDeleted(!deleted);
             }}

@@ -157,6 +157,7 @@ export function SoundTable({ sounds, ...actions }: Actions & { readonly sounds: 
           p: '0 10px 4px',
         },
         '& td': { borderTop: `1px solid ${sea.hair}`, p: '0 10px', height: 46 },
+        '& thead td': { borderTop: 0 },
         '& tbody tr': { bgcolor: sea.sheet },
         '& tbody tr:hover': { bgcolor: sea.tint1 },
       }}

@@ -210,8 +210,19 @@ export function FootListen() {
         justifyContent: 'space-between',
       }}
     >
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: TYPE.control, color: sea.ink2 }}>
-        <span>Hear</span>
+      <Box
+        sx={{
+          display: 'flex',
+          justifyContent: 'space-between',
+          gap: '4px',
+          fontSize: TYPE.control,
+          color: sea.ink2,
+          whiteSpace: 'nowrap',
+        }}
+      >
+        <Box component="span" sx={{ minWidth: 0, overflow: 'hidden' }}>
+          Hear
+        </Box>
         <Load />
         <Peak />
       </Box>

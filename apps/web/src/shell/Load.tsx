@@ -76,11 +76,12 @@ export function Load() {
     };
   }, [playing]);
   const heavy = load >= HEAVY_FROM;
+  const freezeLabel = frozen.size > 0 ? `${frozen.size} frozen` : 'Freeze';
   const offers = heavy || dropouts.count > 0 || frozen.size > 0 || making.size > 0 || at !== null;
   if (load < SHOWN_FROM && !offers) return null;
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, whiteSpace: 'nowrap' }}>
-      {load >= SHOWN_FROM && (
+      {load >= SHOWN_FROM && dropouts.count === 0 && (
         <Box
           component="span"
           role="status"
@@ -98,7 +99,7 @@ export function Load() {
             aria-label={dropoutsInWords(dropouts)}
             sx={{ color: sea.short }}
           >
-            broke up {dropouts.count}×
+            ✕ broke up {dropouts.count}×
           </Box>
         </Tooltip>
       )}
@@ -106,14 +107,22 @@ export function Load() {
         <Button
           size="small"
           startIcon={<Snowflake size={13} />}
+          aria-label={freezeLabel}
           aria-haspopup="menu"
           onClick={(event) => {
             setAt(event.currentTarget);
           }}
-          sx={{ minHeight: 24, p: '0 6px', fontSize: TYPE.control }}
+          sx={{
+            minHeight: 24,
+            minWidth: 24,
+            p: '0 6px',
+            fontSize: TYPE.control,
+            // Beside the words the sign alone has room.
+            ...(dropouts.count > 0 && { p: 0, '& .MuiButton-startIcon': { m: 0 } }),
+          }}
           title="A frozen layer is rendered once and played back; an edit thaws it."
         >
-          {frozen.size > 0 ? `${frozen.size} frozen` : 'Freeze'}
+          {dropouts.count === 0 && freezeLabel}
         </Button>
       )}
       <Menu

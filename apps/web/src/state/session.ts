@@ -98,17 +98,16 @@ async function save(): Promise<void> {
       later(SAVE_AFTER_MS);
     } else void dropJournal({ soundId: id, writer: windowId });
   } catch (error) {
-    if (mine === opening) await meetFailure(id, error, state);
+    if (mine === opening) await meetFailure(id, error);
   }
 }
 
 /** Whatever went wrong, the work stays in the browser, and is tried again or waits for a choice. */
-async function meetFailure(id: string, error: unknown, before: SaveState): Promise<void> {
+async function meetFailure(id: string, error: unknown): Promise<void> {
   const problem = error instanceof ApiProblem ? error : null;
   if (problem?.status === 412) await meetOtherVersion(id, opening);
   else if (problem?.status === 404) useSession.setState({ save: 'deleted' });
   else if (problem?.away) {
-    if (before !== 'away') tell(problem.message);
     useSession.setState({ save: 'away', reason: problem.message });
     later(TRY_AGAIN_MS);
   } else {
