@@ -1,4 +1,4 @@
-import { DocumentError, readDocument } from '@abyssal/core';
+import { DocumentError, readDocument, type SoundDocument } from '@abyssal/core';
 import { create } from 'zustand';
 import { allLastWords, dropLastWords, keepLastWords } from './last-words';
 import { journals, withRoom, type Journal } from './stores';
@@ -65,6 +65,17 @@ export const dropBroken = async ({ key }: BrokenJournal): Promise<void> => {
   await journals.delete(key);
 };
 
+/** Documents of journals that were checked before: looking at them again and again must not hold the page up. */
+const checked = new Map<string, Pick<Journal, 'at' | 'document'>>();
+
+function checkedDocument(key: string, at: number, document: unknown): SoundDocument {
+  const known = checked.get(key);
+  if (known?.at === at) return known.document;
+  const read = readDocument(document);
+  checked.set(key, { at, document: read });
+  return read;
+}
+
 /** A journal from what was found under a key. Throws where it is none. */
 function read(key: string, found: unknown): Journal | null {
   const [soundId, writer = ''] = key.split(' ');
@@ -73,7 +84,7 @@ function read(key: string, found: unknown): Journal | null {
   if (dirty === false) return null;
   if (typeof version !== 'number' || typeof at !== 'number')
     throw new TypeError('It does not say what it began from.');
-  return { soundId, writer, document: readDocument(document), version, at, sent: sent ?? null };
+  return { soundId, writer, document: checkedDocument(key, at, document), version, at, sent: sent ?? null };
 }
 
 function explain(error: unknown): string {

@@ -77,6 +77,17 @@ describe('the background sender', () => {
     expect(standings()).toEqual([]);
   });
 
+  it('keeps a journal whose sound was opened here again while it was sent', async () => {
+    have(journal('a', { writer: 'this window' }));
+    sounds.updateSound.mockImplementation(() => {
+      open.id = 'a';
+      return Promise.resolve(answer(named('a'), 4));
+    });
+    await lookAtUnsaved();
+    expect(sounds.updateSound).toHaveBeenCalledTimes(1);
+    expect(kept.dropJournal).not.toHaveBeenCalled();
+  });
+
   it('leaves alone what a window has open, here or elsewhere', async () => {
     open.id = 'here';
     have(journal('here', { writer: 'this window' }), journal('here'), journal('there', { writer: 'open' }));

@@ -59,11 +59,16 @@ const knownOf = (journal: Journal): UnsavedWork | undefined =>
         known.journal.at === journal.at,
     );
 
+/** Drops a journal, unless its sound was opened here again meanwhile and writes to it. */
+async function dropDelivered(journal: Journal): Promise<void> {
+  if (journal.writer !== windowId || useSession.getState().id !== journal.soundId) await dropJournal(journal);
+}
+
 /** Sends a journal; null where the server has it now. */
 async function deliver(journal: Journal): Promise<UnsavedWork | null> {
   try {
     await send(journal);
-    await dropJournal(journal);
+    await dropDelivered(journal);
     return null;
   } catch (error) {
     if (!(error instanceof ApiProblem))
@@ -75,7 +80,7 @@ async function deliver(journal: Journal): Promise<UnsavedWork | null> {
   const theirs = await readSound(journal.soundId).catch(() => null);
   if (!theirs) return work(journal, 'waiting');
   if (sameDocument(journal.document, theirs.document)) {
-    await dropJournal(journal);
+    await dropDelivered(journal);
     return null;
   }
   if (sameDocument(journal.sent, theirs.document))
@@ -91,6 +96,7 @@ async function look(): Promise<void> {
   const works: UnsavedWork[] = [];
   let healthy: boolean | null = null;
   let saved = 0;
+  let told = 0;
   for (const journal of journals) {
     const here = useSession.getState().id === journal.soundId;
     const elsewhere = journal.writer !== windowId && open.has(journal.writer);
@@ -101,14 +107,17 @@ async function look(): Promise<void> {
     else {
       const left = await deliver(journal);
       if (left) works.push(left);
-      else saved++;
+      else {
+        saved++;
+        // What is saved as soon as its sound is left is nothing to tell.
+        if (known?.standing === 'waiting' || journal.writer !== windowId) told++;
+      }
     }
   }
   useUnsaved.setState({ works, broken });
-  if (saved > 0) {
-    await queries.invalidateQueries({ queryKey: ['sounds'] });
-    tell(saved === 1 ? 'Unsaved work of a sound was saved.' : `Unsaved work of ${saved} sounds was saved.`);
-  }
+  if (saved > 0) await queries.invalidateQueries({ queryKey: ['sounds'] });
+  if (told > 0)
+    tell(told === 1 ? 'Unsaved work of a sound was saved.' : `Unsaved work of ${told} sounds was saved.`);
 }
 
 let looking: Promise<void> | null = null;

@@ -225,6 +225,7 @@ export async function startOwnDatabase(
     );
     if (started.pid) writeFileSync(pidFile, String(started.pid));
     started.once('exit', died);
+    started.once('error', died);
     return started;
   };
   const stop = async () => {
