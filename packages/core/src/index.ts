@@ -9,6 +9,7 @@ export {
   plain,
   plainText,
   signed,
+  textFault,
   TICKS_PER_BEAT,
   toEnd,
 } from './units/index.js';

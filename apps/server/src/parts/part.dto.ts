@@ -2,20 +2,14 @@ import {
   findBackingProblems,
   findKickProblems,
   findLayerProblems,
+  textFault,
   type BackingPart,
   type Kick,
   type Layer,
   type PartKind,
 } from '@abyssal/core';
 import { ApiProperty } from '@nestjs/swagger';
-import {
-  IsIn,
-  IsString,
-  Length,
-  Matches,
-  registerDecorator,
-  type ValidationArguments,
-} from 'class-validator';
+import { IsIn, IsString, Length, registerDecorator, type ValidationArguments } from 'class-validator';
 
 export type PartContent = Layer | Kick | BackingPart;
 
@@ -49,6 +43,22 @@ function IsPart(): PropertyDecorator {
   };
 }
 
+/** Checks that a field is text as a document takes it. */
+function IsPlainText(): PropertyDecorator {
+  return (target, propertyName) => {
+    registerDecorator({
+      name: 'isPlainText',
+      target: target.constructor,
+      propertyName: String(propertyName),
+      validator: {
+        validate: (value: unknown) => typeof value !== 'string' || textFault(value) === null,
+        defaultMessage: ({ value, property }: ValidationArguments) =>
+          `the ${property} ${textFault(String(value))}`,
+      },
+    });
+  };
+}
+
 /** A part to be kept. */
 export class KeepPartDto {
   @ApiProperty({ enum: PART_KINDS })
@@ -58,7 +68,7 @@ export class KeepPartDto {
   @ApiProperty()
   @IsString()
   @Length(1, 80)
-  @Matches(/^[^\p{Cc}\p{Cs}]*$/u, { message: 'the name has a control character or half a character in it' })
+  @IsPlainText()
   name!: string;
 
   @ApiProperty({ type: Object, description: 'A layer, kick or backing part, as it is in a sound document.' })

@@ -1,4 +1,4 @@
-import { loopTicks } from '../units/index.js';
+import { loopTicks, textFault } from '../units/index.js';
 import { backingShape } from './fit-shape.js';
 import { kickShape, type Kick } from './kick-shape.js';
 import { layerShape, type Layer } from './layer-shape.js';
@@ -29,9 +29,6 @@ export class DocumentError extends Error {
 }
 
 const MOST_PROBLEMS = 50;
-/** What is no text: half of a pair of UTF-16, and characters that print nothing. */
-const HALF_A_CHARACTER = /\p{Cs}/u;
-const CONTROL = /\p{Cc}/u;
 
 function describe(value: unknown): string {
   if (value === null) return 'null';
@@ -57,8 +54,7 @@ function check(node: SchemaNode, value: unknown, path: string, problems: Problem
     case 'text':
       if (typeof value !== 'string') return fail(`${describe(value)} is not a text`);
       if (value.length > node.maxLength) return fail(`the text is longer than ${node.maxLength} characters`);
-      if (HALF_A_CHARACTER.test(value)) return fail('the text has half a character in it (a lone surrogate)');
-      if (CONTROL.test(value)) return fail('the text has a control character in it');
+      if (textFault(value)) return fail(`the text ${textFault(value)}`);
       if (node.pattern && !node.pattern.test(value))
         return fail(`${describe(value)} is not of the form ${node.pattern.source}`);
       return;
