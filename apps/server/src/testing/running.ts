@@ -27,6 +27,27 @@ export const ended = (child: ChildProcess): Promise<number | null> =>
     else child.once('exit', done);
   });
 
+/** A command as another user, which root may ask for. */
+const asUser = (user: string, command: readonly string[]) => [
+  'setpriv',
+  '--reuid',
+  user,
+  '--regid',
+  'nogroup',
+  '--clear-groups',
+  ...command,
+];
+
+/** Whether a user can run the built server where it lies. */
+export function canRunAs(user: string): boolean {
+  const [program, ...args] = asUser(user, [
+    process.execPath,
+    '-e',
+    `require('fs').accessSync(${JSON.stringify(MAIN)})`,
+  ]);
+  return spawnSync(program, args).status === 0;
+}
+
 /** What was started and may still run. */
 const started = new Set<ChildProcess>();
 
@@ -53,9 +74,7 @@ export function launch(
   { env = process.env, as = null }: { env?: NodeJS.ProcessEnv; as?: string | null } = {},
 ): Launched {
   const node = [process.execPath, MAIN, '--port', '0', ...args];
-  const [program, ...rest] = as
-    ? ['setpriv', '--reuid', as, '--regid', 'nogroup', '--clear-groups', ...node]
-    : node;
+  const [program, ...rest] = as ? asUser(as, node) : node;
   const child = spawn(program, rest, { stdio: ['ignore', 'pipe', 'pipe'], env });
   started.add(child);
   child.once('close', () => started.delete(child));

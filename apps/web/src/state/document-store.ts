@@ -1,5 +1,5 @@
 import type { SoundDocument } from '@abyssal/core';
-import { applyPatches, enablePatches, produceWithPatches, type Draft, type Patch } from 'immer';
+import { applyPatches, enablePatches, freeze, produceWithPatches, type Draft, type Patch } from 'immer';
 import { create } from 'zustand';
 import { tell } from './view-store';
 
@@ -34,7 +34,9 @@ export const useDocumentStore = create<DocumentState>(() => ({
 }));
 
 /** Opens a document with an empty history. */
-export function openDocument(document: SoundDocument): void {
+export function openDocument(opened: SoundDocument): void {
+  // Immer would freeze all of it with the first edit, which a large sound would make late.
+  const document = freeze(opened, true);
   useDocumentStore.setState(({ revision }) => ({ document, past: [], future: [], revision: revision + 1 }));
 }
 
