@@ -16,7 +16,7 @@ import { SoundFrame } from './shell/SoundFrame';
 import { STATIONS } from './stations';
 import { Library } from './library/Library';
 import { theme } from './theme/theme';
-import { tell } from './state/view-store';
+import { tell, useView } from './state/view-store';
 import { isToChoose, sendInBackground, useUnsaved } from './unsaved/unsaved-work';
 
 const router = createBrowserRouter([
@@ -47,7 +47,10 @@ createRoot(document.getElementById('root')!).render(
 
 void sendInBackground().then(() => {
   const { works, broken } = useUnsaved.getState();
-  if (router.state.location.pathname !== '/' && (works.some(isToChoose) || broken.length > 0))
+  const elsewhere = router.state.location.pathname !== '/';
+  // What is said of the sound that is open goes before.
+  const said = useView.getState().notice !== null;
+  if (elsewhere && !said && (works.some(isToChoose) || broken.length > 0))
     tell('There is unsaved work in this browser that waits for a choice of yours.', {
       label: 'See it',
       run: () => {
