@@ -10,7 +10,10 @@ import { TYPE } from '../theme/type';
 /** What is said above a station while the work is not saved, and why it is not. */
 function sentenceOf(save: SaveState, reason: string | null, unkept: string | null): string | null {
   const safe = unkept ? `${unkept} Save to a file before you close this page.` : null;
-  if (save === 'away') return safe ?? reason ?? 'Your work stays in this browser until the server answers.';
+  // While it is being tried again, what went wrong still stands.
+  const tryingAgain = reason !== null && (save === 'saving' || save === 'unsaved');
+  if (save === 'away' || tryingAgain)
+    return safe ?? reason ?? 'Your work stays in this browser until the server answers.';
   if (save === 'failed' || save === 'refused')
     return `Not saved: ${reason ?? 'something went wrong.'} ${safe ?? 'It is tried again by itself, and your work stays in this browser.'}`;
   return save === 'saved' ? null : safe;

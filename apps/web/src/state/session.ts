@@ -106,10 +106,11 @@ async function save(): Promise<void> {
 async function meetFailure(id: string, error: unknown): Promise<void> {
   const problem = error instanceof ApiProblem ? error : null;
   if (problem?.status === 412) await meetOtherVersion(id, opening);
-  else if (problem?.status === 404) useSession.setState({ save: 'deleted' });
+  else if (problem?.status === 404) useSession.setState({ save: 'deleted', reason: null });
   else if (problem?.away) {
     useSession.setState({ save: 'away', reason: problem.message });
-    later(TRY_AGAIN_MS);
+    // A disk that is full stays so for longer than a server is away.
+    later(problem.status === 507 ? TRY_LATER_MS : TRY_AGAIN_MS);
   } else {
     const reason = error instanceof Error ? error.message : String(error);
     useSession.setState({ save: problem && problem.status < 500 ? 'refused' : 'failed', reason });
@@ -127,9 +128,9 @@ async function meetOtherVersion(id: string, mine: number): Promise<void> {
   if (mine !== opening) return;
   if (kept && (sameDocument(sent, kept.document) || sameDocument(takenOver, kept.document))) {
     sent = null;
-    useSession.setState({ version: kept.version, save: 'unsaved' });
+    useSession.setState({ version: kept.version, save: 'unsaved', reason: null });
     later(0);
-  } else useSession.setState({ save: 'conflict' });
+  } else useSession.setState({ save: 'conflict', reason: null });
 }
 
 useDocumentStore.subscribe(({ revision }, before) => {
@@ -189,7 +190,7 @@ hearWindows(({ kind, soundId }) => {
   if (kind === 'deleted') {
     clearTimeout(timer);
     if (state !== 'saved') keepWork();
-    useSession.setState({ save: 'deleted' });
+    useSession.setState({ save: 'deleted', reason: null });
   }
 });
 
