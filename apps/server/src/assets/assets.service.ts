@@ -1,5 +1,6 @@
 import { open } from 'node:fs/promises';
 import { Inject, Injectable } from '@nestjs/common';
+import pLimit from 'p-limit';
 import { Sequelize } from 'sequelize';
 import { change } from '../database/change.js';
 import { AssetPieceRow, AssetRow } from '../database/models.js';
@@ -11,6 +12,9 @@ import type { Received } from './receive.js';
 
 /** Bytes of a recording that are held at once. */
 const PIECE = 1 << 20;
+
+/** Recordings that are written at once: the other connections to the database are for everything else. */
+const WRITTEN_AT_ONCE = 2;
 
 /** A recording that is read piece by piece. */
 export interface AssetBytes {
@@ -42,6 +46,8 @@ async function* keptPieces(hash: string, size: number): AsyncGenerator<Buffer> {
 
 @Injectable()
 export class AssetsService {
+  private readonly writing = pLimit(WRITTEN_AT_ONCE);
+
   constructor(
     @Inject(Sequelize) private readonly sequelize: Sequelize,
     @Inject(SETTINGS) private readonly settings: ServerSettings,
@@ -56,15 +62,21 @@ export class AssetsService {
     const asset: AssetDto = { hash, size, sampleRateHz, channels, frames };
     const [known] = await AssetRow.update({ lastUsedAt: new Date() }, { where: { hash } });
     if (known > 0) return asset;
-    await this.refuseWhereFull(size);
-    await change(this.sequelize, async (transaction) => {
+    await this.writing(async () => {
+      await this.refuseWhereFull(size);
+      await this.write(asset, path);
+    });
+    return asset;
+  }
+
+  private write(asset: AssetDto, path: string): Promise<void> {
+    return change(this.sequelize, async (transaction) => {
       const options = { transaction, ignoreDuplicates: true };
       await AssetRow.create({ ...asset, lastUsedAt: new Date() }, options);
       let place = 0;
       for await (const bytes of piecesOfFile(path))
-        await AssetPieceRow.create({ hash, place: place++, bytes }, options);
+        await AssetPieceRow.create({ hash: asset.hash, place: place++, bytes }, options);
     });
-    return asset;
   }
 
   private async refuseWhereFull(size: number): Promise<void> {

@@ -14,7 +14,8 @@ export function connect({ database, username, password, host, port }: DatabaseAd
     port,
     logging: false,
     timezone: '+00:00',
-    pool: { max: 8, min: 0, acquire: 4000, idle: 10_000 },
+    // About two for each core of a small machine: more at once would only make all of them late.
+    pool: { max: 4, min: 0, acquire: 4000, idle: 10_000 },
     // JSON columns come as text: the document is parsed where it is wanted.
     dialectOptions: { connectTimeout: 2000, socketTimeout: 10_000, jsonStrings: true },
   });
