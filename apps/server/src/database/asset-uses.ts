@@ -1,4 +1,5 @@
 import type { Transaction } from 'sequelize';
+import { changesOf } from './changes.js';
 import { AssetUseRow } from './models.js';
 
 /** Every recording that a document or a part of one names, by hash. */
@@ -10,8 +11,7 @@ const assetsIn = (json: string): string[] => [
 export async function keepUses(userId: string, json: string, transaction: Transaction): Promise<void> {
   const wanted = assetsIn(json);
   const kept = (await AssetUseRow.findAll({ where: { userId }, transaction })).map(({ hash }) => hash);
-  const gone = kept.filter((hash) => !wanted.includes(hash));
-  const fresh = wanted.filter((hash) => !kept.includes(hash));
+  const { gone, fresh } = changesOf(kept, wanted);
   if (gone.length > 0) await AssetUseRow.destroy({ where: { userId, hash: gone }, transaction });
   if (fresh.length > 0)
     await AssetUseRow.bulkCreate(

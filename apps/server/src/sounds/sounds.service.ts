@@ -4,6 +4,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import { Op, QueryTypes, Sequelize, type Transaction } from 'sequelize';
 import { keepUses } from '../database/asset-uses.js';
 import { change } from '../database/change.js';
+import { changesOf } from '../database/changes.js';
 import { AssetUseRow, SoundDocumentRow, SoundRow, SoundWordRow } from '../database/models.js';
 import { Refusal } from '../problem/problem.js';
 import { cursorAfter, listed } from './listing.js';
@@ -46,8 +47,7 @@ async function keepWords(
   after: readonly string[],
   transaction: Transaction,
 ): Promise<void> {
-  const gone = before.filter((word) => !after.includes(word));
-  const fresh = after.filter((word) => !before.includes(word));
+  const { gone, fresh } = changesOf(before, after);
   if (gone.length > 0) await SoundWordRow.destroy({ where: { soundId, word: gone }, transaction });
   if (fresh.length > 0)
     await SoundWordRow.bulkCreate(

@@ -1,4 +1,4 @@
-import { cleanSound, plainText } from '@abyssal/core';
+import { cleanSound } from '@abyssal/core';
 import { Box, Button, CircularProgress, MenuItem, Select, ToggleButton } from '@mui/material';
 import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useRef, useState, type DragEvent } from 'react';
@@ -14,6 +14,7 @@ import {
 import { tellDeleted } from '../browser/windows';
 import { SoundSearch } from '../controls/SoundSearch';
 import { NameMark, SchemeButton } from '../shell/Head';
+import { createCopy } from '../state/create-copy';
 import { tell, tellError } from '../state/view-store';
 import { sea } from '../theme/sea';
 import { TYPE } from '../theme/type';
@@ -56,10 +57,7 @@ export function Library() {
     onError: tellError,
   });
   const duplicate = useMutation({
-    mutationFn: async (id: string) => {
-      const document = await newestState(id);
-      return createSound({ ...document, name: `${plainText(document.name, 72)}, copy` });
-    },
+    mutationFn: (id: string) => newestState(id).then(createCopy),
     onSuccess: refresh,
     onError: tellError,
   });

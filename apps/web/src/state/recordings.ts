@@ -1,4 +1,4 @@
-import { FormatError, MOST_WAV_BYTES, type SoundFile } from '@abyssal/core';
+import { assetsOf, FormatError, MOST_WAV_BYTES, type SoundDocument, type SoundFile } from '@abyssal/core';
 import { fetchAsset, sendAsset } from '../api/assets';
 import { ApiProblem } from '../api/problem';
 import { recordings, withRoom, type KeptRecording } from '../browser/stores';
@@ -82,9 +82,14 @@ export async function takeWav(file: Blob): Promise<string> {
 }
 
 /** Sends a recording that the server does not have yet. */
-export async function sendRecording(hash: string): Promise<void> {
+async function sendRecording(hash: string): Promise<void> {
   const kept = await keptHere(hash);
   if (!kept || kept.sent) return;
   await sendAsset(kept.bytes);
   await keep(hash, { ...kept, sent: true });
+}
+
+/** Sends every recording of a sound that the server does not have yet. */
+export async function sendRecordings(document: SoundDocument): Promise<void> {
+  for (const hash of assetsOf(document)) await sendRecording(hash);
 }

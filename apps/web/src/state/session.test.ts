@@ -26,7 +26,7 @@ jest.mock('../browser/windows', () => ({
   tellSaved: jest.fn(),
 }));
 jest.mock('../browser/window-id', () => ({ windowId: 'this window', openWindows: jest.fn() }));
-jest.mock('./recordings', () => ({ sendRecording: jest.fn() }));
+jest.mock('./recordings', () => ({ sendRecordings: jest.fn() }));
 
 /* eslint-disable @typescript-eslint/no-require-imports */
 const sounds = require('../api/sounds') as jest.Mocked<typeof import('../api/sounds')>;
@@ -70,7 +70,7 @@ beforeEach(() => {
   stores.withRoom.mockResolvedValue(undefined);
   jest.mocked(stores.seenSounds.get).mockResolvedValue(undefined);
   assets.isHealthy.mockResolvedValue(true);
-  recordings.sendRecording.mockResolvedValue(undefined);
+  recordings.sendRecordings.mockResolvedValue(undefined);
   sounds.readSound.mockResolvedValue(kept(3));
 });
 afterEach(() => {
@@ -237,7 +237,7 @@ describe('a session', () => {
     ['a store of the browser that throws', () => new Error('The browser’s own store does not answer.')],
     ['a server that breaks', () => new ApiProblem(500, 'Something went wrong in the server.')],
   ])('is never stuck at saving: %s is told, and tried again', async (_what, failure) => {
-    recordings.sendRecording.mockRejectedValueOnce(failure());
+    recordings.sendRecordings.mockRejectedValueOnce(failure());
     sounds.updateSound.mockResolvedValue(kept(4));
     await openSound(ID);
     edit('kick', (draft) => {

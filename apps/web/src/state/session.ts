@@ -1,8 +1,8 @@
-import { assetsOf, plainText, type SoundDocument } from '@abyssal/core';
+import type { SoundDocument } from '@abyssal/core';
 import { create } from 'zustand';
 import { isHealthy } from '../api/assets';
 import { ApiProblem } from '../api/problem';
-import { createSound, readSound, restoreSound, updateSound } from '../api/sounds';
+import { readSound, restoreSound, updateSound } from '../api/sounds';
 import {
   dropJournal,
   keepJournal,
@@ -14,8 +14,9 @@ import {
 import { seenSounds, withRoom } from '../browser/stores';
 import { openWindows, windowId } from '../browser/window-id';
 import { enter, hearWindows, tellEditing, tellSaved } from '../browser/windows';
+import { createCopy } from './create-copy';
 import { closeDocument, openDocument, replaceDocument, useDocumentStore } from './document-store';
-import { sendRecording } from './recordings';
+import { sendRecordings } from './recordings';
 import { sameDocument } from './same-document';
 import { takeTyped } from './take-typed';
 import { tell } from './view-store';
@@ -82,7 +83,7 @@ async function save(): Promise<void> {
   }
   useSession.setState({ save: 'saving' });
   try {
-    for (const hash of assetsOf(document)) await sendRecording(hash);
+    await sendRecordings(document);
     // Should the page end before the answer comes, whoever goes on from the journal knows it may be kept.
     sent = document;
     keepWork();
@@ -301,8 +302,7 @@ export async function keepAsCopy(): Promise<string | null> {
   const { document } = useDocumentStore.getState();
   const { id } = useSession.getState();
   if (!document || !id) return null;
-  for (const hash of assetsOf(document)) await sendRecording(hash);
-  const copy = await createSound({ ...document, name: `${plainText(document.name, 72)}, copy` });
+  const copy = await createCopy(document);
   await dropJournal({ soundId: id, writer: windowId });
   useSession.setState({ save: 'saved' });
   return copy.id;

@@ -1,8 +1,7 @@
-import { assetsOf, plainText } from '@abyssal/core';
 import { queries } from '../api/queries';
-import { createSound, readSound, restoreSound } from '../api/sounds';
+import { readSound, restoreSound } from '../api/sounds';
 import { dropBroken, dropJournal, keepJournal, type BrokenJournal } from '../browser/journals';
-import { sendRecording } from '../state/recordings';
+import { createCopy } from '../state/create-copy';
 import { tell, tellError } from '../state/view-store';
 import { send } from './send';
 import { lookAtUnsaved, type UnsavedWork } from './unsaved-work';
@@ -32,9 +31,7 @@ export async function keepAsTheSound({ journal, standing }: UnsavedWork): Promis
 
 /** Saves the work as a sound of its own beside what the server has. */
 export async function keepAsAnother({ journal }: UnsavedWork): Promise<void> {
-  const { document } = journal;
-  for (const hash of assetsOf(document)) await sendRecording(hash);
-  const copy = await createSound({ ...document, name: `${plainText(document.name, 72)}, copy` });
+  const copy = await createCopy(journal.document);
   await dropJournal(journal);
   await done();
   tell(`Kept as “${copy.document.name}”.`);

@@ -20,7 +20,7 @@ jest.mock('../browser/windows', () => ({
   hearWindows: jest.fn(),
   tellSaved: jest.fn(),
 }));
-jest.mock('../state/recordings', () => ({ sendRecording: jest.fn() }));
+jest.mock('../state/recordings', () => ({ sendRecordings: jest.fn() }));
 const open = { id: null as string | null };
 jest.mock('../state/session', () => ({ useSession: { getState: () => open } }));
 
