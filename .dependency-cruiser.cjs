@@ -14,7 +14,7 @@ const CORE = {
   'dsp/filters': ['dsp/waves'],
   'dsp/shaping': ['dsp/rates'],
   dsp: ['dsp/transforms', 'dsp/rates', 'dsp/waves', 'dsp/filters', 'dsp/shaping'],
-  'kinds/movers': ['schema', 'dsp'],
+  'kinds/movers': ['schema', 'dsp', 'units'],
   document: ['schema', 'kinds/movers', 'units', 'music'],
   'engine/base': CORE_BELOW_ENGINE,
   'engine/movers': CORE_BELOW_ENGINE,

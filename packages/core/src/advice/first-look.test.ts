@@ -1,4 +1,4 @@
-import { type SoundDocument } from '../document/index.js';
+import { cleanLink, type SoundDocument } from '../document/index.js';
 import { mudLine, slackWater, trenchGrowl } from '../demo/index.js';
 import { isLock, soundingOf } from '../figures/index.js';
 import { wrapDegrees } from '../lock/index.js';
@@ -70,7 +70,7 @@ describe('the first look', () => {
         : mover,
     );
     sound.links = [
-      { id: 'link-1', mover: sound.movers[0].id, target: 'layers.sub.levelDb', reachPct: -30, on: true },
+      cleanLink({ id: 'link-1', mover: sound.movers[0].id, target: 'layers.sub.levelDb', reachPct: -30 }),
     ];
     const whole = soundingOf(sound, { sampleRateHz: RATE }).pass.notes;
     firstLook(sound).locks.forEach(({ subLevelDb }, n) => {

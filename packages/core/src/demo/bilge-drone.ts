@@ -3,6 +3,7 @@ import {
   cleanMover,
   cleanFilter,
   cleanLayer,
+  cleanLink,
   cleanNote,
   cleanSound,
   cleanSource,
@@ -115,15 +116,13 @@ export function bilgeDrone(): SoundDocument {
       { ...cleanMover('envelope'), name: 'Onset', attackMs: 200, decayMs: 600, sustainPct: 40 },
     ],
     links: [
-      { id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 30, on: true },
-      {
+      cleanLink({ id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 30 }),
+      cleanLink({
         id: 'link-2',
         mover: 'wobble-1',
         target: 'layers.edge.tones.0.source.vowel.positionPct',
-        reachPct: 60,
-        on: true,
-      },
-      { id: 'link-3', mover: 'envelope-1', target: 'layers.edge.levelDb', reachPct: 5, on: true },
+        reachPct: 60 }),
+      cleanLink({ id: 'link-3', mover: 'envelope-1', target: 'layers.edge.levelDb', reachPct: 5 }),
     ],
     grit: { cleanPath: { on: true, frequencyHz: 80 }, clip: { on: true, driveDb: 8, levelDb: -4 } },
     line: {

@@ -1,6 +1,7 @@
 import {
   cleanFilter,
   cleanLayer,
+  cleanLink,
   cleanNote,
   cleanSound,
   cleanSource,
@@ -111,14 +112,12 @@ export function ebbDrift(): SoundDocument {
       },
     ],
     links: [
-      { id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 24, on: true },
-      {
+      cleanLink({ id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 24 }),
+      cleanLink({
         id: 'link-2',
         mover: 'wobble-1',
         target: 'layers.edge.tones.0.source.frames.positionPct',
-        reachPct: 45,
-        on: true,
-      },
+        reachPct: 45 }),
     ],
     grit: { cleanPath: { on: true, frequencyHz: 95 }, clip: { on: true, driveDb: 6, levelDb: -3 } },
     line: {

@@ -2,6 +2,7 @@ import {
   cleanBody,
   cleanMover,
   cleanFilter,
+  cleanLink,
   cleanNote,
   cleanSound,
   cleanSource,
@@ -104,8 +105,8 @@ export function slackWater(): SoundDocument {
       { ...cleanMover('envelope'), name: 'Swell', attackMs: 400, decayMs: 900, sustainPct: 30 },
     ],
     links: [
-      { id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 22, on: true },
-      { id: 'link-2', mover: 'envelope-1', target: 'layers.body.levelDb', reachPct: 6, on: true },
+      cleanLink({ id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 22 }),
+      cleanLink({ id: 'link-2', mover: 'envelope-1', target: 'layers.body.levelDb', reachPct: 6 }),
     ],
     grit: { cleanPath: { on: true, frequencyHz: 100 }, clip: { on: true, driveDb: 5, levelDb: -2 } },
     line: {

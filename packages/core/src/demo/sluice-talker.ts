@@ -2,6 +2,7 @@ import {
   cleanMover,
   cleanFilter,
   cleanLayer,
+  cleanLink,
   cleanNote,
   cleanSound,
   cleanSource,
@@ -116,27 +117,21 @@ export function sluiceTalker(): SoundDocument {
       { ...cleanMover('envelope'), name: 'Snap', attackMs: 1, decayMs: 140 },
     ],
     links: [
-      {
+      cleanLink({
         id: 'link-1',
         mover: 'wobble-1',
         target: 'layers.edge.tones.0.source.vowel.positionPct',
-        reachPct: 85,
-        on: true,
-      },
-      {
+        reachPct: 85 }),
+      cleanLink({
         id: 'link-2',
         mover: 'wobble-1',
         target: 'layers.body.tones.0.source.fm.matrix.4',
-        reachPct: 22,
-        on: true,
-      },
-      {
+        reachPct: 22 }),
+      cleanLink({
         id: 'link-3',
         mover: 'envelope-1',
         target: 'layers.body.tones.0.source.fm.matrix.8',
-        reachPct: 14,
-        on: true,
-      },
+        reachPct: 14 }),
     ],
     grit: { cleanPath: { on: true, frequencyHz: 90 }, clip: { on: true, driveDb: 8, levelDb: -4 } },
     lock: { ...sound.lock, turnDeg: 180 },

@@ -3,7 +3,7 @@ import { backingShape, type BackingPart } from './fit-shape.js';
 import { wavKickShape, type WavKick } from './kick-shape.js';
 import { filterShape, layerShape, type Filter, type Layer } from './layer-shape.js';
 import { moverKindOf, type MoverKind, type MoverOf } from '../kinds/movers/index.js';
-import { noteShape, soundShape, type LineNote, type SoundDocument } from './shape.js';
+import { linkShape, noteShape, soundShape, type LineNote, type Link, type SoundDocument } from './shape.js';
 import { sourceShape, toneShape, type SourceOf, type Tone, type ToneKind } from './tone-shape.js';
 import { OSCILLATORS } from '../schema/bounds.js';
 import { plainText } from '../units/index.js';
@@ -92,6 +92,11 @@ export function cleanBacking(id: string, asset: string, fileName: string): Backi
     asset,
     fileName: plainText(fileName, 200),
   };
+}
+
+/** A link from clean: one way, a quarter of the range. */
+export function cleanLink(link: Pick<Link, 'id' | 'mover' | 'target'> & Partial<Link>): Link {
+  return { ...defaultOf(linkShape), ...link };
 }
 
 export function cleanNote(note: Partial<LineNote> = {}): LineNote {

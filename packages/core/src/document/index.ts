@@ -10,9 +10,22 @@ export * from './layer-shape.js';
 export * from './kick-shape.js';
 export * from './fit-shape.js';
 export * from './shape.js';
-export { type Mover, type MoverKind, type MoverOf, type ShapeNode } from '../kinds/movers/index.js';
+export {
+  MACRO_IDS,
+  moverShape,
+  type Macro,
+  type MacroSwitch,
+  type Mover,
+  type MoverKind,
+  type MoverOf,
+  type ShapeNode,
+} from '../kinds/movers/index.js';
 export type { Parameter } from '../schema/parameter.js';
 export * from './parameters.js';
+export * from './targets.js';
+export * from './net.js';
+export * from './moves.js';
+export * from './switches.js';
 export * from './defaults.js';
 export * from './differences.js';
 export * from './movable-values.js';

@@ -1,7 +1,7 @@
 import { rebuilds, switched } from '../schema/rebuild.js';
 import { since } from '../schema/since.js';
 import { choice, flag, list, number, object, text, type Infer } from '../schema/schema.js';
-import { bend, ID, log, movable, segments, whole } from '../schema/shape-parts.js';
+import { bend, ID, log, movable, segments, sided, whole } from '../schema/shape-parts.js';
 import { toneShape } from './tone-shape.js';
 import { FILTERS, TONES } from '../schema/bounds.js';
 
@@ -73,7 +73,7 @@ export const filterShape = switched(
       20000,
       800,
       'Where the filter acts; you can type a note such as F2. Smooth: 3 dB down here at any slope without resonance, and the resonant peak sits here. Ladder: the resonant peak sits here from 25 % of resonance up; without resonance each of its four stages is 3 dB down here.',
-      { ...log, ...movable },
+      { ...log, ...sided },
     ),
     resonancePct: number(
       'Resonance',
@@ -82,21 +82,21 @@ export const filterShape = switched(
       100,
       0,
       'Boosts the cutoff; at 100 % the filter rings by itself, below 0 it cuts a dip.',
-      { ...movable, step: 0.5 },
+      { ...sided, step: 0.5 },
     ),
     widthOct: number('Peak width', 'oct', 0, 3, 0, 'Makes the resonant peak wider.', {
-      ...movable,
+      ...sided,
       step: 0.01,
     }),
     vowelPct: number('Vowel', '%', 0, 100, 0, 'Which vowel the vowel filter speaks.', {
-      ...movable,
+      ...sided,
       step: 0.5,
     }),
     driveDb: number('Drive', 'dB', 0, 36, 0, 'Pushes the signal into saturation before the filter.', {
-      ...movable,
+      ...sided,
       step: 0.1,
     }),
-    levelDb: number('Output', 'dB', -24, 24, 0, 'Level after the filter.', { ...movable, step: 0.1 }),
+    levelDb: number('Output', 'dB', -24, 24, 0, 'Level after the filter.', { ...sided, step: 0.1 }),
     followPct: number(
       'Key tracking',
       '%',
@@ -116,7 +116,7 @@ export const layerShape = object({
   on: rebuilds('events', flag(true)),
   /** Id under which it was last kept in the library; empty when it never was. */
   kept: text(40),
-  levelDb: number('Level', 'dB', -60, 12, 0, 'Level of the layer.', { ...movable, step: 0.1 }),
+  levelDb: number('Level', 'dB', -60, 12, 0, 'Level of the layer.', { ...sided, step: 0.1 }),
   panPct: number('Pan', '%', -100, 100, 0, 'Left (negative) or right (positive).', { ...movable, step: 1 }),
   tones: list(toneShape, TONES, TONES),
   acts: actsShape,
@@ -131,8 +131,10 @@ export const layerShape = object({
     holdMs: number('Hold', 'ms', 0, 5000, 0, 'Time at full level before the decay.', { step: 1 }),
   }),
   drop: object({
-    semitones: number('Drop', 'st', 0, 48, 0, 'How far above the note the pitch starts.', { step: 0.1 }),
-    timeMs: number('Drop time', 'ms', 1, 2000, 60, 'How long the pitch takes to fall to the note.', log),
+    semitones: number('Drop', 'st', -48, 48, 0, 'How far above the note the pitch starts; below 0 it rises.', {
+      step: 0.1,
+    }),
+    timeMs: number('Drop time', 'ms', 1, 8000, 60, 'How long the pitch takes to get to the note.', log),
     bend: { ...bend('Drop'), default: -0.5 },
   }),
   voice: object({

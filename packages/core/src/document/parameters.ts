@@ -1,7 +1,7 @@
 import type { Parameter } from '../schema/parameter.js';
 import type { NumberNode, SchemaNode } from '../schema/schema.js';
+import { MACRO_IDS } from '../kinds/movers/index.js';
 import { FILTERS, OSCILLATORS, TONES } from '../schema/bounds.js';
-import { movableValues } from './movable-values.js';
 import { soundShape, type SoundDocument } from './shape.js';
 import { sourceShape, type ToneKind } from './tone-shape.js';
 
@@ -72,33 +72,60 @@ export function clampValue(row: NumberNode, value: number): number {
   return row.whole ? Math.round(held) : held;
 }
 
+/** Where a number stands that movers may reach. */
+export type TargetPart = 'layer' | 'mix' | 'mover' | 'macro' | 'link';
+
 /**
- * What a link points at: a row that movers may reach, and the layer it belongs to where it belongs to one.
+ * What a link points at: a row that movers may reach, what it belongs to, and the id of that: of the layer,
+ * mover, macro or link; null for the mix.
  */
 export interface LinkTarget {
   readonly row: Parameter;
-  readonly layerId: string | null;
+  readonly part: TargetPart;
+  readonly id: string | null;
+  /** Where it stands in what it belongs to. */
   readonly field: string;
 }
 
+/** What of a document targets are read against. */
+export type Targeted = Pick<SoundDocument, 'layers' | 'movers' | 'links'>;
+
+const PARTS: Readonly<Record<string, TargetPart>> = {
+  layers: 'layer',
+  movers: 'mover',
+  macros: 'macro',
+  links: 'link',
+};
+
 /**
- * Reads a link's target: `layers.<layer id>.<field>` or a path such as `grit.clip.driveDb`; a number in it is
+ * Reads a link's target: `layers.<layer id>.<field>`, `movers.<mover id>.<field>`, `macros.<macro id>.valuePct`,
+ * `links.<link id>.reachPct`, or a path such as `grit.clip.driveDb`; a number in it is
  * a place in a list. The settings
  * of a kind of tone stand under the kind's name (`layers.body.tones.0.source.fm.scale`), and may be linked
  * while the tone is of
  * another kind: such a link waits. Null when there is no such place or movers may not reach it.
  */
-export function resolveTarget(document: Pick<SoundDocument, 'layers'>, target: string): LinkTarget | null {
-  const match = /^layers\.([a-z0-9-]+)\.(.+)$/.exec(target);
-  const field = match ? match[2] : target;
-  const row = byId.get((match ? 'layers.*.' : '') + field.replace(/(?<=\.)\d+(?=\.|$)/g, '*'));
+export function resolveTarget(document: Targeted, target: string): LinkTarget | null {
+  const match = /^(layers|movers|macros|links)\.([a-z0-9-]+)\.(.+)$/.exec(target);
+  const part = match ? PARTS[match[1]] : 'mix';
+  const id = match ? match[2] : null;
+  const field = match ? match[3] : target;
+  let of = match ? `${match[1]}.*.` : '';
+  if (part === 'layer' && !document.layers.some((layer) => layer.id === id)) return null;
+  if (part === 'link' && !document.links.some((link) => link.id === id)) return null;
+  if (part === 'macro' && !MACRO_IDS.includes(id!)) return null;
+  if (part === 'mover') {
+    const mover = document.movers.find((each) => each.id === id);
+    if (!mover) return null;
+    of += `${mover.kind}.`;
+  }
+  const row = byId.get(of + field.replace(/(?<=\.)\d+(?=\.|$)/g, '*'));
   if (!row?.movable) return null;
-  if (match && !document.layers.some((layer) => layer.id === match[1])) return null;
   const places = field
     .split('.')
-    .flatMap((part, i, parts) => (/^\d+$/.test(part) ? [[parts[i - 1], Number(part)] as const] : []));
+    .flatMap((name, i, parts) => (/^\d+$/.test(name) ? [[parts[i - 1], Number(name)] as const] : []));
   if (places.some(([list, place]) => place >= (MOST_PLACES.get(list) ?? 0))) return null;
-  return { row, layerId: match ? match[1] : null, field };
+  return { row, part, id, field };
 }
 
 /** How many places the lists have that movers may reach into. */
@@ -108,59 +135,3 @@ const MOST_PLACES: ReadonlyMap<string, number> = new Map([
   ['oscillators', OSCILLATORS],
   ['matrix', OSCILLATORS ** 2],
 ]);
-
-/**
- * Words for what stands on the way to a number: `layers.*.tones.0.source.fm.matrix.4` is "Tone 1 · 2 into 1 ·
- * amount".
- */
-function fieldLabel(field: string, row: Parameter): string {
-  const parts = field.split('.');
-  const words: string[] = [];
-  parts.forEach((part, i) => {
-    const place = Number(parts[i + 1]);
-    if (part === 'tones') words.push(`tone ${place + 1}`);
-    else if (part === 'filters') words.push(`filter ${place + 1}`);
-    else if (part === 'oscillators') words.push(`oscillator ${place + 1}`);
-    else if (part === 'matrix')
-      words.push(
-        place % 5 === 0 ? `${place / 5 + 1} into itself` : `${(place >> 2) + 1} into ${(place % 4) + 1}`,
-      );
-  });
-  return [...words, row.label.toLowerCase()].join(' · ');
-}
-
-/** Words for a target, such as "Body · filter 1 · cutoff"; null where there is no such place. */
-export function targetLabel(document: Pick<SoundDocument, 'layers'>, target: string): string | null {
-  const found = resolveTarget(document, target);
-  if (!found) return null;
-  const layer = document.layers.find(({ id }) => id === found.layerId);
-  return layer
-    ? `${layer.name} · ${fieldLabel(found.field, found.row)}`
-    : (linkTargets(document).find((each) => each.target === target)?.label ?? null);
-}
-
-/**
- * Every target that the movers of a document may reach and that sounds, with words for it, in document order.
- */
-export function linkTargets(
-  document: Pick<SoundDocument, 'layers'>,
-): { target: string; label: string; row: Parameter }[] {
-  const out: { target: string; label: string; row: Parameter }[] = [];
-  for (const row of PARAMETERS) {
-    if (!row.movable || row.id.startsWith('layers.*.')) continue;
-    out.push({
-      target: row.id,
-      label: `${row.id.startsWith('feedback') ? 'Whole sound' : 'Clip'} · ${row.label.toLowerCase()}`,
-      row,
-    });
-  }
-  for (const layer of document.layers) {
-    for (const { field, row } of movableValues(layer, true))
-      out.push({
-        target: `layers.${layer.id}.${field}`,
-        label: `${layer.name} · ${fieldLabel(field, row)}`,
-        row,
-      });
-  }
-  return out;
-}

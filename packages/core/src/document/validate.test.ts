@@ -1,16 +1,9 @@
 import fc from 'fast-check';
-import { cleanSound, cleanSource, cleanTone } from './defaults.js';
+import { cleanLink, cleanSound, cleanSource, cleanTone } from './defaults.js';
 import { soundJsonSchema } from './json-schema.js';
 import { movableValues } from './movable-values.js';
-import {
-  fromPosition,
-  linkTargets,
-  numbersOf,
-  parameter,
-  PARAMETERS,
-  targetLabel,
-  toPosition,
-} from './parameters.js';
+import { fromPosition, numbersOf, parameter, PARAMETERS, toPosition } from './parameters.js';
+import { linkTargets, targetLabel } from './targets.js';
 import {
   DocumentError,
   findBackingProblems,
@@ -108,7 +101,7 @@ describe('sound documents', () => {
       expect(
         problemsOf((s) => {
           s.links = [
-            { id: 'l', mover: s.movers[0].id, target: `layers.sub.${kind}.0`, reachPct: 5, on: true },
+            cleanLink({ id: 'l', mover: s.movers[0].id, target: `layers.sub.${kind}.0`, reachPct: 5 }),
           ];
         }),
       ).toEqual([expect.stringMatching(/^links\[0\]\.target: /)]);
@@ -174,18 +167,16 @@ describe('sound documents', () => {
     ).toMatch(/^kick\.hits\[8\]\.tick: 4000 is not before/);
     expect(
       problemsOf((s) => {
-        s.links.push({
+        s.links.push(cleanLink({
           id: 'link-1',
           mover: 'nobody',
           target: 'layers.body.levelDb',
-          reachPct: 10,
-          on: true,
-        });
+          reachPct: 10 }));
       }),
     ).toEqual(['links[0].mover: there is no mover "nobody"']);
     expect(
       problemsOf((s) => {
-        s.links.push({ id: 'link-1', mover: 'wobble-1', target: 'duck.amountDb', reachPct: 10, on: true });
+        s.links.push(cleanLink({ id: 'link-1', mover: 'wobble-1', target: 'duck.amountDb', reachPct: 10 }));
       })[0],
     ).toMatch(/is no parameter that movers may reach/);
     expect(

@@ -2,9 +2,11 @@ import { loopTicks, textFault } from '../units/index.js';
 import { backingShape } from './fit-shape.js';
 import { kickShape, type Kick } from './kick-shape.js';
 import { layerShape, type Layer } from './layer-shape.js';
-import { moverKindOf } from '../kinds/movers/index.js';
+import { MACRO_IDS, moverKindOf } from '../kinds/movers/index.js';
 import { migrate, migratePart } from './migrate.js';
+import { circleIn, sourceIndex } from './net.js';
 import { resolveTarget } from './parameters.js';
+import { switchedBy } from './switches.js';
 import { caseOf, type SchemaNode } from '../schema/schema.js';
 import { isTree } from '../schema/tree.js';
 import { FORMAT, FORMAT_VERSION, soundShape, type SoundDocument } from './shape.js';
@@ -136,6 +138,33 @@ function checkLayer(layer: Layer, at: string, problems: Problem[]): void {
   });
 }
 
+/** What links, macros and lanes say of each other and of the rest. */
+function checkMoving(sound: SoundDocument, problems: Problem[]): void {
+  const fail = (path: string, message: string) => {
+    problems.push({ path, message });
+  };
+  const noTarget = (target: string) => `${describe(target)} is no parameter that movers may reach`;
+  sound.links.forEach((link, i) => {
+    if (sourceIndex(sound, link.mover) < 0)
+      fail(`links[${i}].mover`, `there is no mover ${describe(link.mover)}`);
+    if (!resolveTarget(sound, link.target)) fail(`links[${i}].target`, noTarget(link.target));
+  });
+  const circle = circleIn(sound);
+  if (circle) fail('links', `go round in a circle: ${circle}`);
+  sound.macros.forEach(({ switches }, m) => {
+    switches.forEach(({ target }, s) => {
+      if (!switchedBy(sound, target))
+        fail(`macros[${m}].switches[${s}].target`, `${describe(target)} is nothing that a macro switches`);
+    });
+  });
+  sound.lanes.forEach(({ target, points }, l) => {
+    const found = resolveTarget(sound, target);
+    if (!found || found.part === 'link') fail(`lanes[${l}].target`, noTarget(target));
+    if (points.some((point, k) => k > 0 && point.tick < points[k - 1].tick))
+      fail(`lanes[${l}].points`, 'must rise in position');
+  });
+}
+
 /** What no single field can tell: references, order, and what must stand within the loop. */
 function checkWhole(sound: SoundDocument, problems: Problem[]): void {
   const end = loopTicks(sound.ground.bars);
@@ -172,20 +201,17 @@ function checkWhole(sound: SoundDocument, problems: Problem[]): void {
   sound.layers.forEach((layer, i) => {
     checkLayer(layer, `layers[${i}].`, problems);
   });
-  const movers = new Set(sound.movers.map((mover) => mover.id));
-  sound.links.forEach((link, i) => {
-    if (!movers.has(link.mover))
-      problems.push({ path: `links[${i}].mover`, message: `there is no mover ${describe(link.mover)}` });
-    if (!resolveTarget(sound, link.target))
-      problems.push({
-        path: `links[${i}].target`,
-        message: `${describe(link.target)} is no parameter that movers may reach`,
-      });
-  });
+  checkMoving(sound, problems);
   sound.movers.forEach((mover, i) => {
-    moverKindOf(mover.kind).check?.(mover, (field, message) => {
+    const fail = (field: string, message: string) => {
       problems.push({ path: `movers[${i}].${field}`, message });
-    });
+    };
+    const kind = moverKindOf(mover.kind);
+    kind.check?.(mover, fail);
+    const hears = kind.hears?.(mover) ?? 'kick';
+    if (hears !== 'kick' && !sound.backing.some(({ id }) => id === hears))
+      fail(kind.hearsIn ?? 'kind', `there is no backing part ${describe(hears)}`);
+    if (MACRO_IDS.includes(mover.id)) fail('id', `${describe(mover.id)} is the name of a macro`);
   });
 }
 

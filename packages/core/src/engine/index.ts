@@ -26,5 +26,6 @@ export { fmCycle } from './tones/fm-cycle.js';
 export { drawnSpectra, treatmentOf } from './tones/tone-bank.js';
 export { copyPlace } from './tones/copies.js';
 export { renderKick } from './kick/render-kick.js';
-export { moverTraces, type MoverTrace } from './hosts/mover-trace.js';
+export { movedTargets, movingIds, TRACE_FRAMES, type Trace } from './hosts/moved.js';
+export { laneAt } from './movers/lanes.js';
 export { writeAlone } from './tones/table-readers.js';

@@ -4,7 +4,7 @@ import { loopTicks } from '../units/index.js';
  * How much of everything a sound may hold: each bound once, for the shapes and for all that asks how much is
  * left.
  */
-export const MOST_BARS = 8;
+export const MOST_BARS = 16;
 export const MOST_TICKS = loopTicks(MOST_BARS);
 /** Pitches of notes, as MIDI note numbers; F1 is the root of a new sound. */
 export const LOWEST_NOTE = 0;
@@ -21,7 +21,13 @@ export const OSCILLATORS = 4;
 export const MOST_CYCLE_FRAMES = 16384;
 export const MOST_VOWELS = 8;
 export const MOST_ZONES = 32;
-export const MOST_MOVERS = 8;
+export const MOST_MOVERS = 16;
+export const MACROS = 8;
+export const MOST_SWITCHES = 8;
+export const MOST_STEPS = 16;
+export const MOST_LANES = 16;
+/** Points of a lane: a move by hand tells its place some sixty times a second. */
+export const MOST_POINTS = 4096;
 export const MOST_NODES = 32;
 export const MOST_LINKS = 64;
 export const MOST_BACKING = 8;

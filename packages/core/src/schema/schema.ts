@@ -52,6 +52,8 @@ export interface NumberNode<M extends boolean = boolean> extends Marked {
   readonly step: number;
   /** Whether movers may reach it. */
   readonly movable: M;
+  /** Whether it works on left and right by itself, so that a mover may carry the two apart. */
+  readonly sided: boolean;
   /** Whether only whole numbers are allowed. */
   readonly whole: boolean;
   /** Whether it is an amplitude in %, so that dB may be typed for it. */
@@ -132,7 +134,7 @@ export type Infer<N> = N extends NumberNode
                   ? { [K in keyof F]: Infer<F[K]> }
                   : never;
 
-type NumberOptions = Partial<Pick<NumberNode, 'scale' | 'step' | 'movable' | 'whole' | 'amplitude'>>;
+type NumberOptions = Partial<Pick<NumberNode, 'scale' | 'step' | 'movable' | 'sided' | 'whole' | 'amplitude'>>;
 type Movable<O> = O extends { readonly movable: true } ? true : false;
 
 export function number<const O extends NumberOptions = Record<never, never>>(
@@ -149,6 +151,7 @@ export function number<const O extends NumberOptions = Record<never, never>>(
     whole = false,
     amplitude = false,
     movable = false,
+    sided = false,
     step,
   }: NumberOptions = options ?? {};
   const fine = whole ? 1 : scale === 'log' ? 0.01 : (max - min) / 1000;
@@ -162,6 +165,7 @@ export function number<const O extends NumberOptions = Record<never, never>>(
     scale,
     step: step ?? fine,
     movable: movable as Movable<O>,
+    sided,
     whole,
     amplitude,
     help,

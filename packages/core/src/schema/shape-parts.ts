@@ -13,6 +13,8 @@ export const ID = /^[a-z0-9-]{1,40}$/;
 /** Options and segments that several parts of the document share. */
 export const log = { scale: 'log' } as const;
 export const movable = { movable: true } as const;
+/** Works on left and right by itself. */
+export const sided = { movable: true, sided: true } as const;
 export const whole = { whole: true } as const;
 
 export const bend = (of: string) =>

@@ -1,11 +1,19 @@
 import fc from 'fast-check';
 import {
+  circleIn,
+  cleanLink,
   cleanWavKick,
   linkTargets,
+  MACRO_IDS,
+  MOST_LINKS,
+  MOST_MOVERS,
+  moverShape,
+  type Mover,
   type SchemaNode,
   type SoundDocument,
   type Tone,
   soundShape,
+  switchTargets,
 } from '../document/index.js';
 import { loopTicks } from '../units/index.js';
 
@@ -74,14 +82,56 @@ export const anyAssets = new Map([
   ],
 ]);
 
+const anyOf = <T>(picks: readonly number[], of: readonly T[]): T => of[(picks.length + (picks[0] ?? 0)) % of.length];
+
+/** Links between any movers and anything that they may reach, but in no circle; lanes and what macros switch. */
+function linkUp(sound: SoundDocument, picks: readonly number[]): void {
+  const sources = [...sound.movers.map(({ id }) => id), ...MACRO_IDS];
+  sound.links = [];
+  picks.forEach((pick, i) => {
+    // Reaches of links that are there by now are among the targets.
+    const targets = linkTargets(sound);
+    const link = cleanLink({
+      id: `link-${i}`,
+      mover: sources[pick % sources.length],
+      target: targets[Math.floor(pick / 7) % targets.length].target,
+      reachPct: (pick % 201) - 100,
+      fromPct: pick % 5 === 0 ? (pick % 151) - 75 : 0,
+      way: pick % 3 === 0 ? 'both ways' : 'one way',
+      bend: ((pick % 21) - 10) / 10,
+      sides: pick % 4 === 0 ? 'opposed' : 'alike',
+      on: pick % 11 !== 0,
+    });
+    sound.links.push(link);
+    if (circleIn(sound)) sound.links.pop();
+  });
+  const movable = linkTargets(sound).filter(({ target }) => !target.startsWith('links.'));
+  sound.lanes = sound.lanes.map((lane, i) => ({
+    ...lane,
+    target: movable[(7 * i + picks.length) % movable.length].target,
+    points: lane.points.sort((a, b) => a.tick - b.tick),
+  }));
+  sound.lanes = sound.lanes.filter(({ target }, i, all) => all.findIndex((lane) => lane.target === target) === i);
+  const switched = switchTargets(sound);
+  sound.macros = sound.macros.map((macro) => ({
+    ...macro,
+    switches: macro.switches.map((each, i) => ({ ...each, target: switched[(i + picks.length) % switched.length].target })),
+  }));
+}
+
 /**
  * Any valid sound of a loop short enough for a test: every number anywhere within its bounds, links to
  * anything that may be reached.
  */
 export const anySound: fc.Arbitrary<SoundDocument> = fc
-  .tuple(anyValue(soundShape), fc.array(fc.nat(), { maxLength: 8 }))
-  .map(([value, picks]) => {
+  .tuple(
+    anyValue(soundShape),
+    fc.array(fc.nat(), { maxLength: MOST_LINKS, size: 'max' }),
+    fc.array(anyValue(moverShape), { maxLength: MOST_MOVERS, size: 'max' }),
+  )
+  .map(([value, picks, movers]) => {
     const sound = value as SoundDocument;
+    sound.movers = movers as Mover[];
     sound.ground.bars = 1;
     sound.ground.tempoBpm = Math.max(150, sound.ground.tempoBpm);
     const end = loopTicks(1);
@@ -95,25 +145,20 @@ export const anySound: fc.Arbitrary<SoundDocument> = fc
       mover.nodes[0].x = 0;
       mover.nodes[mover.nodes.length - 1].x = 1;
     }
-    const targets = linkTargets(sound);
-    sound.links =
-      sound.movers.length === 0
-        ? []
-        : picks.map((pick, i) => ({
-            id: `link-${i}`,
-            mover: sound.movers[pick % sound.movers.length].id,
-            target: targets[pick % targets.length].target,
-            reachPct: (pick % 201) - 100,
-            on: true,
-          }));
     sound.line.notes = sound.line.notes.map((note) => {
       const tick = note.tick % (end - 1);
-      return { ...note, tick, ticks: Math.min(note.ticks, end - tick) };
+      const wobbleBeats = note.velocity % 3 === 0 ? note.velocity / 64 : null;
+      return { ...note, tick, ticks: Math.min(note.ticks, end - tick), wobbleBeats };
     });
     const { made } = sound.kick;
     sound.backing = sound.backing
       .slice(0, 2)
       .map((part, i) => ({ ...part, id: `part-${i}`, asset: RECORDING, startTick: part.startTick % end }));
+    for (const mover of sound.movers) {
+      if (mover.kind === 'envelope') mover.startedBy = anyOf(picks, ['note', 'kick', ...sound.backing.map(({ id }) => id)]);
+      if (mover.kind === 'follower') mover.of = anyOf(picks, ['self', 'kick', ...sound.backing.map(({ id }) => id)]);
+    }
+    linkUp(sound, picks);
     // By level it follows a part where there is one.
     sound.duck = {
       ...sound.duck,

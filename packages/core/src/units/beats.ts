@@ -36,6 +36,20 @@ const KINDS = [
   { suffix: '.', factor: 3 / 2 },
 ] as const;
 
+/** Note values in beats, from 1/64 triplets up to eight bars, with triplets and dots, the shortest first. */
+export const DIVISIONS: readonly number[] = Array.from({ length: 10 }, (_, i) => 2 ** (i - 4))
+  .flatMap((beats) => KINDS.map(({ factor }) => beats * factor))
+  .filter((beats) => beats <= 32)
+  .sort((a, b) => a - b);
+
+/** The note value nearest to a number of beats, by ratio. */
+export function nearestDivision(beats: number): number {
+  let i = 0;
+  // Halfway by ratio: the geometric mean of two neighbours.
+  while (i < DIVISIONS.length - 1 && beats * beats > DIVISIONS[i] * DIVISIONS[i + 1]) i++;
+  return DIVISIONS[i];
+}
+
 /** Note values by name, in beats. */
 const NAMED: Readonly<Record<string, number>> = {
   whole: 4,

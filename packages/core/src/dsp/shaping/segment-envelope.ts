@@ -23,6 +23,9 @@ const HOLD = 6;
 const STAGES = 7;
 /** The stage that follows each. */
 const NEXT = [IDLE, HOLD, SUSTAIN, SUSTAIN, IDLE, ATTACK, DECAY];
+/** What comes after the decay: the level that is held, the end, or the attack again. */
+export type AfterDecay = 'sustain' | 'release' | 'again';
+const AFTER = { sustain: SUSTAIN, release: RELEASE, again: DELAY } as const;
 
 // Places in the state.
 const STAGE = 0;
@@ -45,6 +48,7 @@ export class SegmentEnvelope {
   private readonly length = new Float64Array(STAGES);
   private readonly bend = new Float64Array(STAGES);
   private readonly to = new Float64Array(STAGES);
+  private readonly next = Int32Array.from(NEXT);
 
   constructor(
     times: SegmentTimes,
@@ -66,6 +70,29 @@ export class SegmentEnvelope {
     bend[RELEASE] = times.releaseBend;
     to[ATTACK] = to[HOLD] = 1;
     to[DECAY] = to[SUSTAIN] = times.sustainPct / 100;
+  }
+
+  afterDecay(what: AfterDecay): void {
+    this.next[DECAY] = AFTER[what];
+  }
+
+  /** Takes its times in ms and its sustain in % from places in `numbers`; a segment under way goes on. */
+  tune(
+    numbers: Float64Array,
+    delay: number,
+    attack: number,
+    hold: number,
+    decay: number,
+    sustain: number,
+    release: number,
+  ): void {
+    const { length, to } = this;
+    length[DELAY] = numbers[delay];
+    length[ATTACK] = numbers[attack];
+    length[HOLD] = numbers[hold];
+    length[DECAY] = numbers[decay];
+    length[RELEASE] = numbers[release];
+    to[DECAY] = to[SUSTAIN] = numbers[sustain] / 100;
   }
 
   get level(): number {
@@ -120,7 +147,7 @@ export class SegmentEnvelope {
       }
       if (rest > 0) left -= rest;
       state[LEVEL] = to[stage];
-      this.enter(NEXT[stage]);
+      this.enter(this.next[stage]);
     }
   }
 

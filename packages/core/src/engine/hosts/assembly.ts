@@ -6,6 +6,8 @@ import { KickPlayer } from '../kick/kick-player.js';
 import { kickRecordingOf } from '../kick/kick-recording.js';
 import type { LayerPlayer } from '../layer/layer-player.js';
 import { KICK_DELAY, Mix, type LayerBlock, type Stems } from '../mix/mix.js';
+import { Listening, listensTo } from '../mix/listening.js';
+import type { Heard } from '../movers/heard.js';
 import { followsLevel, SideChain } from '../mix/side-chain.js';
 import {
   BACKING,
@@ -33,6 +35,10 @@ export interface AssemblyOptions {
   readonly stems: Stems;
   /** Whether the layers can differ between the sides. */
   readonly stereo: boolean;
+  /** What movers hear, where any listens. */
+  readonly heard: Heard | null;
+  /** Whether all that moves is to be seen. */
+  readonly watched?: boolean;
 }
 
 /**
@@ -47,7 +53,10 @@ export class Assembly {
   readonly side: SideChain | null;
   readonly mix: Mix;
 
-  constructor(document: SoundDocument, { sampleRateHz, seed, assets, stems, stereo }: AssemblyOptions) {
+  constructor(
+    document: SoundDocument,
+    { sampleRateHz, seed, assets, stems, stereo, heard, watched }: AssemblyOptions,
+  ) {
     this.kickRecording = kickRecordingOf(document, assets, sampleRateHz);
     this.kick = new KickPlayer(document.kick, this.kickRecording, sampleRateHz, document.seed, KICK_DELAY);
     const recordings = backingRecordings(document, assets, sampleRateHz);
@@ -65,6 +74,7 @@ export class Assembly {
       seed,
       stems,
       hardHoldMs(document, sampleRateHz, assets),
+      { heard, watched },
     );
   }
 
@@ -91,6 +101,7 @@ export class Assembly {
     switch (events.type[index]) {
       case KICK:
         this.kick.hit(events.velocity[index]);
+        this.mix.kick(events.source[index]);
         return;
       case BACKING:
         this.backing[events.source[index]].begin();
@@ -101,7 +112,16 @@ export class Assembly {
         return;
       // What only the carriers play stands for the kick, and is no note of the line.
       case NOTE_ON:
-        if (events.to[index] !== FOR_CARRIERS) this.mix.noteOn(events.tie[index] === 1);
+        if (events.to[index] !== FOR_CARRIERS)
+          this.mix.noteOn(
+            events.source[index],
+            events.pitch[index],
+            events.velocity[index],
+            events.tie[index] === 1,
+            events.accent[index],
+            events.rate[index],
+            events.number[index],
+          );
         return;
       case NOTE_OFF:
         if (events.to[index] !== FOR_CARRIERS) this.mix.noteOff();
@@ -118,12 +138,27 @@ export class Assembly {
   }
 
   /** Renders the next `frames` (at most `BLOCK`) samples into the mix's blocks, upon those of the layers. */
-  render(layers: readonly LayerBlock[], frames: number): void {
+  render(layers: readonly LayerBlock[], frames: number, place: number): void {
     this.kick.render(frames);
     for (let b = 0; b < this.backing.length; b++) this.backing[b].render(frames);
     this.side?.render(frames);
-    this.mix.process(layers, this.kick, this.backing, this.side, frames);
+    this.mix.process(layers, this.kick, this.backing, this.side, frames, place);
   }
+}
+
+/** What movers hear of a document, where any listens. */
+export function listeningFor(
+  document: SoundDocument,
+  sampleRateHz: number,
+  assets: Assets,
+): Listening | null {
+  return listensTo(document).length > 0 ? new Listening(document, sampleRateHz, assets) : null;
+}
+
+/** Tells what movers hear of an event of the loop. */
+export function tellListening(listening: Listening, events: EventList, index: number): void {
+  if (events.type[index] === KICK) listening.hit(events.velocity[index]);
+  else if (events.type[index] === BACKING) listening.begin(events.source[index]);
 }
 
 /** Gives a layer an event of the loop, where it is for it. */
@@ -136,6 +171,9 @@ export function tellLayer(player: LayerPlayer, events: EventList, index: number)
     case RESTART:
       player.restart();
       return;
+    case KICK:
+      player.kick(events.source[index]);
+      return;
     case NOTE_ON:
       if (isFor(player, to))
         player.noteOn(
@@ -143,6 +181,9 @@ export function tellLayer(player: LayerPlayer, events: EventList, index: number)
           events.pitch[index],
           events.velocity[index],
           events.tie[index] === 1,
+          events.accent[index],
+          events.rate[index],
+          events.number[index],
         );
       return;
     case NOTE_OFF:

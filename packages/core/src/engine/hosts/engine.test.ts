@@ -3,6 +3,7 @@ import { resolve } from 'node:path';
 import {
   cleanWavKick,
   cleanNote,
+  cleanLink,
   cleanSound,
   cleanSource,
   type SoundDocument,
@@ -336,7 +337,7 @@ describe('movers', () => {
         change(s.movers[0]);
         s.layers[0].tones[0].octave = 2;
         s.layers[0].levelDb = -20;
-        s.links = [{ id: 'link-1', mover: 'wobble-1', target: 'layers.sub.levelDb', reachPct: 25, on: true }];
+        s.links = [cleanLink({ id: 'link-1', mover: 'wobble-1', target: 'layers.sub.levelDb', reachPct: 25 })];
       }),
     );
     return Float32Array.from({ length: 180 }, (_, k) =>
@@ -367,7 +368,7 @@ describe('movers', () => {
   it('an envelope moves a cutoff as far as its reach, on the scale of the row', () => {
     const sound = bare((s) => {
       Object.assign(s.movers[1], { attackMs: 1, decayMs: 10, sustainPct: 100 });
-      s.links = [{ id: 'link-1', mover: 'envelope-1', target: 'layers.sub.levelDb', reachPct: 10, on: true }];
+      s.links = [cleanLink({ id: 'link-1', mover: 'envelope-1', target: 'layers.sub.levelDb', reachPct: 10 })];
       s.layers[0].levelDb = -20;
     });
     const held = loopOf(sound).bass.left.subarray(20000, 20000 + Math.round((RATE / noteToHz(29)) * 20));
@@ -378,7 +379,7 @@ describe('movers', () => {
   it('a link that is off moves nothing', () => {
     const sound = bare((s) => {
       s.links = [
-        { id: 'link-1', mover: 'envelope-1', target: 'layers.sub.levelDb', reachPct: 50, on: false },
+        cleanLink({ id: 'link-1', mover: 'envelope-1', target: 'layers.sub.levelDb', reachPct: 50, on: false }),
       ];
     });
     expect(loopOf(sound).bass.left).toEqual(loopOf(bare()).bass.left);

@@ -1,12 +1,11 @@
-import type { SoundDocument } from '../../document/index.js';
+import { asBuilt, type SoundDocument } from '../../document/index.js';
 import { loopTicks } from '../../units/index.js';
 import { BLOCK } from '../base/chunk.js';
 import { BACKING, bassNudgeMs, eventList, sourcesAt, type EventList } from './events.js';
-import { NOWHERE } from './frozen-layer.js';
 import { Instrument, type Frozen } from './instrument.js';
 import { eventKey, structureOf } from './rebuild-keys.js';
 import { framesToGo } from './run-loop.js';
-import { LIVE_SOURCE } from '../layer/layer-player.js';
+import { LIVE_SOURCE, NOWHERE } from '../layer/layer-player.js';
 import type { Assets } from '../base/recording.js';
 
 export type Monitor = 'both' | 'bass' | 'kick';
@@ -28,6 +27,8 @@ const NOTHING_FROZEN: Frozen = new Map();
  * allocates nor throws; the other methods do their work between blocks.
  */
 export class Engine {
+  /** The document with all that macros switch. */
+  private built: SoundDocument;
   private current: Instrument;
   private leaving: Instrument | null = null;
   private pending: SoundDocument | null = null;
@@ -50,9 +51,10 @@ export class Engine {
     this.options = { sampleRateHz, seed };
     this.assets = assets;
     this.fadeFrames = Math.round(CROSSFADE_S * sampleRateHz);
-    this.events = eventList(document, sampleRateHz);
-    this.eventsFor = eventKey(document);
-    this.current = this.build(document);
+    this.built = asBuilt(document);
+    this.events = eventList(this.built, sampleRateHz);
+    this.eventsFor = eventKey(this.built);
+    this.current = this.build(this.built);
   }
 
   /** The document that plays. */
@@ -89,15 +91,17 @@ export class Engine {
    */
   freeze(frozen: Frozen): void {
     this.frozen = frozen;
-    if (this.leaving) this.pending = this.document;
-    else this.exchange(this.document);
+    if (this.leaving) this.pending = this.built;
+    else this.exchange(this.built);
   }
 
   /** Takes a changed document. Numbers move smoothly; another structure is built and cross-faded. */
-  update(document: SoundDocument, assets: Assets = this.assets): void {
+  update(written: SoundDocument, assets: Assets = this.assets): void {
+    const document = asBuilt(written);
     const otherAssets = assets !== this.assets;
     this.assets = assets;
-    this.document = document;
+    this.document = written;
+    this.built = document;
     this.takeEvents(document);
     if (!otherAssets && structureOf(document) === this.current.structure) {
       this.current.set(document);
@@ -151,6 +155,14 @@ export class Engine {
     let next = 0;
     while (next < this.events.frame.length && this.events.frame[next] < this.clock[0]) next++;
     this.clock[2] = next;
+  }
+
+  /**
+   * Writes where all that is moved stands now, 0 to 1, then all that moves: in the order of `movedTargets` and
+   * `movingIds` of the document that plays. Gives how many there are.
+   */
+  tellMoved(out: Float32Array): number {
+    return this.current.tellMoved(out);
   }
 
   /** Starts the line at a tick. A line nudged to come early starts that much before the loop's first tick. */

@@ -1,4 +1,5 @@
 import type { Duck, Kick, LineNote, SoundDocument } from '../../document/index.js';
+import { NO_RATE } from '../../kinds/movers/index.js';
 import { loopFrames, loopTicks, ticksRound, ticksToSeconds } from '../../units/index.js';
 import { carriedPitch } from '../layer/carry.js';
 import { HARD_AHEAD_MS } from '../mix/duck.js';
@@ -51,6 +52,24 @@ export interface EventList {
   readonly tie: Uint8Array;
   /** `FOR_ALL`, `FOR_CARRIERS` or `FOR_OTHERS`. */
   readonly to: Uint8Array;
+  /** Whether a note is an accent, its own wobble rate in beats, its number in the line; see `PLAYED_RATE`. */
+  readonly accent: Uint8Array;
+  readonly rate: Float64Array;
+  readonly number: Int32Array;
+}
+
+/** The number of each note in the line, counted from 0 in order of time and pitch; a tied one has that before it. */
+function numbersOf(notes: readonly LineNote[]): Int32Array {
+  const order = Array.from(notes.keys()).sort(
+    (a, b) => notes[a].tick - notes[b].tick || notes[a].pitch - notes[b].pitch,
+  );
+  const numbers = new Int32Array(notes.length);
+  let next = -1;
+  for (const i of order) {
+    if (!notes[i].tie || next < 0) next++;
+    numbers[i] = next;
+  }
+  return numbers;
 }
 
 /** Name of a note of the line for the engine: the same while the note stays where it is. */
@@ -143,9 +162,13 @@ export function eventList(document: SoundDocument, sampleRateHz: number): EventL
     tie: number;
     order: number;
     to?: number;
+    accent?: number;
+    rate?: number;
+    number?: number;
   };
   const rows: Row[] = [];
-  document.line.notes.forEach((note) => {
+  const numbers = numbersOf(document.line.notes);
+  document.line.notes.forEach((note, n) => {
     const source = noteSource(note);
     const on = Math.round(note.tick * perTick) + nudge;
     // A note as long as the loop would end as it begins; it ends one control step before.
@@ -156,6 +179,9 @@ export function eventList(document: SoundDocument, sampleRateHz: number): EventL
       velocity: playedVelocity(note),
       tie: note.tie ? 1 : 0,
       to: shared && note.carries === 'kick' ? FOR_OTHERS : FOR_ALL,
+      accent: note.accent ? 1 : 0,
+      rate: note.wobbleBeats ?? NO_RATE,
+      number: numbers[n],
     };
     rows.push({ ...row, frame: wrap(on), type: NOTE_ON, order: note.tie ? 0 : 2 });
     rows.push({ ...row, frame: wrap(off), type: NOTE_OFF, order: 1 });
@@ -225,6 +251,9 @@ export function eventList(document: SoundDocument, sampleRateHz: number): EventL
     velocity: Float64Array.from(rows, (row) => row.velocity),
     tie: Uint8Array.from(rows, (row) => row.tie),
     to: Uint8Array.from(rows, (row) => row.to ?? FOR_ALL),
+    accent: Uint8Array.from(rows, (row) => row.accent ?? 0),
+    rate: Float64Array.from(rows, (row) => row.rate ?? NO_RATE),
+    number: Int32Array.from(rows, (row) => row.number ?? -1),
   };
 }
 

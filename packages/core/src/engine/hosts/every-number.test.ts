@@ -1,4 +1,5 @@
 import {
+  cleanLink,
   cleanFilter,
   cleanSource,
   cleanMover,
@@ -80,7 +81,7 @@ function linked(layer: Layer, target: string, reachPct: number): NoteOptions {
   return {
     document: {
       movers: [mover],
-      links: [{ id: 'l', mover: mover.id, target: `layers.${layer.id}.${target}`, reachPct, on: true }],
+      links: [cleanLink({ id: 'l', mover: mover.id, target: `layers.${layer.id}.${target}`, reachPct })],
     },
   };
 }

@@ -1,11 +1,9 @@
 import { BLOCK } from '../base/chunk.js';
-import type { LayerPlayer } from '../layer/layer-player.js';
+import { NOWHERE, type LayerPlayer } from '../layer/layer-player.js';
 import type { Stereo } from '../base/recording.js';
 
 /** Time in which what is played back comes in, and gives way where the line jumps or stops, in seconds. */
 const FADE_S = 0.006;
-/** No place in the loop: the line does not run. */
-export const NOWHERE = -1;
 
 /**
  * A layer that plays back its own render of the loop instead of making it: what a machine that is too slow
@@ -77,7 +75,7 @@ export class FrozenLayer {
    */
   render(frames: number, place: number): void {
     const { at, left, right, player } = this;
-    player.render(frames);
+    player.render(frames, place);
     if (at[0] !== place) {
       // The line jumped, stopped or began: what was played gives way.
       if (at[0] !== NOWHERE) {

@@ -1,7 +1,17 @@
-import { keyOf, soundShape, type SoundDocument } from '../../document/index.js';
+import {
+  keyOf,
+  linksInto,
+  MACRO_IDS,
+  netOf,
+  resolveTarget,
+  soundShape,
+  type SoundDocument,
+} from '../../document/index.js';
+import { moverKindOf } from '../../kinds/movers/index.js';
 import { carriesKick } from '../layer/carry.js';
-import { isStereo, linkedIn } from '../layer/layer-player.js';
+import { carriedApart, isStereo, linkedIn } from '../layer/layer-player.js';
 import { lowestTone } from '../layer/lowest-tone.js';
+import { listensTo } from '../mix/listening.js';
 import { mayStandAlone } from '../tones/tone-set.js';
 
 const all = (document: SoundDocument, what: Parameters<typeof keyOf>[2]) => keyOf(soundShape, document, what);
@@ -23,9 +33,45 @@ export function structureOf(document: SoundDocument): string {
   return JSON.stringify([
     all(document, 'instrument'),
     // What a number or a link makes of a layer beside its own settings.
-    layers.map((layer) => [isStereo(document, layer), mayStandAlone(layer, linkedIn(document, layer))]),
+    layers.map((layer) => [
+      isStereo(document, layer),
+      carriedApart(document, layer),
+      mayStandAlone(layer, linkedIn(document, layer)),
+    ]),
+    listensTo(document),
     duck.on && duck.hard ? all(document, 'hard hold') : null,
   ]);
+}
+
+/** All that moves a layer: links and what they depend on, macros that switch, lanes, and what movers hear. */
+function moving(document: SoundDocument, layerId: string): unknown {
+  const into = linksInto(document, layerId);
+  const net = netOf(document, into);
+  const sources = net.flatMap(({ kind, index }) => (kind === 'source' ? [index] : []));
+  const movers = sources.flatMap((index) => document.movers.slice(index, index + 1));
+  const ids = new Set(sources.map((index) => document.movers.at(index)?.id ?? MACRO_IDS[index - document.movers.length]));
+  const links = document.links.filter((link, index) => {
+    const target = resolveTarget(document, link.target);
+    if (into.includes(index)) return true;
+    if (target?.part === 'mover' || target?.part === 'macro') return ids.has(target.id!);
+    return target?.part === 'link' && net.some(({ kind }) => kind === 'reach');
+  });
+  const lanes = document.lanes.filter(({ target }) => {
+    const found = resolveTarget(document, target);
+    return found?.part === 'layer' ? found.id === layerId : found !== null && found.id !== null && ids.has(found.id);
+  });
+  const hears = movers.flatMap((mover) => moverKindOf(mover.kind).hears?.(mover) ?? []);
+  const switching = document.macros.some(({ switches }) => switches.length > 0);
+  return [
+    links,
+    movers,
+    document.macros.filter((_, m) => switching || ids.has(MACRO_IDS[m])),
+    lanes,
+    movers.length > 0 ? document.ground.key : null,
+    hears.includes('kick') ? document.kick : null,
+    hears.some((name) => name !== 'kick') ? document.backing : null,
+    movers.some((mover) => moverKindOf(mover.kind).struckByKick?.(mover)) ? document.kick : null,
+  ];
 }
 
 /**
@@ -34,14 +80,10 @@ export function structureOf(document: SoundDocument): string {
  */
 export function layerKey(document: SoundDocument, index: number, ...made: readonly number[]): string {
   const layer = document.layers[index];
-  const links = document.links.filter((link) => link.target.startsWith(`layers.${layer.id}.`));
-  const movers = document.movers.filter((mover) => links.some((link) => link.mover === mover.id));
   const lowest = lowestTone(document);
   return JSON.stringify([
     layer,
-    links,
-    movers,
-    document.movers.length,
+    moving(document, layer.id),
     all(document, 'layers'),
     carried(document),
     carriesKick(document, layer),

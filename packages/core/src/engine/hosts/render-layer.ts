@@ -1,9 +1,11 @@
-import type { SoundDocument } from '../../document/index.js';
+import { asBuilt, type SoundDocument } from '../../document/index.js';
 import type { Assets, Stereo } from '../base/recording.js';
 import { keep, silence } from '../base/samples.js';
 import { LayerPlayer, type LayerPlayerOptions } from '../layer/layer-player.js';
 import { seedOf, tellLayer } from './assembly.js';
 import { eventList, type EventList } from './events.js';
+import { HeardTrack, type HeardBlocks } from './heard-track.js';
+import { Tracer, watchedIn, type Trace } from './moved.js';
 import { layerKey } from './rebuild-keys.js';
 import { runLoop } from './run-loop.js';
 
@@ -14,22 +16,26 @@ export function* renderLayer(
   events: EventList,
   start: number,
   total: number,
-  options: LayerPlayerOptions,
-): Generator<number, Stereo> {
-  const player = new LayerPlayer(document, document.layers[index], options);
+  options: LayerPlayerOptions & { readonly track?: HeardBlocks | null; readonly traced?: boolean },
+): Generator<number, Stereo & { readonly moved: readonly Trace[] }> {
+  const track = options.track ?? null;
+  const player = new LayerPlayer(document, document.layers[index], { ...options, heard: track });
   const audio = silence(total, player.stereo);
+  const tracer = options.traced ? new Tracer(watchedIn(document, player), events.loopFrames) : null;
   yield* runLoop(events, options.sampleRateHz, start, total, {
     event: (i) => {
       tellLayer(player, events, i);
     },
-    step: (at, frames) => {
-      player.render(frames);
+    step: (at, frames, place) => {
+      track?.next();
+      player.render(frames, place);
+      tracer?.take(place);
       if (player.silent) return;
       keep(player.left, 0, frames, audio.left, at);
       if (player.stereo) keep(player.right, 0, frames, audio.right, at);
     },
   });
-  return audio;
+  return { ...audio, moved: tracer?.traces ?? [] };
 }
 
 /**
@@ -37,9 +43,11 @@ export function* renderLayer(
  * on. Whether the layer is on is no part of it.
  */
 export function freezeKey(document: SoundDocument, layerId: string, sampleRateHz: number): string {
-  const layers = document.layers.map((layer) => (layer.id === layerId ? { ...layer, on: true } : layer));
+  const layers = asBuilt(document).layers.map((layer) =>
+    layer.id === layerId ? { ...layer, on: true } : layer,
+  );
   return layerKey(
-    { ...document, layers },
+    { ...asBuilt(document), layers },
     document.layers.findIndex(({ id }) => id === layerId),
     sampleRateHz,
     0,
@@ -56,17 +64,20 @@ export function* freezeSteps(
   layerId: string,
   { sampleRateHz, assets = new Map() }: { readonly sampleRateHz: number; readonly assets?: Assets },
 ): Generator<number, Stereo> {
-  const layers = document.layers.map((layer) => (layer.id === layerId ? { ...layer, on: true } : layer));
-  const whole = { ...document, layers };
+  const built = asBuilt(document);
+  const layers = built.layers.map((layer) => (layer.id === layerId ? { ...layer, on: true } : layer));
+  const whole = { ...built, layers };
   const events = eventList(whole, sampleRateHz);
   const loop = events.loopFrames;
+  const heard = new HeardTrack(whole, events, { sampleRateHz, assets });
+  heard.over(0, 2 * loop);
   const { left, right } = yield* renderLayer(
     whole,
     layers.findIndex(({ id }) => id === layerId),
     events,
     0,
     2 * loop,
-    { sampleRateHz, seed: seedOf(whole, 0), assets },
+    { sampleRateHz, seed: seedOf(whole, 0), assets, track: heard.blocksFor() },
   );
   // The second round: what hangs over the loop's end stands at its start.
   const kept = left.slice(loop);

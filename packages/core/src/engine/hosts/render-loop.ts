@@ -1,4 +1,4 @@
-import type { SoundDocument } from '../../document/index.js';
+import { asBuilt, type SoundDocument } from '../../document/index.js';
 import { toEnd } from '../../units/index.js';
 import { BLOCK } from '../base/chunk.js';
 import type { Assets, Stereo } from '../base/recording.js';
@@ -9,6 +9,8 @@ import type { Mix, Stems } from '../mix/mix.js';
 import { Assembly, seedOf } from './assembly.js';
 import { briefStart } from './brief-start.js';
 import { eventList, type EventList } from './events.js';
+import { HeardTrack } from './heard-track.js';
+import { Tracer, watchedInMix, type Trace } from './moved.js';
 import { layerKey } from './rebuild-keys.js';
 import { renderLayer } from './render-layer.js';
 import { runLoop, shareOf } from './run-loop.js';
@@ -31,13 +33,15 @@ export interface LoopRender {
   readonly ducking: Float32Array | null;
   /** The backing parts, summed; null where there is none. They are not part of `all`. */
   readonly backing: Stereo | null;
+  /** Where all that is moved stands, and all that moves; empty unless it was traced. */
+  readonly moved: readonly Trace[];
 }
 
 /**
  * Layers rendered before, kept from one render to the next so that those that did not change need not be
  * rendered again.
  */
-export type LayerCache = Map<string, { key: string; audio: Stereo }>;
+export type LayerCache = Map<string, { key: string; audio: Stereo & { readonly moved: readonly Trace[] } }>;
 
 export interface RenderOptions {
   readonly sampleRateHz: number;
@@ -53,6 +57,8 @@ export interface RenderOptions {
    * not for what runs free or builds up over a whole round.
    */
   readonly brief?: boolean;
+  /** Whether what moves is traced over the loop. */
+  readonly traced?: boolean;
 }
 
 /** Frames between two values of the ducking that a loop render keeps. */
@@ -81,6 +87,7 @@ function emptyLoop(
     bassBefore: new Float32Array(frames),
     ducking: document.duck.on ? new Float32Array(Math.ceil(frames / DUCKING_FRAMES)).fill(1) : null,
     backing: backing.length > 0 ? silence(frames, true) : null,
+    moved: [],
     layers:
       stems === 'none'
         ? []
@@ -127,6 +134,7 @@ function keepStep(mix: Mix, from: number, frames: number, out: LoopRender, at: n
 interface LayerAudio extends Stereo {
   readonly id: string;
   readonly role: string;
+  readonly moved: readonly Trace[];
 }
 
 /** Renders every layer by itself, or takes it from the cache. */
@@ -135,20 +143,27 @@ function* renderLayers(
   events: EventList,
   start: number,
   total: number,
-  { sampleRateHz, assets = new Map(), pass = 0, cache }: RenderOptions,
+  heard: HeardTrack,
+  { sampleRateHz, assets = new Map(), pass = 0, cache, traced = false }: RenderOptions,
 ): Generator<number, LayerAudio[]> {
   const out: LayerAudio[] = [];
   const part = LAYERS_SHARE / document.layers.length;
   const seed = seedOf(document, pass);
   for (const [l, { id, role }] of document.layers.entries()) {
-    const key = layerKey(document, l, sampleRateHz, pass, start);
+    const key = layerKey(document, l, sampleRateHz, pass, start, traced ? 1 : 0);
     const cacheName = `${id} ${pass}`;
     const kept = cache?.get(cacheName);
     const audio =
       kept?.key === key
         ? kept.audio
         : yield* shareOf(
-            renderLayer(document, l, events, start, total, { sampleRateHz, seed, assets }),
+            renderLayer(document, l, events, start, total, {
+              sampleRateHz,
+              seed,
+              assets,
+              traced,
+              track: heard.blocksFor(),
+            }),
             part * l,
             part,
           );
@@ -165,21 +180,27 @@ function* renderLayers(
  * second round is kept. The same document, rate and pass give the same samples on every host.
  */
 export function* renderLoopSteps(
-  document: SoundDocument,
+  written: SoundDocument,
   options: RenderOptions,
 ): Generator<number, LoopRender> {
-  const { sampleRateHz, assets = new Map(), pass = 0, stems = 'shares', brief = false } = options;
+  const document = asBuilt(written);
+  const { sampleRateHz, assets = new Map(), pass = 0, stems = 'shares', brief = false, traced = false } = options;
   const events = eventList(document, sampleRateHz);
   const loop = events.loopFrames;
   const stereo = document.layers.some((layer) => isStereo(document, layer));
+  const heard = new HeardTrack(document, events, { sampleRateHz, assets });
+  const track = heard.blocksFor();
   const assembly = new Assembly(document, {
     sampleRateHz,
     seed: seedOf(document, pass),
     assets,
     stems,
     stereo,
+    heard: track,
+    watched: traced,
   });
   const { mix } = assembly;
+  const tracer = traced ? new Tracer(watchedInMix(document, mix), loop) : null;
   const start = brief
     ? briefStart(
         document,
@@ -191,7 +212,8 @@ export function* renderLoopSteps(
   const first = loop - start + mix.latencyFrames;
   const total = first + loop;
 
-  const layers = yield* renderLayers(document, events, start, total, options);
+  heard.over(start, total);
+  const layers = yield* renderLayers(document, events, start, total, heard, options);
   const blocks = layers.map(({ role, left, right }) => {
     const block = new Float64Array(BLOCK);
     return { role, silent: false, left: block, right: right === left ? block : new Float64Array(BLOCK) };
@@ -201,12 +223,14 @@ export function* renderLoopSteps(
     event: (index) => {
       assembly.event(events, index);
     },
-    step: (at, frames) => {
+    step: (at, frames, place) => {
+      track?.next();
       for (const [l, { left, right }] of layers.entries()) {
         take(left, at, blocks[l].left, frames);
         if (right !== left) take(right, at, blocks[l].right, frames);
       }
-      assembly.render(blocks, frames);
+      assembly.render(blocks, frames, place);
+      tracer?.take(place);
       const from = Math.max(0, first - at);
       if (from < frames) keepStep(mix, from, frames, out, at - first);
     },
@@ -216,7 +240,7 @@ export function* renderLoopSteps(
   });
   yield* shareOf(mixing, LAYERS_SHARE, 1 - LAYERS_SHARE);
   yield 1;
-  return out;
+  return { ...out, moved: [...layers.flatMap(({ moved }) => moved), ...(tracer?.traces ?? [])] };
 }
 
 /** Renders a loop at once; see `renderLoopSteps`. */

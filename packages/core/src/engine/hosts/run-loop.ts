@@ -16,8 +16,8 @@ export function framesToGo(place: number, nextEvent: number, clock: number): num
 /** What is done as a loop is run. */
 export interface Run {
   event(index: number): void;
-  /** Moves on by so many frames, the first of them `at` frames after the start. */
-  step(at: number, frames: number): void;
+  /** Moves on by so many frames, the first of them `at` frames after the start, at `place` in the loop. */
+  step(at: number, frames: number, place: number): void;
   /** The loop has come round. */
   round?(): void;
 }
@@ -46,7 +46,7 @@ export function* runLoop(
     while (index < events.frame.length && events.frame[index] <= place) run.event(index++);
     const until = index < events.frame.length ? events.frame[index] : events.loopFrames;
     const go = Math.min(total - at, framesToGo(place, until, at));
-    run.step(at, go);
+    run.step(at, go, place);
     place += go;
     at += go;
     if (at < rest) continue;

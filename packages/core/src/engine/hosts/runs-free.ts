@@ -12,7 +12,7 @@ export function runsFree(document: SoundDocument): boolean {
     document.movers.some(
       (mover) =>
         mover.on &&
-        moverKindOf(mover.kind).runsFree(mover) &&
+        moverKindOf(mover.kind).runsFree?.(mover) &&
         document.links.some((link) => link.on && link.mover === mover.id),
     )
   );

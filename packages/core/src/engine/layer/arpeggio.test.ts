@@ -1,3 +1,4 @@
+import { NO_RATE } from '../../kinds/movers/index.js';
 import { cleanLayer } from '../../document/index.js';
 import { ARP_END, ARP_NOTE, Arpeggio } from './arpeggio.js';
 import { HeldNotes } from './held-notes.js';
@@ -12,7 +13,7 @@ const plays = (patch: Partial<ReturnType<typeof cleanLayer>['plays']> = {}) => (
 const hold = (...pitches: number[]) => {
   const held = new HeldNotes();
   pitches.forEach((pitch, i) => {
-    held.add(i, pitch, 60 + i);
+    held.add(i, pitch, 60 + i, 0, NO_RATE, -1);
   });
   return held;
 };
@@ -89,8 +90,8 @@ describe('an arpeggio', () => {
     while (held.count > 0) held.removeAt(0);
     expect(run(arpeggio, held, 1)).toEqual([]);
     arpeggio.begin();
-    held.add(1, 50, 100);
-    held.add(2, 53, 100);
+    held.add(1, 50, 100, 0, NO_RATE, -1);
+    held.add(2, 53, 100, 0, NO_RATE, -1);
     expect(run(arpeggio, held, 2)).toEqual([50, 53]);
   });
 });
@@ -114,7 +115,7 @@ describe('the notes that are held', () => {
 
   it('of the same source end the latest first', () => {
     const held = hold(40);
-    held.add(0, 47, 90);
+    held.add(0, 47, 90, 0, NO_RATE, -1);
     expect(held.pitch[held.find(0)]).toBe(47);
   });
 });

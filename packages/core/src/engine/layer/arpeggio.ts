@@ -20,6 +20,8 @@ export const ARP_END = 2;
 export class Arpeggio {
   /** Pitch and velocity of the note asked for. */
   readonly note = new Float64Array(2);
+  /** Which of the held notes it is. */
+  readonly from = new Int32Array(1);
   private readonly state = new Float64Array(3);
   private readonly random: Random;
   private readonly order = new Int32Array(32);
@@ -79,6 +81,7 @@ export class Arpeggio {
     const place = this.order[at % held.count];
     note[0] = held.pitch[place] + 12 * Math.floor(at / held.count);
     note[1] = held.velocity[place];
+    this.from[0] = place;
   }
 
   /** Moves on by `frames` and says what is to be done; a new note ends the one before by itself. */

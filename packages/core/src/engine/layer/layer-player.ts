@@ -1,4 +1,14 @@
-import type { Layer, SoundDocument } from '../../document/index.js';
+import { FILTERS, resolveTarget, type Layer, type SoundDocument } from '../../document/index.js';
+import {
+  BY_KICK,
+  NO_RATE,
+  PLAYED_ACCENT,
+  PLAYED_NUMBER,
+  PLAYED_PITCH,
+  PLAYED_RATE,
+  PLAYED_TIE,
+  PLAYED_VELOCITY,
+} from '../../kinds/movers/index.js';
 import { bent, Random } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
 import { ARP_END, ARP_NOTE, Arpeggio } from './arpeggio.js';
@@ -7,8 +17,10 @@ import { HeldNotes } from './held-notes.js';
 import { carriedDrop, carriesKick, MOST_CARRIED_MS } from './carry.js';
 import { lowestTone } from './lowest-tone.js';
 import { LayerLayout, layerValues } from './layer-layout.js';
-import { MoverBank } from '../movers/mover-bank.js';
-import { bankLinks } from '../movers/bank-links.js';
+import { bankLanes, bankLinks, slotsOf } from '../movers/bank-links.js';
+import type { Heard } from '../movers/heard.js';
+import { MoverBank, ticksPerFrame } from '../movers/mover-bank.js';
+import { Switches, switchRules } from '../movers/switches.js';
 import { ParameterBank } from '../movers/parameter-bank.js';
 import type { Assets } from '../base/recording.js';
 import { actingTones } from '../tones/interplay.js';
@@ -28,6 +40,8 @@ import {
 
 /** Live notes count from here, so that they never meet a note of the line. */
 export const LIVE_SOURCE = 10_000_000;
+/** No place in the loop: the line does not run. */
+export const NOWHERE = -1;
 /** What a voice of an arpeggio is said to play. */
 const ARPEGGIO_SOURCE = -2;
 const NOBODY = -1;
@@ -41,6 +55,7 @@ const FOR_PAN = 4;
 const FOR_ON = 5;
 const TO_LEFT = 6;
 const TO_RIGHT = 7;
+const FOR_LEVEL_RIGHT = 8;
 
 /** Frequency of a tone as a multiple of the written note's. */
 const ratioOf = ({ octave, semitones }: Layer['tones'][number]) => Math.pow(2, octave + semitones / 12);
@@ -66,9 +81,20 @@ function turnsByPitch({ lock }: SoundDocument): Float64Array {
   return turns;
 }
 
-/** Whether a link carries a field of a layer. */
-export function linkedIn(document: SoundDocument, layer: Layer): (field: string) => boolean {
-  return (field) => document.links.some((link) => link.target === `layers.${layer.id}.${field}`);
+/** Whether a link or a lane carries a field of a layer. */
+export function linkedIn({ links, lanes }: SoundDocument, layer: Layer): (field: string) => boolean {
+  return (field) => {
+    const target = `layers.${layer.id}.${field}`;
+    return links.some((link) => link.target === target) || lanes.some((lane) => lane.target === target);
+  };
+}
+
+/** Whether a link carries left and right of a layer apart. */
+export function carriedApart(document: SoundDocument, layer: Layer): boolean {
+  return document.links.some((link) => {
+    const target = link.sides === 'opposed' ? resolveTarget(document, link.target) : null;
+    return target?.part === 'layer' && target.id === layer.id && target.row.sided;
+  });
 }
 
 /** Whether a layer can differ between left and right, now or by a link. */
@@ -77,6 +103,7 @@ export function isStereo(document: SoundDocument, layer: Layer): boolean {
   const acting = actingTones(layer);
   return (
     layer.panPct !== 0 ||
+    carriedApart(document, layer) ||
     linked('panPct') ||
     layer.tones.some(
       (tone, t) =>
@@ -97,6 +124,18 @@ export interface LayerPlayerOptions {
   readonly sampleRateHz: number;
   readonly seed: number;
   readonly assets: Assets;
+  /** The kick and the backing parts, where movers listen to them. */
+  readonly heard?: Heard | null;
+}
+
+/** Steps that can be told apart in the fastest of what moves: two and a half of them a cycle. */
+const STEPS_A_CYCLE = 2.5;
+
+/** Frames of a control step that carries up to a frequency: at most `STEP`, a power of two. */
+export function stepFor(fastestHz: number, sampleRateHz: number): number {
+  let frames = STEP;
+  while (frames > 1 && sampleRateHz / frames < STEPS_A_CYCLE * fastestHz) frames /= 2;
+  return frames;
 }
 
 /**
@@ -112,8 +151,17 @@ export class LayerPlayer {
   /** Whether nothing sounds; the blocks are then not written. */
   silent = true;
   private readonly layout: LayerLayout;
-  private readonly movers: MoverBank;
-  private readonly bank: ParameterBank;
+  readonly movers: MoverBank;
+  readonly bank: ParameterBank;
+  /** Place in its bank of what a target means. */
+  readonly slotOf: ReturnType<typeof slotsOf>;
+  /** Whether it is on, then each of its filters. */
+  private readonly switches: Switches;
+  private readonly heard: Heard | null;
+  /** Ticks a frame; its own peak of the last step; frames of a control step. */
+  private perFrame: Float64Array;
+  private readonly peak = new Float64Array(1);
+  private stepFrames = STEP;
   private readonly random: Random;
   private readonly voices: TurningVoice[];
   /** Which note each voice plays. */
@@ -124,7 +172,7 @@ export class LayerPlayer {
   /** The voice that spoke last. */
   private front = 0;
   /** See `LAST_PITCH` and what follows it. */
-  private readonly last = Float64Array.of(-1, 0, 0, NaN, NaN, NaN, 0, 0);
+  private readonly last = Float64Array.of(-1, 0, 0, NaN, NaN, NaN, 0, 0, NaN);
   /** Whether its oscillator carries the kick's drop. */
   carries: boolean;
   /** That drop; see `carriedDrop`. */
@@ -142,17 +190,25 @@ export class LayerPlayer {
   constructor(
     document: SoundDocument,
     private layer: Layer,
-    { sampleRateHz, seed, assets }: LayerPlayerOptions,
+    { sampleRateHz, seed, assets, heard = null }: LayerPlayerOptions,
   ) {
     const place = document.layers.indexOf(layer);
     this.layout = new LayerLayout(layer);
-    this.movers = new MoverBank(document.movers, document.ground.tempoBpm, sampleRateHz, seed);
+    this.heard = heard;
+    this.slotOf = slotsOf(layer.id, this.layout.fields);
+    this.perFrame = ticksPerFrame(document, sampleRateHz);
+    this.movers = new MoverBank(document, { sampleRateHz, seed, layerId: layer.id });
+    this.stepFrames = stepFor(this.movers.fastestHz, sampleRateHz);
     this.bank = new ParameterBank(
       this.layout.rows,
       layerValues(layer),
-      bankLinks(document, layer.id, this.layout.fields),
       sampleRateHz,
+      carriedApart(document, layer),
     );
+    this.bank.begin(bankLinks(document, this.slotOf), bankLanes(document, this.slotOf), this.movers);
+    this.switches = new Switches(1 + FILTERS, sampleRateHz);
+    this.takeSwitches(document, layer);
+    this.switches.begin(this.movers);
     this.random = new Random(seed, 10 + place);
     this.stereo = isStereo(document, layer);
     this.right = this.stereo ? new Float64Array(BLOCK) : this.left;
@@ -167,6 +223,8 @@ export class LayerPlayer {
       linked: linkedIn(document, layer),
       chosen: layer.tones.map(() => Int32Array.of(NOBODY)),
       drop: this.drop,
+      right: this.bank.right,
+      on: this.switches.level,
     };
     this.tunedHz = document.ground.a4Hz;
     this.carries = carriesKick(document, layer);
@@ -187,6 +245,20 @@ export class LayerPlayer {
     this.takeGains();
   }
 
+  private takeSwitches(document: SoundDocument, layer: Layer): void {
+    const place = document.layers.findIndex(({ id }) => id === layer.id);
+    this.switches.set(
+      [layer.on, ...layer.filters.map(({ on }) => on)],
+      switchRules(document, (what) =>
+        what.what === 'layer' && what.layer === place
+          ? 0
+          : what.what === 'filter' && what.layer === place
+            ? 1 + what.filter
+            : -1,
+      ),
+    );
+  }
+
   get id(): string {
     return this.layer.id;
   }
@@ -202,8 +274,11 @@ export class LayerPlayer {
   /** Takes other numbers for a document of the same structure. */
   set(document: SoundDocument, layer: Layer): void {
     const { a4Hz } = document.ground;
-    this.movers.set(document.movers, document.ground.tempoBpm);
-    this.bank.setLinks(bankLinks(document, layer.id, this.layout.fields));
+    const moved = this.movers.set(document);
+    this.stepFrames = stepFor(this.movers.fastestHz, this.context.sampleRateHz);
+    this.perFrame = ticksPerFrame(document, this.context.sampleRateHz);
+    this.bank.setLinks(bankLinks(document, this.slotOf), bankLanes(document, this.slotOf), this.movers, moved);
+    this.takeSwitches(document, layer);
     // Most edits leave most layers the same objects; going through their voices takes the audio thread's time.
     if (layer !== this.layer || a4Hz !== this.tunedHz) {
       this.layer = layer;
@@ -224,6 +299,7 @@ export class LayerPlayer {
     this.bank.copyFrom(
       other.bank,
       this.layout.fields.map((field) => other.layout.fields.indexOf(field)),
+      this.movers,
     );
     this.random.copyFrom(other.random);
     for (let v = 0; v < this.voices.length && v < other.voices.length; v++) {
@@ -239,12 +315,26 @@ export class LayerPlayer {
     this.held.copyFrom(other.held);
     if (other.arpeggio) this.arpeggio?.copyFrom(other.arpeggio);
     this.last.set(other.last);
+    this.peak.set(other.peak);
+    this.switches.copyFrom(other.switches);
   }
 
-  noteOn(source: number, pitch: number, velocity: number, tie: boolean): void {
+  /**
+   * A note begins; `accent` is 1 for an accent, `rate` its own wobble rate in beats (`NO_RATE` for none), `number`
+   * its number in the line (below 0 where it is not of the line).
+   */
+  noteOn(
+    source: number,
+    pitch: number,
+    velocity: number,
+    tie: boolean,
+    accent = 0,
+    rate = NO_RATE,
+    number = -1,
+  ): void {
     const { held, arpeggio } = this;
     if (arpeggio && held.count === 0) arpeggio.begin();
-    held.add(source, pitch, velocity);
+    held.add(source, pitch, velocity, accent, rate, number);
     if (arpeggio) return;
     if (this.several) this.speak(source, pitch, velocity, tie, tie && this.voices[this.front].held);
     else if (held.speaking(this.priority) === held.count - 1)
@@ -296,6 +386,26 @@ export class LayerPlayer {
     }
   }
 
+  /** Tells the movers of the note that was held last, or that the arpeggio has come to. */
+  private tellMovers(source: number, goesOn: boolean): void {
+    const { held, movers, asked, arpeggio } = this;
+    const { note } = movers.inputs;
+    const at = arpeggio ? arpeggio.from[0] : held.find(source);
+    note[PLAYED_PITCH] = asked[ASKED_PITCH];
+    note[PLAYED_VELOCITY] = asked[ASKED_VELOCITY];
+    note[PLAYED_ACCENT] = at < 0 ? 0 : held.accent[at];
+    note[PLAYED_RATE] = at < 0 ? NO_RATE : held.rate[at];
+    // A run of an arpeggio steps on with each of its notes.
+    note[PLAYED_NUMBER] = at < 0 || arpeggio ? -1 : held.number[at];
+    note[PLAYED_TIE] = goesOn ? 1 : 0;
+    movers.noteOn(source, note[PLAYED_NUMBER] >= 0);
+  }
+
+  /** The kick strikes, for the `number`-th time in the loop. */
+  kick(number: number): void {
+    this.movers.struck(BY_KICK, number);
+  }
+
   /** A note begins, in the voice that speaks or in another. */
   private speak(source: number, pitch: number, velocity: number, tie: boolean, goesOn: boolean): void {
     const { voice } = this.layer;
@@ -306,7 +416,7 @@ export class LayerPlayer {
       voice.velocityEnvelopePct === 0
         ? 1
         : 1 - (voice.velocityEnvelopePct / 100) * (1 - bent(velocity / 127, voice.velocityBend));
-    movers.noteOn(goesOn);
+    this.tellMovers(source, goesOn);
     if (goesOn) {
       voices[this.front].glideTo(asked);
       voices[this.front].touch(asked);
@@ -379,6 +489,7 @@ export class LayerPlayer {
     this.asked[ASKED_VELOCITY] = held.velocity[next];
     voices[this.front].glideTo(this.asked);
     voices[this.front].touch(this.asked);
+    this.tellMovers(held.source[next], true);
     last[LAST_PITCH] = held.pitch[next];
   }
 
@@ -402,17 +513,24 @@ export class LayerPlayer {
 
   private takeGains(): void {
     const { last, layout } = this;
-    const { value } = this.bank;
+    const { value, right } = this.bank;
     const level = value[layout.level];
+    const levelRight = right[layout.level];
     const pan = value[layout.pan];
-    const on = this.layer.on ? 1 : 0;
-    if (level !== last[FOR_LEVEL] || pan !== last[FOR_PAN] || on !== last[FOR_ON]) {
+    const on = this.switches.level[0];
+    if (
+      level !== last[FOR_LEVEL] ||
+      levelRight !== last[FOR_LEVEL_RIGHT] ||
+      pan !== last[FOR_PAN] ||
+      on !== last[FOR_ON]
+    ) {
       last[FOR_LEVEL] = level;
+      last[FOR_LEVEL_RIGHT] = levelRight;
       last[FOR_PAN] = pan;
       last[FOR_ON] = on;
       const gain = on * dbToGain(level);
       last[TO_LEFT] = gain * (1 - pan / 100);
-      last[TO_RIGHT] = gain * (1 + pan / 100);
+      last[TO_RIGHT] = on * dbToGain(levelRight) * (1 + pan / 100);
     }
     last[GAIN_LEFT] = last[TO_LEFT];
     last[GAIN_RIGHT] = last[TO_RIGHT];
@@ -424,13 +542,36 @@ export class LayerPlayer {
   }
 
   /**
-   * Writes the next `frames` (at most `BLOCK`) samples to `left` and `right`; nothing where the layer is
-   * silent.
+   * Writes the next `frames` (at most `BLOCK`) samples to `left` and `right`, those of the loop from `place` on
+   * (below 0 where it does not run); nothing where the layer is silent.
    */
-  render(frames: number): void {
+  render(frames: number, place = NOWHERE): void {
     this.silent = !this.sounds;
-    for (let from = 0; from < frames; from += STEP)
-      this.step(from, from + STEP < frames ? from + STEP : frames);
+    const { stepFrames, heard, movers, perFrame } = this;
+    for (let from = 0; from < frames; from += stepFrames) {
+      const to = from + stepFrames < frames ? from + stepFrames : frames;
+      if (movers.runs) {
+        movers.stand(place < 0 ? place : place + from, to - from, perFrame);
+        if (heard && from % STEP === 0) movers.hear(heard, from / STEP);
+      }
+      this.step(from, to);
+      if (movers.hearsSelf) this.listen(from, to);
+    }
+  }
+
+  /** Takes down its own peak, for movers that follow it. */
+  private listen(from: number, to: number): void {
+    const { left, right, stereo, peak } = this;
+    peak[0] = 0;
+    if (!this.silent) {
+      for (let i = from; i < to; i++) {
+        const l = left[i] < 0 ? -left[i] : left[i];
+        if (l > peak[0]) peak[0] = l;
+        const r = !stereo ? 0 : right[i] < 0 ? -right[i] : right[i];
+        if (r > peak[0]) peak[0] = r;
+      }
+    }
+    this.movers.hearSelf(peak);
   }
 
   private runArpeggio(frames: number): void {
@@ -447,7 +588,11 @@ export class LayerPlayer {
   private step(from: number, to: number): void {
     const { left, right, stereo, last, bank, gains, voices } = this;
     if (this.arpeggio) this.runArpeggio(to - from);
-    bank.step(to - from, this.movers);
+    const { movers } = this;
+    if (movers.runs) movers.step(to - from);
+    else movers.wait(to - from);
+    bank.step(to - from, movers);
+    this.switches.step(to - from, movers);
     gains[SIDE_LEFT_0] = last[GAIN_LEFT];
     gains[SIDE_RIGHT_0] = last[GAIN_RIGHT];
     this.takeGains();

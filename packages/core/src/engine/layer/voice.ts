@@ -85,6 +85,10 @@ export interface VoiceContext extends ToneContext {
   readonly linked: (field: string) => boolean;
   readonly chosen: readonly Int32Array[];
   readonly drop: Float64Array;
+  /** The numbers of the right side, where they differ from those that a voice is given. */
+  readonly right: Float64Array;
+  /** How far each filter is there, 0 to 1, from the second place on. */
+  readonly on: Float64Array;
 }
 
 /** One note of a layer: tones and what they do to each other, feedback, filters, loudness, drop and glide. */
@@ -119,6 +123,7 @@ export class Voice {
   /** What goes to the second filter, and what goes past both, where tones go ways of their own. */
   private readonly secondLeft = new Float64Array(BLOCK);
   private readonly secondRight = new Float64Array(BLOCK);
+  private readonly past = new Float64Array(BLOCK);
   private readonly pastLeft = new Float64Array(BLOCK);
   private readonly pastRight = new Float64Array(BLOCK);
   /** Whether one tone goes straight into the filters as it is. */
@@ -407,7 +412,7 @@ export class Voice {
     const { drop } = layer;
     let pitch = state[PITCH];
     state[PROGRESS] = state[DROP_MS] / drop.timeMs;
-    if (drop.semitones > 0 && state[PROGRESS] < 1) {
+    if (drop.semitones !== 0 && state[PROGRESS] < 1) {
       state[PROGRESS + 1] = drop.bend;
       bendInPlace(state, PROGRESS);
       pitch += drop.semitones * (1 - state[PROGRESS]);
@@ -663,11 +668,35 @@ export class Voice {
     const follow = this.layer.filters[f].followPct;
     const octaves =
       state[TOUCH_OCTAVES] + (follow === 0 ? 0 : ((state[PITCH] - FOLLOW_FROM) * follow) / 1200);
-    const hz = octaves === 0 ? values[at + CUTOFF] : values[at + CUTOFF] * Math.pow(2, octaves);
-    cutoff[0] = hz > 10 ? hz : 10;
+    const ratio = octaves === 0 ? 1 : Math.pow(2, octaves);
     const pair = this.filters[f]!;
-    pair[0].process(left, start, end, cutoff, values, at);
-    if (context.stereo) pair[1].process(right, start, end, cutoff, values, at);
+    cutoff[0] = ratio * values[at + CUTOFF] > 10 ? ratio * values[at + CUTOFF] : 10;
+    this.runSide(pair[0], f, left, start, end, values);
+    if (!context.stereo) return;
+    const { right: numbers } = context;
+    cutoff[0] = ratio * numbers[at + CUTOFF] > 10 ? ratio * numbers[at + CUTOFF] : 10;
+    this.runSide(pair[1], f, right, start, end, numbers);
+  }
+
+  /** One side of a filter, as far as it is there. */
+  private runSide(
+    filter: LayerFilter,
+    f: number,
+    samples: Float64Array,
+    start: number,
+    end: number,
+    numbers: Float64Array,
+  ): void {
+    const { context, cutoff, past } = this;
+    const there = context.on[1 + f];
+    const at = context.layout.filters[f];
+    if (there === 1) {
+      filter.process(samples, start, end, cutoff, numbers, at);
+      return;
+    }
+    for (let i = start; i < end; i++) past[i] = samples[i];
+    filter.process(samples, start, end, cutoff, numbers, at);
+    for (let i = start; i < end; i++) samples[i] = past[i] + there * (samples[i] - past[i]);
   }
 
   private advancePitch(frames: number): void {

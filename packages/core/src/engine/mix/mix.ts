@@ -1,15 +1,19 @@
 import { parameter, type Duck, type SoundDocument } from '../../document/index.js';
 import { BETWEEN_REACH, Ceiling, prewarp, SOFT_CLIP_DELAY, TruePeakFollower } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
-import { BLOCK } from '../base/chunk.js';
+import { PLAYED_ACCENT, PLAYED_NUMBER, PLAYED_PITCH, PLAYED_RATE, PLAYED_TIE, PLAYED_VELOCITY, BY_KICK } from '../../kinds/movers/index.js';
+import { BLOCK, STEP } from '../base/chunk.js';
 import { DelayBank } from '../base/delay-line.js';
 import { Ducker, duckGain } from './duck.js';
 import { DuckStage } from './duck-stage.js';
 import { FeedbackLoop } from '../layer/feedback.js';
 import { GritStage } from '../units/grit-stage.js';
-import { bankLinks } from '../movers/bank-links.js';
-import { MoverBank } from '../movers/mover-bank.js';
+import { bankLanes, bankLinks, slotsOf } from '../movers/bank-links.js';
+import type { Heard } from '../movers/heard.js';
+import { MoverBank, ticksPerFrame } from '../movers/mover-bank.js';
 import { ParameterBank } from '../movers/parameter-bank.js';
+import { Switches, switchRules } from '../movers/switches.js';
+import { NOWHERE, stepFor } from '../layer/layer-player.js';
 import { StemTap } from './stem-tap.js';
 
 const FIELDS = [
@@ -24,6 +28,7 @@ const FIELDS = [
   'feedback.delayMs',
 ] as const;
 const ROWS = FIELDS.map(parameter);
+const slotOf = slotsOf(null, FIELDS);
 const DRIVE = 0;
 const AFTER = 1;
 const CROSSOVER = 2;
@@ -110,8 +115,19 @@ export class Mix {
   readonly hasBacking: boolean;
   /** −1 where the bass is turned about, else 1. */
   private readonly sign = Float64Array.of(1);
-  private readonly movers: MoverBank;
-  private readonly bank: ParameterBank;
+  /** Place in its bank of what a target means. */
+  readonly slotOf = slotOf;
+  readonly movers: MoverBank;
+  readonly bank: ParameterBank;
+  /** Whether the clip is there. */
+  private readonly switches: Switches;
+  private readonly heard: Heard | null;
+  /** Ticks a frame; the bass's own peak of late; frames of a control step; notes held. */
+  private perFrame: Float64Array;
+  private readonly peak = new Float64Array(1);
+  private stepFrames = STEP;
+  private readonly held = new Int32Array(1);
+  private readonly curves = { drive: new Float64Array(BLOCK), after: new Float64Array(BLOCK) };
   /**
    * At the end of the last step: warped crossover, drive, bass gain with and without ducking, kick gain,
    * level after the clip, ceiling.
@@ -123,6 +139,8 @@ export class Mix {
     crossover: new Float64Array(2),
     drive: new Float64Array(2),
     after: new Float64Array(2),
+    there: null as Float64Array | null,
+    curves: null as { drive: Float64Array; after: Float64Array } | null,
   };
   /** The numbers for which those were computed. */
   private readonly seen = new Float64Array(FIELDS.length).fill(NaN);
@@ -142,6 +160,7 @@ export class Mix {
     seed: number,
     stems: Stems,
     hardHoldMs: number,
+    { heard = null, watched = false }: { heard?: Heard | null; watched?: boolean } = {},
   ) {
     this.cleanPath = document.grit.cleanPath.on;
     this.clipOn = document.grit.clip.on;
@@ -168,8 +187,15 @@ export class Mix {
       document.duck.on && (document.duck.hard || document.duck.acts !== 'level')
         ? new DuckStage(document.duck, sampleRateHz)
         : null;
-    this.movers = new MoverBank(document.movers, document.ground.tempoBpm, sampleRateHz, seed);
-    this.bank = new ParameterBank(ROWS, values(document), bankLinks(document, null, FIELDS), sampleRateHz);
+    this.heard = heard;
+    this.perFrame = ticksPerFrame(document, sampleRateHz);
+    this.movers = new MoverBank(document, { sampleRateHz, seed, layerId: null, all: watched });
+    this.stepFrames = stepFor(this.movers.fastestHz, sampleRateHz);
+    this.bank = new ParameterBank(ROWS, values(document), sampleRateHz);
+    this.bank.begin(bankLinks(document, slotOf), bankLanes(document, slotOf), this.movers);
+    this.switches = new Switches(1, sampleRateHz);
+    this.takeSwitches(document);
+    this.switches.begin(this.movers);
     this.taps =
       stems === 'none'
         ? []
@@ -194,9 +220,18 @@ export class Mix {
     this.seen[LEVEL] = NaN;
     this.ducker.set(document.duck);
     this.duckStage?.set(document.duck);
-    this.movers.set(document.movers, document.ground.tempoBpm);
+    const moved = this.movers.set(document);
+    this.perFrame = ticksPerFrame(document, this.sampleRateHz);
+    this.stepFrames = stepFor(this.movers.fastestHz, this.sampleRateHz);
     this.bank.setTargets(values(document));
-    this.bank.setLinks(bankLinks(document, null, FIELDS));
+    this.bank.setLinks(bankLinks(document, slotOf), bankLanes(document, slotOf), this.movers, moved);
+    this.takeSwitches(document);
+  }
+
+  private takeSwitches(document: SoundDocument): void {
+    const rules = switchRules(document, ({ what }) => (what === 'clip' ? 0 : -1));
+    this.switches.set([document.grit.clip.on], rules);
+    this.numbers.there = this.clipOn && rules.length > 0 ? Float64Array.of(1, this.switches.level[0]) : null;
   }
 
   copyFrom(other: Mix): void {
@@ -209,7 +244,14 @@ export class Mix {
     this.ducker.copyFrom(other.ducker);
     if (other.duckStage) this.duckStage?.copyFrom(other.duckStage);
     this.movers.copyFrom(other.movers);
-    this.bank.copyFrom(other.bank);
+    this.bank.copyFrom(
+      other.bank,
+      FIELDS.map((_, i) => i),
+      this.movers,
+    );
+    this.switches.copyFrom(other.switches);
+    this.peak.set(other.peak);
+    this.held.set(other.held);
     this.last.set(other.last);
     this.last[5] = this.clipOn ? other.last[5] : 1;
     if (other.feedback) this.feedback?.copyFrom(other.feedback);
@@ -233,20 +275,56 @@ export class Mix {
     for (const follower of this.followers) follower.cut(SOFT_CLIP_DELAY);
   }
 
-  noteOn(tie: boolean): void {
-    this.movers.noteOn(tie);
+  /** A note begins in some layer; see `LayerPlayer.noteOn`. */
+  noteOn(
+    source: number,
+    pitch: number,
+    velocity: number,
+    tie: boolean,
+    accent: number,
+    rate: number,
+    number: number,
+  ): void {
+    const { note } = this.movers.inputs;
+    note[PLAYED_PITCH] = pitch;
+    note[PLAYED_VELOCITY] = velocity;
+    note[PLAYED_ACCENT] = accent;
+    note[PLAYED_RATE] = rate;
+    note[PLAYED_NUMBER] = number;
+    note[PLAYED_TIE] = tie && this.held[0] > 0 ? 1 : 0;
+    this.held[0]++;
+    this.movers.noteOn(source, number >= 0);
   }
 
   noteOff(): void {
+    if (this.held[0] > 0) this.held[0]--;
+    if (this.held[0] === 0) this.movers.noteOff();
+  }
+
+  /** Nothing is held any more. */
+  releaseAll(): void {
+    this.held[0] = 0;
     this.movers.noteOff();
   }
 
+  /** The kick strikes, for the `number`-th time in the loop. */
+  kick(number: number): void {
+    this.movers.struck(BY_KICK, number);
+  }
+
   /** Moves the numbers on by `frames` and computes the gains there; only those whose numbers changed. */
-  private measureGains(frames: number): void {
-    const { last, seen, ducker } = this;
-    const { value } = this.bank;
+  private measureGains(frames: number, place = NOWHERE): void {
+    const { last, seen, ducker, movers, bank, switches, numbers } = this;
+    const { value } = bank;
     if (frames > 0) {
-      this.bank.step(frames, this.movers);
+      if (numbers.there) numbers.there[0] = switches.level[0];
+      if (movers.runs) this.moveOn(frames, place);
+      else {
+        movers.wait(frames);
+        bank.step(frames, movers);
+      }
+      switches.step(frames, movers);
+      if (numbers.there) numbers.there[1] = switches.level[0];
       ducker.step(frames);
     }
     if (value[CROSSOVER] !== seen[CROSSOVER]) last[0] = prewarp(value[CROSSOVER], this.sampleRateHz);
@@ -262,6 +340,47 @@ export class Mix {
   }
 
   /**
+   * Moves the numbers on in control steps, with the movers; drive and level after the clip are followed frame by
+   * frame where they are carried.
+   */
+  private moveOn(frames: number, place: number): void {
+    const { bank, movers, heard, stepFrames, perFrame, curves, last, numbers } = this;
+    const { value } = bank;
+    numbers.curves = bank.carries(0, 2) ? curves : null;
+    let drive = last[1];
+    let after = last[5];
+    for (let from = 0; from < frames; from += stepFrames) {
+      const to = from + stepFrames < frames ? from + stepFrames : frames;
+      movers.stand(place < 0 ? place : place + from, to - from, perFrame);
+      if (heard && from % STEP === 0) movers.hear(heard, from / STEP);
+      if (movers.hearsSelf) movers.hearSelf(this.peak);
+      movers.step(to - from);
+      bank.step(to - from, movers);
+      if (!numbers.curves) continue;
+      const driveStep = (dbToGain(value[DRIVE]) - drive) / (to - from);
+      const afterStep = ((this.clipOn ? dbToGain(value[AFTER]) : 1) - after) / (to - from);
+      for (let i = from; i < to; i++) {
+        drive += driveStep;
+        after += afterStep;
+        curves.drive[i] = drive;
+        curves.after[i] = after;
+      }
+    }
+  }
+
+  /** Takes down the peak of the bass before the clip, for movers that follow it. */
+  private listen(frames: number): void {
+    const { bassLeft, bassRight, peak } = this;
+    peak[0] = 0;
+    for (let i = 0; i < frames; i++) {
+      const l = bassLeft[i] < 0 ? -bassLeft[i] : bassLeft[i];
+      const r = bassRight[i] < 0 ? -bassRight[i] : bassRight[i];
+      if (l > peak[0]) peak[0] = l;
+      if (r > peak[0]) peak[0] = r;
+    }
+  }
+
+  /**
    * Mixes the next `frames` samples of the layers, the kick and the backing parts into this mix's own blocks;
    * `side` is what ducking follows.
    */
@@ -271,11 +390,12 @@ export class Mix {
     backing: readonly Block[],
     side: Block | null,
     frames: number,
+    place = NOWHERE,
   ): void {
     const { last, stereo, kickStereo } = this;
     for (let i = 0; i < last.length; i++) this.before[i] = last[i];
     if (side) this.ducker.follow(side.left, side.right, side.silent, frames);
-    this.measureGains(frames);
+    this.measureGains(frames, place);
     const { crossover, drive, after } = this.numbers;
     crossover[0] = this.before[0];
     crossover[1] = last[0];
@@ -284,6 +404,7 @@ export class Mix {
     after[0] = this.before[5];
     after[1] = last[5];
     const sub = this.gather(layers, frames);
+    if (this.movers.hearsSelf) this.listen(frames);
     if (this.feedback) this.feedBack(frames);
     this.grit.process(this.bassLeft, this.bassRight, stereo, this.clean, sub, frames, this.numbers);
     for (let t = 0; t < this.taps.length; t++) this.taps[t].shape(this.grit, frames, this.numbers);

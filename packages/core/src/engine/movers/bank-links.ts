@@ -1,19 +1,65 @@
-import { resolveTarget, type SoundDocument } from '../../document/index.js';
-import type { BankLink } from './parameter-bank.js';
+import { resolveTarget, sourceIndex, type SoundDocument, type TargetPart } from '../../document/index.js';
+import { laneReader, type LaneReader } from './lanes.js';
 
-/** The links of a document that reach the fields of one part (a layer, or the mix), as places in its bank. */
-export function bankLinks(
-  document: SoundDocument,
-  layerId: string | null,
-  fields: readonly string[],
-): BankLink[] {
-  const out: BankLink[] = [];
-  for (const link of document.links) {
-    const target = resolveTarget(document, link.target);
-    const mover = document.movers.findIndex((candidate) => candidate.id === link.mover);
-    if (!link.on || !target || target.layerId !== layerId || mover < 0) continue;
-    const slot = fields.indexOf(target.field);
-    if (slot >= 0) out.push({ slot, mover, reach: link.reachPct / 100 });
-  }
-  return out;
+/**
+ * A link inside a bank: which value it carries, which mover or macro carries it, and its own place among the
+ * links of the document; how far (a share of the row's range, signed), from where, along which bend.
+ */
+export interface BankLink {
+  readonly slot: number;
+  readonly mover: number;
+  readonly link: number;
+  readonly reach: number;
+  readonly from: number;
+  readonly bend: number;
+  readonly both: boolean;
+  readonly opposed: boolean;
+}
+
+/** A lane inside a bank: which value it sets. */
+export interface BankLane {
+  readonly slot: number;
+  readonly reader: LaneReader;
+}
+
+/** Place of the number that a target means in a bank of a part; −1 where it is none of it. */
+type SlotOf = (document: SoundDocument, target: string) => number;
+
+/** Places in the bank of a layer (by its id) or of the mix (null), with these fields. */
+export const slotsOf =
+  (layerId: string | null, fields: readonly string[]): SlotOf =>
+  (document, target) => {
+    const found = resolveTarget(document, target);
+    const part: TargetPart = layerId === null ? 'mix' : 'layer';
+    return found?.part === part && found.id === layerId ? fields.indexOf(found.field) : -1;
+  };
+
+/** The links of a document that reach a bank. */
+export function bankLinks(document: SoundDocument, slotOf: SlotOf): BankLink[] {
+  return document.links.flatMap((link, index): BankLink[] => {
+    if (!link.on) return [];
+    const slot = slotOf(document, link.target);
+    const mover = slot < 0 ? -1 : sourceIndex(document, link.mover);
+    if (mover < 0) return [];
+    return [
+      {
+        slot,
+        mover,
+        link: index,
+        reach: link.reachPct / 100,
+        from: link.fromPct / 100,
+        bend: link.bend,
+        both: link.way === 'both ways',
+        opposed: link.sides === 'opposed',
+      },
+    ];
+  });
+}
+
+/** The lanes of a document that set numbers of a bank. */
+export function bankLanes(document: SoundDocument, slotOf: SlotOf): BankLane[] {
+  return document.lanes.flatMap((lane): BankLane[] => {
+    const slot = lane.on ? slotOf(document, lane.target) : -1;
+    return slot < 0 ? [] : [{ slot, reader: laneReader(lane) }];
+  });
 }

@@ -1,15 +1,7 @@
 import { toPosition, type NumberNode } from '../../document/index.js';
+import { bendInPlace } from '../../dsp/index.js';
+import type { BankLane, BankLink } from './bank-links.js';
 import type { MoverBank } from './mover-bank.js';
-
-/**
- * A link inside a bank: which value it carries, which mover carries it, how far (a share of the row's range,
- * signed).
- */
-export interface BankLink {
-  readonly slot: number;
-  readonly mover: number;
-  readonly reach: number;
-}
 
 /**
  * Time constant of each of the two one-poles, one after the other, by which a changed parameter arrives: 95 %
@@ -17,77 +9,192 @@ export interface BankLink {
  * second takes the corner off the beginning, which would be heard as a tick in a bare sub.
  */
 const SETTLE_S = 0.005 / 4.74;
+/** A gap under this, as a share of the range, is none. */
+const CLOSED = 1e-7;
+
+/**
+ * What links and lanes say of one side: the sum of what links carry, and what is left of the gap between what
+ * was carried before an edit and what is carried after it, which closes as a changed number travels.
+ */
+class Carried {
+  readonly sum: Float64Array;
+  readonly gap: Float64Array;
+  readonly gapLead: Float64Array;
+
+  constructor(rows: number) {
+    this.sum = new Float64Array(rows);
+    this.gap = new Float64Array(rows);
+    this.gapLead = new Float64Array(rows);
+  }
+
+  copyFrom(other: Carried, i: number, at: number): void {
+    this.sum[i] = other.sum[at];
+    this.gap[i] = other.gap[at];
+    this.gapLead[i] = other.gapLead[at];
+  }
+
+  /** The gap of a number opens by as much as its sum is no longer what it was. */
+  open(i: number, was: Float64Array): void {
+    const gap = this.gap[i] + was[0] - this.sum[i];
+    this.gapLead[i] += gap - this.gap[i];
+    this.gap[i] = gap;
+  }
+
+  /** Closes the gap of a number by a share; says whether anything is left of it. */
+  close(i: number, settle: number): boolean {
+    const { gap, gapLead } = this;
+    if (gap[i] === 0 && gapLead[i] === 0) return false;
+    gapLead[i] -= settle * gapLead[i];
+    gap[i] += settle * (gapLead[i] - gap[i]);
+    if (gap[i] > CLOSED || gap[i] < -CLOSED || gapLead[i] > CLOSED || gapLead[i] < -CLOSED) return true;
+    gap[i] = gapLead[i] = 0;
+    return false;
+  }
+}
 
 /**
  * The numbers that one part of the engine listens to. A changed number travels to its new value in about 5
  * ms, on its row's
- * own scale; links add what their movers say. Values are right at the end of each control step.
+ * own scale, and so does what an edit makes of a link; lanes say where a number stands, links add what their
+ * movers say. Values are right at the end of each control step.
  */
 export class ParameterBank {
   /** Present values, in the order of the rows. */
   readonly value: Float64Array;
+  /** The same for the right side: the same array where no link carries the two apart. */
+  readonly right: Float64Array;
+  /** Where each number stands with all that carries it, 0 to 1: of the left side. */
+  readonly place: Float64Array;
+  /** Where the document has the numbers, and where they are to go now. */
+  private readonly base: Float64Array;
   private readonly target: Float64Array;
   private readonly position: Float64Array;
   /** Where the first of the two one-poles stands. */
   private readonly lead: Float64Array;
-  private readonly linked: Uint8Array;
-  /** Columns of the links: which number, which mover, how far. */
-  private linkSlot = new Int32Array(0);
+  private readonly carried: readonly Carried[];
+  /** Columns of the links, sorted by the number that they reach; those of number i begin at `starts[i]`. */
+  private links: readonly BankLink[] = [];
+  private readonly starts: Int32Array;
+  private linkedSlots = new Int32Array(0);
   private linkMover = new Int32Array(0);
-  private linkReach = new Float64Array(0);
-  /** What the links add to each position. */
-  private readonly carried: Float64Array;
+  private linkPlace = new Int32Array(0);
+  private linkFrom = new Float64Array(0);
+  private linkBend = new Float64Array(0);
+  private linkBoth = new Uint8Array(0);
+  private linkOpposed = new Uint8Array(0);
+  private lanes: readonly BankLane[] = [];
   /** Whether every number stands where it is to go, but for what links carry. */
   private settled = false;
+  /** Whether any gap is open. */
+  private mending = false;
   private readonly rate: number;
   /** Least value and span of each row: natural logarithms where its scale is logarithmic. */
   private readonly least: Float64Array;
   private readonly span: Float64Array;
   private readonly logarithmic: Uint8Array;
+  /** What was carried of a number on either side. */
+  private readonly was = new Float64Array(2);
+  /** How many gaps are open in this step. */
+  private readonly open = new Int32Array(1);
+  /** How often links had been switched when it looked last. */
+  private readonly switched = new Int32Array(1);
+  /** What a link carries, and a bend with the progress before it. */
+  private readonly scratch = new Float64Array(3);
 
   constructor(
     private readonly rows: readonly NumberNode[],
     values: readonly number[],
-    links: readonly BankLink[],
     sampleRateHz: number,
+    sided = false,
   ) {
+    const count = rows.length;
     this.value = Float64Array.from(values);
-    this.target = Float64Array.from(rows, (row, i) => toPosition(row, values[i]));
-    this.position = Float64Array.from(this.target);
-    this.lead = Float64Array.from(this.target);
-    this.linked = new Uint8Array(rows.length);
-    this.carried = new Float64Array(rows.length);
+    this.right = sided ? Float64Array.from(values) : this.value;
+    this.base = Float64Array.from(rows, (row, i) => toPosition(row, values[i]));
+    this.target = Float64Array.from(this.base);
+    this.position = Float64Array.from(this.base);
+    this.lead = Float64Array.from(this.base);
+    this.place = Float64Array.from(this.base);
+    this.carried = Array.from({ length: sided ? 2 : 1 }, () => new Carried(count));
+    this.starts = new Int32Array(count + 1);
     this.rate = 1 / (SETTLE_S * sampleRateHz);
     this.logarithmic = Uint8Array.from(rows, (row) => (row.scale === 'log' ? 1 : 0));
     this.least = Float64Array.from(rows, (row) => row.min);
     this.span = Float64Array.from(rows, (row) =>
       row.scale === 'log' ? Math.log(row.max / row.min) : row.max - row.min,
     );
-    this.setLinks(links);
   }
 
-  /** Takes other links. A number that no link carries any more travels home from where it was carried to. */
-  setLinks(links: readonly BankLink[]): void {
-    for (let i = 0; i < this.linked.length; i++) {
-      const now = links.some((link) => link.slot === i) ? 1 : 0;
-      if (this.linked[i] === 1 && now === 0)
-        this.lead[i] = this.position[i] = toPosition(this.rows[i], this.value[i]);
-      this.linked[i] = now;
+  /** Takes the links and lanes that it begins with: nothing travels to where they carry. */
+  begin(links: readonly BankLink[], lanes: readonly BankLane[], movers: MoverBank): void {
+    this.takeLinks(links);
+    this.lanes = lanes;
+    for (let i = 0; i < this.rows.length; i++) this.sumUp(i, movers);
+  }
+
+  /**
+   * Takes other links and lanes. What they, or their movers (`moved`), carry otherwise than before is travelled
+   * to.
+   */
+  setLinks(
+    links: readonly BankLink[],
+    lanes: readonly BankLane[],
+    movers: MoverBank,
+    moved: boolean,
+  ): void {
+    this.lanes = lanes;
+    const same = sameLinks(links, this.links);
+    if (same && !moved) return;
+    if (!same) this.takeLinks(links);
+    this.mend(movers);
+  }
+
+  private takeLinks(links: readonly BankLink[]): void {
+    this.links = links;
+    const sorted = [...links].sort((a, b) => a.slot - b.slot);
+    this.linkMover = Int32Array.from(sorted, ({ mover }) => mover);
+    this.linkPlace = Int32Array.from(sorted, ({ link }) => link);
+    this.linkFrom = Float64Array.from(sorted, ({ from }) => from);
+    this.linkBend = Float64Array.from(sorted, ({ bend }) => bend);
+    this.linkBoth = Uint8Array.from(sorted, ({ both }) => (both ? 1 : 0));
+    this.linkOpposed = Uint8Array.from(sorted, ({ opposed }) => (opposed ? 1 : 0));
+    this.linkedSlots = Int32Array.from(new Set(sorted.map(({ slot }) => slot)));
+    this.starts.fill(0);
+    for (const { slot } of sorted) this.starts[slot + 1]++;
+    for (let i = 0; i < this.rows.length; i++) this.starts[i + 1] += this.starts[i];
+  }
+
+  /** What links carry now that was carried otherwise just before is travelled to. */
+  mend(movers: MoverBank): void {
+    const { carried, was } = this;
+    for (let i = 0; i < this.rows.length; i++) {
+      was[0] = carried[0].sum[i];
+      was[1] = carried[carried.length - 1].sum[i];
+      this.sumUp(i, movers);
+      for (let side = 0; side < carried.length; side++) carried[side].open(i, was.subarray(side));
     }
-    this.linkSlot = Int32Array.from(links, (link) => link.slot);
-    this.linkMover = Int32Array.from(links, (link) => link.mover);
-    this.linkReach = Float64Array.from(links, (link) => link.reach);
-    this.settled = false;
+    this.mending = true;
   }
 
-  /** Whether any mover carries a number of this bank. */
+  /** Whether any mover or lane carries a number of this bank. */
   get listens(): boolean {
-    return this.linkSlot.length > 0;
+    return this.linkedSlots.length > 0 || this.lanes.length > 0;
+  }
+
+  /** Whether nothing moves but by movers. */
+  get still(): boolean {
+    return this.settled && !this.mending;
+  }
+
+  /** Whether a number from one place up to another is carried by a link. */
+  carries(from: number, to: number): boolean {
+    return this.starts[to] > this.starts[from];
   }
 
   /** Sets where the numbers are to go, in the order of the rows. */
   setTargets(values: readonly number[]): void {
-    for (let i = 0; i < values.length; i++) this.target[i] = toPosition(this.rows[i], values[i]);
+    const { base, target, rows } = this;
+    for (let i = 0; i < values.length; i++) target[i] = base[i] = toPosition(rows[i], values[i]);
     this.settled = false;
   }
 
@@ -95,65 +202,173 @@ export class ParameterBank {
    * Goes on from where another bank stands: `from[i]` is the other's place of this one's number i, below 0
    * where it has none.
    */
-  copyFrom(other: ParameterBank, from: ArrayLike<number> = this.rows.map((_, i) => i)): void {
+  copyFrom(other: ParameterBank, from: ArrayLike<number>, movers: MoverBank): void {
     for (let i = 0; i < this.value.length; i++) {
       const at = from[i];
       if (at < 0) continue;
       this.position[i] = other.position[at];
       this.lead[i] = other.lead[at];
       this.value[i] = other.value[at];
+      this.place[i] = other.place[at];
+      if (this.right !== this.value) this.right[i] = other.right[at];
+      this.carried.forEach((carried, side) => {
+        carried.copyFrom(other.carried[side < other.carried.length ? side : 0], i, at);
+      });
     }
     this.settled = false;
+    this.mend(movers);
   }
 
-  /** Moves the numbers on by `frames`, and the movers with them. */
+  /** A number stands where it is to go at once. */
+  jump(i: number): void {
+    this.lead[i] = this.position[i] = this.target[i];
+  }
+
+  /** Moves the numbers on by `frames` to where the movers carry them. */
   step(frames: number, movers: MoverBank): void {
-    if (this.listens) movers.step(frames);
-    else movers.wait(frames);
-    if (this.settled && this.linkSlot.length === 0) return;
-    if (this.settled) {
-      // Only what is carried moves.
-      this.refresh(movers);
-      return;
+    if (movers.switched[0] !== this.switched[0]) {
+      this.switched[0] = movers.switched[0];
+      this.mend(movers);
     }
-    this.carry(movers);
-    const { value, target, lead, position, linked } = this;
+    this.travel(frames, movers.inputs.place);
+    this.carry(0, this.rows.length, frames, movers);
+    this.arrive();
+  }
+
+  /** Moves the numbers themselves on by `frames`; lanes say where they are to go. */
+  travel(frames: number, place: Float64Array): void {
+    if (this.lanes.length > 0) this.readLanes(place);
+    if (this.settled) return;
+    const { target, lead, position } = this;
     let settled = true;
     const settle = 1 - Math.exp(-frames * this.rate);
-    for (let i = 0; i < value.length; i++) {
+    for (let i = 0; i < target.length; i++) {
       const gap = target[i] - position[i];
-      if (gap !== 0) {
-        settled = false;
-        lead[i] += settle * (target[i] - lead[i]);
-        const rest = target[i] - lead[i];
-        if (gap < 1e-7 && gap > -1e-7 && rest < 1e-7 && rest > -1e-7) lead[i] = position[i] = target[i];
-        else position[i] += settle * (lead[i] - position[i]);
-      } else if (linked[i] === 0) continue;
-      this.place(i);
+      if (gap === 0) continue;
+      settled = false;
+      lead[i] += settle * (target[i] - lead[i]);
+      const rest = target[i] - lead[i];
+      if (gap < CLOSED && gap > -CLOSED && rest < CLOSED && rest > -CLOSED) lead[i] = position[i] = target[i];
+      else position[i] += settle * (lead[i] - position[i]);
     }
     this.settled = settled;
+    // Once more, so that the last of the way is placed as well.
+    this.mending = true;
+  }
+
+  private readLanes(place: Float64Array): void {
+    const { lanes, target, base, scratch } = this;
+    for (let l = 0; l < lanes.length; l++) {
+      const { slot, reader } = lanes[l];
+      scratch[0] = base[slot];
+      if (place[0] >= 0) reader.read(place, scratch, 0);
+      if (scratch[0] === target[slot]) continue;
+      target[slot] = scratch[0];
+      this.settled = false;
+    }
+  }
+
+  /** Finds what links carry of the numbers from one place up to another, and where these stand then. */
+  carry(from: number, to: number, frames: number, movers: MoverBank): void {
+    if (!this.mending) {
+      const { linkedSlots } = this;
+      for (let s = 0; s < linkedSlots.length; s++) {
+        const i = linkedSlots[s];
+        if (i < from || i >= to) continue;
+        this.sumUp(i, movers);
+        this.stand(i);
+      }
+      return;
+    }
+    const settle = 1 - Math.exp(-frames * this.rate);
+    for (let i = from; i < to; i++) {
+      this.sumUp(i, movers);
+      for (let side = 0; side < this.carried.length; side++) {
+        this.open[0] += this.carried[side].close(i, settle) ? 1 : 0;
+      }
+      this.stand(i);
+    }
+  }
+
+  /** All numbers have been carried. */
+  arrive(): void {
+    if (!this.mending) return;
+    this.mending = this.open[0] > 0 || !this.settled;
+    this.open[0] = 0;
   }
 
   /** Computes what links carry from where the movers stand, without moving on. */
   refresh(movers: MoverBank): void {
-    const { linkSlot } = this;
-    this.carry(movers);
-    for (let l = 0; l < linkSlot.length; l++) this.place(linkSlot[l]);
+    const { linkedSlots } = this;
+    for (let s = 0; s < linkedSlots.length; s++) {
+      this.sumUp(linkedSlots[s], movers);
+      this.stand(linkedSlots[s]);
+    }
   }
 
-  private carry(movers: MoverBank): void {
-    const { linkSlot, linkMover, linkReach, carried } = this;
-    for (let l = 0; l < linkSlot.length; l++) carried[linkSlot[l]] = 0;
-    for (let l = 0; l < linkSlot.length; l++)
-      carried[linkSlot[l]] += linkReach[l] * movers.value[linkMover[l]];
+  /** Adds up what the links of a number carry, for each side. */
+  private sumUp(i: number, movers: MoverBank): void {
+    const { starts, carried, scratch, linkMover, linkPlace, linkFrom, linkBend, linkBoth } = this;
+    const { on, linkOn, reach, value } = movers;
+    const two = carried.length > 1;
+    let left = 0;
+    let right = 0;
+    for (let l = starts[i]; l < starts[i + 1]; l++) {
+      const mover = linkMover[l];
+      const link = linkPlace[l];
+      if (on[mover] === 0 || linkOn[link] === 0) continue;
+      let at = value[mover];
+      let from = linkFrom[l];
+      let far = reach[link];
+      if (linkBoth[l] === 1) {
+        // Round the value: the nearer half of the mover's way carries it to the other side.
+        from = 0;
+        at = 2 * at - 1;
+        if (at < 0) {
+          at = -at;
+          far = -far;
+        }
+      }
+      if (linkBend[l] !== 0) {
+        scratch[1] = at;
+        scratch[2] = linkBend[l];
+        bendInPlace(scratch, 1);
+        at = scratch[1];
+      }
+      const carries = from + (far - from) * at;
+      left += carries;
+      if (two) right += this.linkOpposed[l] === 1 ? -carries : carries;
+    }
+    carried[0].sum[i] = left;
+    if (two) carried[1].sum[i] = right;
   }
 
   /** Computes a number from where it stands and where it is carried. */
-  private place(i: number): void {
-    const { value, least, span } = this;
-    let at = this.linked[i] === 1 ? this.position[i] + this.carried[i] : this.position[i];
-    if (at < 0) at = 0;
-    else if (at > 1) at = 1;
-    value[i] = this.logarithmic[i] === 1 ? least[i] * Math.exp(at * span[i]) : least[i] + at * span[i];
+  private stand(i: number): void {
+    const { value, right, least, span, place, position, carried } = this;
+    for (let side = carried.length - 1; side >= 0; side--) {
+      let at = position[i] + carried[side].sum[i] + carried[side].gap[i];
+      if (at < 0) at = 0;
+      else if (at > 1) at = 1;
+      const to = side === 0 ? value : right;
+      to[i] = this.logarithmic[i] === 1 ? least[i] * Math.exp(at * span[i]) : least[i] + at * span[i];
+      place[i] = at;
+    }
   }
 }
+
+const sameLinks = (a: readonly BankLink[], b: readonly BankLink[]) =>
+  a.length === b.length &&
+  a.every((link, i) => {
+    const other = b[i];
+    return (
+      link.slot === other.slot &&
+      link.mover === other.mover &&
+      link.link === other.link &&
+      link.reach === other.reach &&
+      link.from === other.from &&
+      link.bend === other.bend &&
+      link.both === other.both &&
+      link.opposed === other.opposed
+    );
+  });

@@ -1,4 +1,4 @@
-import { cleanMover, cleanSound, cleanSource, type Tone } from '../../document/index.js';
+import { cleanLink, cleanMover, cleanSound, cleanSource, type Tone } from '../../document/index.js';
 import {
   builtInFrames,
   cycleOf,
@@ -310,13 +310,11 @@ describe('frames', () => {
         document: {
           movers: [SWEEP],
           links: [
-            {
+            cleanLink({
               id: 'l',
               mover: 'w',
               target: 'layers.body.tones.0.source.frames.positionPct',
-              reachPct: 100,
-              on: true,
-            },
+              reachPct: 100 }),
           ],
         },
       },
@@ -400,13 +398,11 @@ describe('frames', () => {
       document: {
         movers: [SWEEP],
         links: [
-          {
+          cleanLink({
             id: 'l',
             mover: 'w',
             target: 'layers.body.tones.0.source.frames.formantSt',
-            reachPct: 40,
-            on: true,
-          },
+            reachPct: 40 }),
         ],
       },
     });

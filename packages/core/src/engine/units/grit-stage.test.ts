@@ -85,6 +85,8 @@ describe('clean path and clip', () => {
       crossover: Float64Array.of(g, g),
       drive: Float64Array.of(1, 1),
       after: Float64Array.of(1, 1),
+      there: null,
+      curves: null,
     };
     const out = new Float64Array(32768);
     for (let at = 0; at < out.length; at += BLOCK) {
@@ -116,6 +118,8 @@ describe('clean path and clip', () => {
         crossover: Float64Array.of(g(at), g(at + BLOCK)),
         drive: Float64Array.of(1, 1),
         after: Float64Array.of(1, 1),
+      there: null,
+      curves: null,
       });
       if (at > 9600) for (const x of left) most = Math.max(most, Math.abs(x));
     }

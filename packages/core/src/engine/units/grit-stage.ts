@@ -23,7 +23,13 @@ export interface GritNumbers {
   readonly crossover: Float64Array;
   readonly drive: Float64Array;
   readonly after: Float64Array;
+  /** How far the clip is there, 0 to 1, where it may be switched; null where it stays. */
+  readonly there: Float64Array | null;
+  /** Drive and level after the clip frame by frame, where movers carry them; null where they run evenly. */
+  readonly curves: { readonly drive: Float64Array; readonly after: Float64Array } | null;
 }
+
+const UNITY = Float64Array.of(1, 1);
 
 /** One side above the clean path. */
 class Side {
@@ -34,6 +40,7 @@ class Side {
   private readonly clip = new SoftClipTwice();
   private readonly share = new SoftClipShare(BLOCK);
   private readonly wait = new DelayLine(SOFT_CLIP_DELAY);
+  private readonly dry = new Float64Array(BLOCK);
 
   copyFrom(other: Side): void {
     this.high.copyFrom(other.high);
@@ -47,24 +54,33 @@ class Side {
   shape(
     samples: Float64Array,
     frames: number,
-    { crossover, drive, after }: GritNumbers,
+    { crossover, drive, after, there, curves }: GritNumbers,
     way: ClipWay,
     cleanPath: boolean,
     slopes: Float64Array,
   ): void {
     if (cleanPath) this.high.process(samples, frames, crossover);
-    if (way === 'clips') this.clip.process(samples, frames, drive, this.slopes);
-    else if (way === 'shares') this.share.process(samples, frames, drive, slopes);
-    else {
+    if (way === 'waits') {
       this.wait.process(samples, frames);
       return;
     }
-    let gain = after[0];
-    if (gain === 1 && after[1] === 1) return;
-    const step = (after[1] - gain) / frames;
+    const { dry } = this;
+    if (there) {
+      for (let i = 0; i < frames; i++) dry[i] = samples[i];
+      this.wait.process(dry, frames);
+    }
+    if (curves) for (let i = 0; i < frames; i++) samples[i] *= curves.drive[i];
+    const gains = curves ? UNITY : drive;
+    if (way === 'clips') this.clip.process(samples, frames, gains, this.slopes);
+    else this.share.process(samples, frames, gains, slopes);
+    if (curves) for (let i = 0; i < frames; i++) samples[i] *= curves.after[i];
+    else ramp(samples, frames, after);
+    if (!there) return;
+    const step = (there[1] - there[0]) / frames;
+    let share = there[0];
     for (let i = 0; i < frames; i++) {
-      gain += step;
-      samples[i] *= gain;
+      share += step;
+      samples[i] = dry[i] + share * (samples[i] - dry[i]);
     }
   }
 
@@ -161,5 +177,16 @@ export class GritStage {
     }
     this.left.join(left, frames, numbers.crossover, subHigh, clean, heard);
     if (stereo) this.right.join(right, frames, numbers.crossover, subHigh, clean, heard);
+  }
+}
+
+/** Multiplies by a gain that runs evenly from `gains[0]` to `gains[1]`. */
+function ramp(samples: Float64Array, frames: number, gains: Float64Array): void {
+  let gain = gains[0];
+  if (gain === 1 && gains[1] === 1) return;
+  const step = (gains[1] - gain) / frames;
+  for (let i = 0; i < frames; i++) {
+    gain += step;
+    samples[i] *= gain;
   }
 }

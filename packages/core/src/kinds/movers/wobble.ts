@@ -1,8 +1,22 @@
-import { shapeAt } from '../../dsp/index.js';
+import { Random, shapeAt } from '../../dsp/index.js';
 import { MOST_NODES } from '../../schema/bounds.js';
-import { choice, list, number, object, type Infer } from '../../schema/schema.js';
-import { log } from '../../schema/shape-parts.js';
-import { moverFields, moverKind, type MoverRunner } from './mover-kind.js';
+import { choice, flag, list, number, object, type Infer } from '../../schema/schema.js';
+import { log, movable } from '../../schema/shape-parts.js';
+import { placesOf } from '../../schema/places.js';
+import { since } from '../../schema/since.js';
+import { nearestDivision } from '../../units/index.js';
+import {
+  BY_KICK,
+  moverFields,
+  moverKind,
+  NO_RATE,
+  PLAYED_RATE,
+  PLAYED_TIE,
+  type MoverContext,
+  type MoverInputs,
+  type MoverRunner,
+  type MoverStart,
+} from './mover-kind.js';
 
 const nodeShape = object({
   x: number('Position', '', 0, 1, 0, 'Position in the cycle.', { step: 0.005 }),
@@ -11,6 +25,9 @@ const nodeShape = object({
     step: 0.01,
   }),
 });
+
+/** Up to here a wobble may be as fast as control steps carry it. */
+const SLOW_HZ = 40;
 
 const shape = object({
   ...moverFields('wobble', 'wobble-1', 'Wobble 1'),
@@ -22,92 +39,202 @@ const shape = object({
     32,
     1,
     'Length of a cycle: 1/4 is one beat; T is a triplet, a dot is dotted.',
-    log,
+    { ...log, ...movable },
   ),
-  rateHz: number('Rate', 'Hz', 0.02, 40, 4, 'Cycles per second.', log),
-  restart: choice(['note', 'free'], 'note'),
-  startDeg: number('Start phase', '°', 0, 360, 0, 'Where in the cycle it starts.', { step: 1 }),
+  rateHz: number('Rate', 'Hz', 0.02, 200, 4, 'Cycles per second.', { ...log, ...movable }),
+  restart: choice(['note', 'kick', 'free'], 'note'),
+  startDeg: number('Start phase', '°', 0, 360, 0, 'Where in the cycle it starts.', { ...movable, step: 1 }),
   smoothMs: number('Smooth', 'ms', 0, 200, 3, 'Rounds off sharp corners.', { step: 0.5 }),
+  fadeMs: since(
+    8,
+    number('Fade in', 'ms', 0, 5000, 0, 'How long it takes to come in after a note begins.', {
+      ...movable,
+      step: 1,
+    }),
+  ),
+  swingPct: since(
+    8,
+    number('Swing', '%', 50, 80, 50, 'How much of each pair of cycles the first one takes.', {
+      ...movable,
+      step: 0.5,
+    }),
+  ),
+  amountPct: since(
+    8,
+    number('Amount', '%', 0, 100, 100, 'How much of it is passed on to what it moves.', {
+      ...movable,
+      step: 0.5,
+    }),
+  ),
+  /** Whether a note that has a wobble rate of its own sets the rate. */
+  byNote: since(8, flag(true)),
+  /** Whether a rate in beats that is moved goes to the nearest note value. */
+  keepsBeat: since(8, flag(true)),
   nodes: list(nodeShape, 2, MOST_NODES),
 });
+const NUMBER = placesOf(shape);
 
 export type ShapeNode = Infer<typeof nodeShape>;
 type Wobble = Infer<typeof shape>;
 
 const SHAPE_POINTS = 2048;
+/** Shapes as tables, by their nodes: every layer runs the same wobble. */
+const tables = new WeakMap<readonly ShapeNode[], Float64Array>();
+
+function tableOf(nodes: readonly ShapeNode[]): Float64Array {
+  let table = tables.get(nodes);
+  if (!table)
+    tables.set(nodes, (table = Float64Array.from({ length: SHAPE_POINTS }, (_, i) => shapeAt(nodes, i / SHAPE_POINTS))));
+  return table;
+}
 
 /** Cycles in a second of a wobble at a tempo. */
 export function wobbleHz(wobble: Pick<Wobble, 'rateIn' | 'rateHz' | 'rateBeats'>, tempoBpm: number): number {
   return wobble.rateIn === 'hertz' ? wobble.rateHz : tempoBpm / 60 / wobble.rateBeats;
 }
 
+// Places in the state: phase in cycles, which cycle of a pair, the smoothed value, milliseconds since the note.
+const PHASE = 0;
+const SECOND = 1;
+const VALUE = 2;
+const SINCE_MS = 3;
+/** Beats of the last note's own rate. */
+const RATE = 4;
+
+// Places in the numbers: cycles per millisecond, start, fade, share of the first of a pair, amount; then for
+// the rounding of corners: frames that it takes, frames of the last step, and what that step leaves of a gap.
+const SPEED = 0;
+const START = 1;
+const FADE_MS = 2;
+const SHARE = 3;
+const AMOUNT = 4;
+const SMOOTH = 5;
+const STEP_FRAMES = 6;
+const LEFT = 7;
+
 /** A wobble under way: its drawn shape as a table, a phase, and the rounding of its corners. */
 class WobbleRunner implements MoverRunner<Wobble> {
-  private readonly shape = new Float64Array(SHAPE_POINTS);
-  /** Phase in cycles, smoothed value. */
-  private readonly state = new Float64Array(2);
-  private hz = 1;
-  private start = 0;
-  private restarts = true;
-  private smoothFrames = 0;
-  /** Frames of the last step, and how much of the gap to the shape is left after so many. */
-  private readonly smoothing = Float64Array.of(0, 0);
+  private shape: Float64Array;
+  private readonly state = Float64Array.of(0, 0, 0, 1e9, NO_RATE);
+  private readonly numbers = new Float64Array(8);
+  private readonly inputs: MoverInputs;
+  private readonly sampleRateHz: number;
 
   constructor(
-    wobble: Wobble,
-    private readonly sampleRateHz: number,
-    freePhase: number,
+    private wobble: Wobble,
+    { sampleRateHz, seed, stream, inputs }: MoverStart,
+    private context: MoverContext,
   ) {
-    this.set(wobble, 120);
-    this.state[0] = this.restarts ? this.start : (this.start + freePhase) % 1;
-    this.state[1] = this.read();
+    this.sampleRateHz = sampleRateHz;
+    this.inputs = inputs;
+    this.shape = tableOf(wobble.nodes);
+    this.set(wobble, context);
+    const { state } = this;
+    const start = wobble.startDeg / 360;
+    state[PHASE] = (wobble.restart === 'free' ? start + new Random(seed, stream).next() : start) % 1;
+    state[VALUE] = this.read();
   }
 
-  set(wobble: Wobble, tempoBpm: number): void {
-    for (let i = 0; i < SHAPE_POINTS; i++) this.shape[i] = shapeAt(wobble.nodes, i / SHAPE_POINTS);
-    this.hz = wobbleHz(wobble, tempoBpm);
-    this.start = (wobble.startDeg / 360) % 1;
-    this.restarts = wobble.restart === 'note';
-    this.smoothFrames = (wobble.smoothMs / 1000) * this.sampleRateHz;
-    this.smoothing[0] = 0;
+  set(wobble: Wobble, context: MoverContext): void {
+    this.wobble = wobble;
+    this.context = context;
+    this.shape = tableOf(wobble.nodes);
+    this.numbers[SMOOTH] = (wobble.smoothMs / 1000) * this.sampleRateHz;
+    this.numbers[STEP_FRAMES] = 0;
+    // Where nothing rounds it off, another shape is there at once.
+    if (this.numbers[SMOOTH] < 1) this.state[VALUE] = this.read();
+  }
+
+  tune(moved: Float64Array, at: number): void {
+    const { numbers, state, wobble, context } = this;
+    if (wobble.byNote && state[RATE] !== NO_RATE)
+      numbers[SPEED] = state[RATE] === 0 ? 0 : context.tempoBpm / 60000 / state[RATE];
+    else if (wobble.rateIn === 'hertz') numbers[SPEED] = moved[at + NUMBER.rateHz] / 1000;
+    else {
+      const beats = moved[at + NUMBER.rateBeats];
+      const gap = beats - wobble.rateBeats;
+      const held = wobble.keepsBeat && (gap > 1e-9 || gap < -1e-9);
+      numbers[SPEED] = context.tempoBpm / 60000 / (held ? nearestDivision(beats) : beats);
+    }
+    numbers[START] = (moved[at + NUMBER.startDeg] / 360) % 1;
+    numbers[FADE_MS] = moved[at + NUMBER.fadeMs];
+    numbers[SHARE] = moved[at + NUMBER.swingPct] / 100;
+    numbers[AMOUNT] = moved[at + NUMBER.amountPct] / 100;
   }
 
   copyFrom(other: WobbleRunner): void {
     this.state.set(other.state);
+    this.numbers.set(other.numbers);
+  }
+
+  private restart(): void {
+    const { state, numbers } = this;
+    state[PHASE] = numbers[START];
+    state[SECOND] = 0;
   }
 
   noteOn(): void {
-    if (this.restarts) this.state[0] = this.start;
+    const { state, inputs, wobble } = this;
+    state[RATE] = inputs.note[PLAYED_RATE];
+    if (inputs.note[PLAYED_TIE] === 1) return;
+    state[SINCE_MS] = 0;
+    if (wobble.restart === 'note') this.restart();
   }
 
-  noteOff(): void {
-    // It goes round, whether a note is held or not.
+  struck(by: number): void {
+    if (by === BY_KICK && this.wobble.restart === 'kick') this.restart();
   }
 
   private read(): number {
-    return this.shape[(this.state[0] * SHAPE_POINTS) | 0];
+    return this.shape[(this.state[PHASE] * SHAPE_POINTS) | 0];
   }
 
   tell(values: Float64Array, at: number): void {
-    values[at] = this.state[1];
+    const { state, numbers } = this;
+    const fade = state[SINCE_MS] < numbers[FADE_MS] ? state[SINCE_MS] / numbers[FADE_MS] : 1;
+    values[at] = state[VALUE] * numbers[AMOUNT] * fade;
   }
 
-  step(frames: number): void {
-    const { state } = this;
-    let phase = state[0] + (frames * this.hz) / this.sampleRateHz;
-    if (phase >= 1) phase -= Math.floor(phase);
-    state[0] = phase;
+  /** Moves the phase on; the two cycles of a pair go at speeds of their own where it swings. */
+  private turn(ms: number): void {
+    const { state, numbers } = this;
+    const speed = numbers[SPEED];
+    if (speed === 0) return;
+    // Whole pairs change nothing: there may be many after a long wait.
+    let rest = ms < 2 / speed ? ms : ms % (2 / speed);
+    for (;;) {
+      const share = state[SECOND] === 0 ? numbers[SHARE] : 1 - numbers[SHARE];
+      const phase = state[PHASE] + (rest * speed * 0.5) / share;
+      if (phase < 1) {
+        state[PHASE] = phase;
+        return;
+      }
+      rest = ((phase - 1) * share) / (0.5 * speed);
+      state[PHASE] = 0;
+      state[SECOND] = 1 - state[SECOND];
+    }
+  }
+
+  step(frames: number, values: Float64Array, at: number): void {
+    this.run(frames);
+    this.tell(values, at);
+  }
+
+  private run(frames: number): void {
+    const { state, numbers } = this;
+    const ms = (frames * 1000) / this.sampleRateHz;
+    state[SINCE_MS] += ms;
+    this.turn(ms);
     const value = this.read();
-    if (this.smoothFrames < 1) {
-      state[1] = value;
+    if (numbers[SMOOTH] < 1) {
+      state[VALUE] = value;
       return;
     }
-    const { smoothing } = this;
-    if (smoothing[0] !== frames) {
-      smoothing[0] = frames;
-      smoothing[1] = Math.exp((-3 * frames) / this.smoothFrames);
+    if (numbers[STEP_FRAMES] !== frames) {
+      numbers[STEP_FRAMES] = frames;
+      numbers[LEFT] = Math.exp((-3 * frames) / numbers[SMOOTH]);
     }
-    state[1] = value + (state[1] - value) * smoothing[1];
+    state[VALUE] = value + (state[VALUE] - value) * numbers[LEFT];
   }
 }
 
@@ -125,7 +252,10 @@ export const wobble = moverKind({
     if (nodes[0].x !== 0 || nodes[nodes.length - 1].x !== 1) problem('nodes', 'must run from x 0 to x 1');
     if (nodes.some((node, k) => k > 0 && node.x < nodes[k - 1].x)) problem('nodes', 'must rise in x');
   },
-  run: (mover, sampleRateHz, seed) => new WobbleRunner(mover, sampleRateHz, seed),
-  touched: false,
+  run: (mover, start, context) => new WobbleRunner(mover, start, context),
   runsFree: ({ restart }) => restart === 'free',
+  struckByKick: ({ restart }) => restart === 'kick',
+  idle: ({ rateIn }) => [rateIn === 'beats' ? 'rateHz' : 'rateBeats'],
+  // A drawn shape is taken to have eight harmonics that matter.
+  fastestHz: ({ rateIn, rateHz }) => (rateIn === 'hertz' && rateHz > SLOW_HZ ? 8 * rateHz : 0),
 });
