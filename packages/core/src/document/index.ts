@@ -24,6 +24,7 @@ export type { Parameter } from '../schema/parameter.js';
 export * from './parameters.js';
 export * from './targets.js';
 export * from './net.js';
+export * from './reach.js';
 export * from './moves.js';
 export * from './switches.js';
 export * from './defaults.js';

@@ -239,7 +239,8 @@ export class Engine {
         go = framesToGo(clock[0], next, clock[1]);
       }
       if (go > frames - done) go = frames - done;
-      const place = this.running ? this.clock[0] : NOWHERE;
+      // A whole number is passed on as it is.
+      const place = this.running ? this.clock[0] | 0 : NOWHERE;
       this.current.render(go, place);
       if (this.leaving) this.leaving.render(go, place);
       this.write(left, right, done, go);

@@ -248,7 +248,8 @@ export class LayerPlayer {
   private takeSwitches(document: SoundDocument, layer: Layer): void {
     const place = document.layers.findIndex(({ id }) => id === layer.id);
     this.switches.set(
-      [layer.on, ...layer.filters.map(({ on }) => on)],
+      // A filter that is off is not built: only macros switch one while it is there.
+      [layer.on, ...layer.filters.map(() => true)],
       switchRules(document, (what) =>
         what.what === 'layer' && what.layer === place
           ? 0

@@ -230,7 +230,7 @@ export class Mix {
 
   private takeSwitches(document: SoundDocument): void {
     const rules = switchRules(document, ({ what }) => (what === 'clip' ? 0 : -1));
-    this.switches.set([document.grit.clip.on], rules);
+    this.switches.set([true], rules);
     this.numbers.there = this.clipOn && rules.length > 0 ? Float64Array.of(1, this.switches.level[0]) : null;
   }
 

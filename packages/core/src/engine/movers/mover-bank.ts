@@ -90,9 +90,9 @@ export class MoverBank {
   private order = new Int32Array(0);
   private readonly needed: Uint8Array;
   private rules: readonly SwitchRule[] = [];
-  /** Frames that have passed, and up to where each has been run. */
-  private readonly clock = new Float64Array(1);
-  private readonly until: Float64Array;
+  /** Frames that have passed, round and round 2³², and up to where each has been run: whole numbers, which calls pass on as they are. */
+  private readonly clock = new Int32Array(1);
+  private readonly until: Int32Array;
   /** Whether only notes move it. */
   private readonly stands: Uint8Array;
   /** Notes that were not of the line. */
@@ -116,7 +116,7 @@ export class MoverBank {
     this.value = new Float64Array(count);
     this.on = new Uint8Array(count).fill(1);
     this.needed = new Uint8Array(count);
-    this.until = new Float64Array(count);
+    this.until = new Int32Array(count);
     this.stands = new Uint8Array(count);
     this.touched = new Uint8Array(count);
     this.layout = new MoverNumbers(document);
@@ -299,7 +299,7 @@ export class MoverBank {
   }
 
   private catchUp(i: number): void {
-    const frames = this.clock[0] - this.until[i];
+    const frames = (this.clock[0] - this.until[i]) | 0;
     if (frames === 0) return;
     this.until[i] = this.clock[0];
     if (this.stands[i] === 0) this.runners[i].step(frames, this.value, i);
@@ -314,7 +314,7 @@ export class MoverBank {
   step(frames: number): void {
     const { order, numbers, runners, value, until, stands, touched } = this;
     const { first } = this.layout;
-    const now = this.clock[0] + frames;
+    const now = (this.clock[0] + frames) | 0;
     this.clock[0] = now;
     numbers.travel(frames, this.inputs.place);
     const { still } = numbers;
@@ -332,7 +332,7 @@ export class MoverBank {
         this.say(i);
       }
       if (stands[i] === 1) continue;
-      runners[i].step(now - until[i], value, i);
+      runners[i].step((now - until[i]) | 0, value, i);
       until[i] = now;
       if (touched[i] === 1) value[i] *= this.touch[0];
     }

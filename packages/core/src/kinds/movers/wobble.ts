@@ -196,10 +196,11 @@ class WobbleRunner implements MoverRunner<Wobble> {
   }
 
   /** Moves the phase on; the two cycles of a pair go at speeds of their own where it swings. */
-  private turn(ms: number): void {
+  private turn(frames: number): void {
     const { state, numbers } = this;
     const speed = numbers[SPEED];
     if (speed === 0) return;
+    const ms = (frames * 1000) / this.sampleRateHz;
     // Whole pairs change nothing: there may be many after a long wait.
     let rest = ms < 2 / speed ? ms : ms % (2 / speed);
     for (;;) {
@@ -222,9 +223,8 @@ class WobbleRunner implements MoverRunner<Wobble> {
 
   private run(frames: number): void {
     const { state, numbers } = this;
-    const ms = (frames * 1000) / this.sampleRateHz;
-    state[SINCE_MS] += ms;
-    this.turn(ms);
+    state[SINCE_MS] += (frames * 1000) / this.sampleRateHz;
+    this.turn(frames);
     const value = this.read();
     if (numbers[SMOOTH] < 1) {
       state[VALUE] = value;
