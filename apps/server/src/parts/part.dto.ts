@@ -2,21 +2,27 @@ import {
   findBackingProblems,
   findKickProblems,
   findLayerProblems,
+  findMoverProblems,
+  findShapeProblems,
   textFault,
   type BackingPart,
+  type Cycle,
   type Kick,
   type Layer,
+  type Mover,
   type PartKind,
 } from '@abyssal/core';
 import { ApiProperty } from '@nestjs/swagger';
 import { IsIn, IsString, Length, registerDecorator, type ValidationArguments } from 'class-validator';
 
-export type PartContent = Layer | Kick | BackingPart;
+export type PartContent = Layer | Kick | BackingPart | Mover | Cycle;
 
 const CHECKS: Readonly<Record<PartKind, typeof findLayerProblems>> = {
   layer: findLayerProblems,
   kick: findKickProblems,
   backing: findBackingProblems,
+  mover: findMoverProblems,
+  shape: findShapeProblems,
 };
 export const PART_KINDS = Object.keys(CHECKS) as PartKind[];
 /** Every problem of a part of a kind; one of no known kind is told by its kind, not by its content. */
@@ -71,7 +77,7 @@ export class KeepPartDto {
   @IsPlainText()
   name!: string;
 
-  @ApiProperty({ type: Object, description: 'A layer, kick or backing part, as it is in a sound document.' })
+  @ApiProperty({ type: Object, description: 'A layer, kick, backing part or mover, as it is in a sound document, or the nodes of a wobble.' })
   @IsPart()
   content!: PartContent;
 }

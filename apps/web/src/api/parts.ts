@@ -1,8 +1,9 @@
+import type { PartKind } from '@abyssal/core';
 import { callJson } from './problem';
 
 export interface PartSummary {
   readonly id: string;
-  readonly kind: 'layer' | 'kick' | 'backing';
+  readonly kind: PartKind;
   readonly name: string;
   readonly keptAt: string;
 }

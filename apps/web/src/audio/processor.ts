@@ -100,6 +100,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       else if (-right[i] > peak) peak = -right[i];
     }
     state[PEAK] = peak;
+    engine.tellMoved(shared.moved);
     state[PLACE] = engine.place;
     state[PLAYING] = engine.playing ? 1 : 0;
     state[FRAMES] += frames;

@@ -1,4 +1,4 @@
-import type { Monitor, Recording, SoundDocument, Stereo } from '@abyssal/core';
+import { MACRO_IDS, MOST_LANES, MOST_LINKS, MOST_MOVERS, type Monitor, type Recording, type SoundDocument, type Stereo } from '@abyssal/core';
 import type { Delta } from '../state/delta';
 
 /** What the page tells the audio thread. */
@@ -29,6 +29,8 @@ export const LOAD = 4;
 export const DROPOUTS = 5;
 export const DROPPED_MS = 6;
 const HEADER = 8;
+/** Numbers that may be moved, and what moves: how many at the most. */
+const MOVED = MOST_LINKS + MOST_LANES + MOST_MOVERS + MACRO_IDS.length;
 
 /** Frames of what was heard last that stay in the shared memory: about 11 s at 48 kHz. */
 export const HEARD_FRAMES = 2 ** 19;
@@ -42,11 +44,14 @@ export class SharedAudio {
   readonly state: Float64Array;
   readonly left: Float32Array;
   readonly right: Float32Array;
+  /** Where all that is moved stands now, 0 to 1, then all that moves; see `Engine.tellMoved`. */
+  readonly moved: Float32Array;
 
-  constructor(readonly buffer: SharedArrayBuffer = new SharedArrayBuffer(8 * HEADER + 8 * HEARD_FRAMES)) {
+  constructor(readonly buffer: SharedArrayBuffer = new SharedArrayBuffer(8 * HEADER + 8 * HEARD_FRAMES + 4 * MOVED)) {
     this.state = new Float64Array(buffer, 0, HEADER);
     this.left = new Float32Array(buffer, 8 * HEADER, HEARD_FRAMES);
     this.right = new Float32Array(buffer, 8 * HEADER + 4 * HEARD_FRAMES, HEARD_FRAMES);
+    this.moved = new Float32Array(buffer, 8 * HEADER + 8 * HEARD_FRAMES, MOVED);
   }
 
   /** What was heard over the last `frames`, oldest first. */

@@ -4,16 +4,14 @@ import {
   fromPosition,
   parameter,
   toPosition,
-  type SoundDocument,
 } from '@abyssal/core';
-import { Box, Link, Tooltip } from '@mui/material';
+import { Box, Tooltip } from '@mui/material';
 import { memo } from 'react';
-import { useNavigate } from 'react-router';
 import { edit, useSound } from '../state/document-store';
-import { useSession } from '../state/session';
-import { useView } from '../state/view-store';
+import { carriedBy } from '../state/moving';
 import { sea } from '../theme/sea';
 import { TYPE } from '../theme/type';
+import { LinksButton } from './LinksButton';
 import { linkTarget, rowId, setAt, valueAt, type Path } from './path';
 import { Track } from './Track';
 import { ValueField } from './ValueField';
@@ -28,22 +26,8 @@ interface ParameterRowProps {
   readonly disabled?: boolean;
   /** Whether room is kept for the word that opens links where there are none, so that rows line up. */
   readonly linkRoom?: boolean;
-}
-
-/**
- * How far links carry a place: the least and the greatest position that its movers ask for, and how many
- * links there are.
- */
-function carriedBy(document: Pick<SoundDocument, 'links' | 'movers'>, target: string, position: number) {
-  const links = document.links.filter((link) => link.target === target);
-  let low = position;
-  let high = position;
-  for (const link of links) {
-    if (!link.on || !document.movers.some((mover) => mover.id === link.mover && mover.on)) continue;
-    if (link.reachPct > 0) high += link.reachPct / 100;
-    else low += link.reachPct / 100;
-  }
-  return { links, range: low < high ? ([low, high] as const) : null };
+  /** Whether the word for its links is left out altogether. */
+  readonly bare?: boolean;
 }
 
 /** Rows get a new path at each render of what they stand in: they are the same while its parts are. */
@@ -53,7 +37,8 @@ const same = (a: ParameterRowProps, b: ParameterRowProps) =>
   a.labelWidth === b.labelWidth &&
   a.of === b.of &&
   a.disabled === b.disabled &&
-  a.linkRoom === b.linkRoom;
+  a.linkRoom === b.linkRoom &&
+  a.bare === b.bare;
 
 /**
  * One number of the document: label, slider with a tick, value, and a word that opens its links. Rendered
@@ -66,20 +51,18 @@ export const ParameterRow = memo(function ParameterRow({
   of,
   disabled = false,
   linkRoom = true,
+  bare = false,
 }: ParameterRowProps) {
-  const navigate = useNavigate();
-  const soundId = useSession((state) => state.id);
   const row = parameter(useSound((sound) => rowId(sound, path)));
   const value = useSound((sound) => valueAt(sound, path)) as number;
   const target = useSound((sound) => linkTarget(sound, path));
-  const allLinks = useSound((sound) => sound.links);
+  const links = useSound((sound) => sound.links);
   const movers = useSound((sound) => sound.movers);
+  const lanes = useSound((sound) => sound.lanes);
   const a4Hz = useSound((sound) => sound.ground.a4Hz);
   const text = label ?? row.label;
   const position = toPosition(row, value);
-  const { links, range } = row.movable
-    ? carriedBy({ links: allLinks, movers }, target, position)
-    : { links: [], range: null };
+  const carried = row.movable ? carriedBy({ links, movers, lanes }, target, row, value) : null;
   const key = path.join('.');
   const set = (next: number) => {
     const kept = clampValue(row, next);
@@ -108,10 +91,6 @@ export const ParameterRow = memo(function ParameterRow({
       );
   };
   const origin = row.min < 0 && row.max > 0 && row.scale === 'linear' ? toPosition(row, 0) : 0;
-  const openLinks = () => {
-    useView.setState({ moverId: links[0].mover });
-    void navigate(`/sounds/${soundId}/motion`);
-  };
   return (
     <Tooltip title={row.help} placement="top-start" describeChild disableInteractive>
       <Box
@@ -142,7 +121,8 @@ export const ParameterRow = memo(function ParameterRow({
           label={of ? `${of} ${text}` : text}
           position={position}
           origin={origin}
-          carried={range}
+          carried={carried?.range}
+          live={carried?.range ? target : null}
           valueText={formatValue(row, value)}
           onMove={(next) => {
             set(round(fromPosition(row, next)));
@@ -153,28 +133,10 @@ export const ParameterRow = memo(function ParameterRow({
           }}
         />
         <ValueField row={row} label={of ? `${of} ${text}` : text} value={value} a4Hz={a4Hz} onChange={set} />
-        {(linkRoom || links.length > 0) && (
-          <Box sx={{ width: 42, flex: 'none' }}>
-            {links.length > 0 && (
-              <Link
-                component="button"
-                onClick={openLinks}
-                sx={{
-                  fontSize: TYPE.note,
-                  fontFamily: 'inherit',
-                  verticalAlign: 'baseline',
-                  minHeight: 24,
-                  minWidth: 24,
-                  whiteSpace: 'nowrap',
-                  color: sea.tint5,
-                  textDecorationColor: sea.tint4,
-                }}
-              >
-                {links.length} {links.length === 1 ? 'link' : 'links'}
-              </Link>
-            )}
-          </Box>
+        {carried && !bare && (linkRoom || carried.links.length > 0 || carried.lane) && (
+          <LinksButton target={target} row={row} label={of ? `${of} ${text}` : text} carried={carried} />
         )}
+        {!carried && linkRoom && !bare && <Box sx={{ width: 42, flex: 'none' }} />}
       </Box>
     </Tooltip>
   );

@@ -2,6 +2,7 @@ import { Box } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
 import { sea } from '../theme/sea';
+import { LiveTick } from './LiveTick';
 import { useWheelInFocus } from './use-wheel-in-focus';
 
 interface TrackProps {
@@ -12,6 +13,8 @@ interface TrackProps {
   readonly origin?: number;
   /** The stretch over which links carry the value. */
   readonly carried?: readonly [number, number] | null;
+  /** The target whose place is shown as it moves while the loop plays. */
+  readonly live?: string | null;
   readonly valueText: string;
   readonly onMove: (position: number) => void;
   readonly onStep: (steps: number, fine: boolean) => void;
@@ -29,6 +32,7 @@ export function Track({
   position,
   origin = 0,
   carried,
+  live = null,
   valueText,
   onMove,
   onStep,
@@ -99,6 +103,7 @@ export function Track({
           sx={{ top: 8, height: 8, bgcolor: sea.tint3, opacity: 0.75 }}
         />
       )}
+      {live !== null && <LiveTick target={live} />}
       <Box component="span" style={span(origin, position)} sx={{ top: 11, height: 2, bgcolor: sea.ink }} />
       <Box
         component="span"

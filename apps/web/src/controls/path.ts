@@ -1,4 +1,4 @@
-import type { SoundDocument } from '@abyssal/core';
+import { MACRO_IDS, type SoundDocument } from '@abyssal/core';
 
 /** A place in the document: keys and indices from its top. */
 export type Path = readonly (string | number)[];
@@ -36,9 +36,38 @@ export function rowId(document: SoundDocument, path: Path): string {
     .join('.');
 }
 
-/** What a link to a place is written as: layers go by their id, other lists by the number of the place. */
+/** What a link to a place is written as: layers, movers, macros and links go by their ids. */
 export function linkTarget(document: SoundDocument, path: Path): string {
-  return path[0] === 'layers'
-    ? ['layers', document.layers[path[1] as number].id, ...kinded(document, path).slice(2)].join('.')
-    : path.join('.');
+  const [list, place, ...rest] = path;
+  switch (list) {
+    case 'layers':
+      return ['layers', document.layers[place as number].id, ...kinded(document, path).slice(2)].join('.');
+    case 'movers':
+    case 'links':
+      return [list, document[list][place as number].id, ...rest].join('.');
+    case 'macros':
+      return ['macros', MACRO_IDS[place as number], ...rest].join('.');
+    default:
+      return path.join('.');
+  }
+}
+
+/** The place in a document that a target means; null where there is none at present. */
+export function pathOf(document: SoundDocument, target: string): Path | null {
+  const [list, id, ...rest] = target.split('.');
+  const places = (keys: readonly string[]) => keys.map((key) => (/^\d+$/.test(key) ? Number(key) : key));
+  const within = (start: Path, keys: readonly string[]): Path | null => {
+    // A tone's own numbers stand under its kind in a target, and without it in the document.
+    const source = keys.indexOf('source');
+    if (source >= 0) {
+      const at = [...start, ...places(keys.slice(0, source + 1))];
+      if ((valueAt(document, at) as { kind: string }).kind !== keys[source + 1]) return null;
+      return [...at, ...places(keys.slice(source + 2))];
+    }
+    return [...start, ...places(keys)];
+  };
+  if (list === 'macros') return ['macros', MACRO_IDS.indexOf(id), ...rest];
+  if (list !== 'layers' && list !== 'movers' && list !== 'links') return places(target.split('.'));
+  const at = document[list].findIndex((each) => each.id === id);
+  return at < 0 ? null : within([list, at], rest);
 }

@@ -108,6 +108,7 @@ class Measurement {
         clicks: pass.clicks,
         low: trace(pass.low),
         told,
+        moved: render.moved,
         kickWave: kickWave(document, assets),
         ducking: render.ducking && { rateHz: RATE / DUCKING_FRAMES, gains: render.ducking },
         hardHoldMs: hardHoldMs(document, RATE, assets),

@@ -7,6 +7,7 @@ import type {
   NoteLevels,
   Proposal,
   JudgedFigure,
+  Trace,
   KickFigures,
   NoteFigures,
   Told,
@@ -48,6 +49,8 @@ export interface Shown extends Look {
   readonly clicks: readonly Click[];
   /** One hit of the kick in mono, thinned for drawing: values every `stepS` seconds. */
   readonly kickWave: { readonly stepS: number; readonly values: Float32Array };
+  /** Where all that is moved stands over the loop, and all that moves. */
+  readonly moved: readonly Trace[];
   /** What takes the lows away. */
   readonly told: readonly Told[];
   /** How long hard ducking holds the bass away from a hit, ms; 0 while there is none. */

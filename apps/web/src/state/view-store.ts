@@ -1,15 +1,10 @@
-import type { Layer, Monitor, SoundDocument, Tone } from '@abyssal/core';
+import type { Layer, Link, Monitor, SoundDocument, Tone } from '@abyssal/core';
 import { create } from 'zustand';
 
 /** A layer and the links into it, their targets within it. */
 export interface CopiedLayer {
   readonly layer: Layer;
-  readonly links: readonly {
-    readonly mover: string;
-    readonly target: string;
-    readonly reachPct: number;
-    readonly on: boolean;
-  }[];
+  readonly links: readonly Link[];
 }
 export type LayerPanel = 'loudness' | 'voice' | 'pitch' | 'plays' | 'feedback' | 'clean';
 

@@ -13,6 +13,7 @@ export * from './shape.js';
 export {
   MACRO_IDS,
   moverShape,
+  type Cycle,
   type Macro,
   type MacroSwitch,
   type Mover,
@@ -25,6 +26,7 @@ export * from './parameters.js';
 export * from './targets.js';
 export * from './net.js';
 export * from './reach.js';
+export * from './dangling.js';
 export * from './moves.js';
 export * from './switches.js';
 export * from './defaults.js';

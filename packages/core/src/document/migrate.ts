@@ -5,6 +5,7 @@ import { defaultOf } from '../schema/default.js';
 import type { SchemaNode } from '../schema/schema.js';
 import { filled } from '../schema/since.js';
 import { isTree, type Tree } from '../schema/tree.js';
+import { cycleShape, moverShape } from '../kinds/movers/index.js';
 import { DRAW_STEPS, FORMAT_VERSION, soundShape } from './shape.js';
 import { toneShape } from './tone-shape.js';
 
@@ -99,12 +100,14 @@ function from6(value: Tree): Tree {
 }
 
 /** Kinds of parts that are kept in the library by themselves. */
-export type PartKind = 'layer' | 'kick' | 'backing';
+export type PartKind = 'layer' | 'kick' | 'backing' | 'mover' | 'shape';
 
 const PARTS: Readonly<Record<PartKind, SchemaNode>> = {
   layer: layerShape,
   kick: kickShape,
   backing: backingShape,
+  mover: moverShape,
+  shape: cycleShape,
 };
 /** Parts do not say of which version they are; this one kept the first. */
 const PARTS_FROM = 3;

@@ -138,7 +138,7 @@ describe('sound documents', () => {
         s.formatVersion = FORMAT_VERSION + 1;
       })[0],
     ).toMatch(
-      /^formatVersion: the sound is of version 8; this program reads up to 7\. Open it with a newer Abyssal/,
+      /^formatVersion: the sound is of version 9; this program reads up to 8\. Open it with a newer Abyssal/,
     );
     expect(
       problemsOf((s) => {
@@ -277,7 +277,7 @@ describe('the parameter table', () => {
   it('lets a link wait for a tone of another kind, and refuses one to a place that no list has', () => {
     const sound = cleanSound();
     const link = (target: string) =>
-      findProblems({ ...sound, links: [{ id: 'l', mover: 'wobble-1', target, reachPct: 10, on: true }] }).map(
+      findProblems({ ...sound, links: [cleanLink({ id: 'l', mover: 'wobble-1', target, reachPct: 10 })] }).map(
         ({ path }) => path,
       );
     expect(link('layers.body.tones.0.source.fm.matrix.15')).toEqual([]);

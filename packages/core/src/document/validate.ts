@@ -2,7 +2,7 @@ import { loopTicks, textFault } from '../units/index.js';
 import { backingShape } from './fit-shape.js';
 import { kickShape, type Kick } from './kick-shape.js';
 import { layerShape, type Layer } from './layer-shape.js';
-import { MACRO_IDS, moverKindOf } from '../kinds/movers/index.js';
+import { checkCycle, cycleShape, MACRO_IDS, moverKindOf, moverShape, type Cycle, type Mover } from '../kinds/movers/index.js';
 import { migrate, migratePart } from './migrate.js';
 import { circleIn, sourceIndex } from './net.js';
 import { resolveTarget } from './parameters.js';
@@ -276,6 +276,29 @@ export function findLayerProblems(value: unknown): Problem[] {
   const layer = migratePart('layer', value);
   check(layerShape, layer, '', problems);
   if (problems.length === 0) checkLayer(layer as Layer, '', problems);
+  return problems;
+}
+
+/** Every problem of a mover by itself, as it is kept in the library; empty when it is valid. */
+export function findMoverProblems(value: unknown): Problem[] {
+  const problems: Problem[] = [];
+  const mover = migratePart('mover', value);
+  check(moverShape, mover, '', problems);
+  if (problems.length > 0) return problems;
+  moverKindOf((mover as Mover).kind).check?.(mover as Mover, (path, message) => {
+    problems.push({ path, message });
+  });
+  return problems;
+}
+
+/** Every problem of a cycle of a wobble by itself, as it is kept in the library; empty when it is valid. */
+export function findShapeProblems(value: unknown): Problem[] {
+  const problems: Problem[] = [];
+  check(cycleShape, value, '', problems);
+  if (problems.length === 0)
+    checkCycle(value as Cycle, (path, message) => {
+      problems.push({ path, message });
+    });
   return problems;
 }
 

@@ -104,7 +104,12 @@ export function* soundingSteps(
   let first: LoopRender | null = null;
   for (let pass = 0; pass < count; pass++) {
     const share = (done: number) => (0.9 * (pass + done)) / count;
-    const steps = renderLoopSteps(document, { ...options, pass, stems: pass === 0 ? 'shares' : 'none' });
+    const steps = renderLoopSteps(document, {
+      ...options,
+      pass,
+      stems: pass === 0 ? 'shares' : 'none',
+      traced: pass === 0,
+    });
     let step = steps.next();
     for (; !step.done; step = steps.next()) yield share(0.5 * step.value);
     const render = step.value;

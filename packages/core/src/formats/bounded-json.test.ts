@@ -59,7 +59,7 @@ describe('JSON that is bounded before it is parsed', () => {
         ? Object.values(value).reduce((sum: number, inner) => sum + size(inner), 1)
         : 1;
     expect(size(cleanSound())).toBeLessThan(values);
-    expect([depth, entries]).toEqual([9, 512]);
+    expect([depth, entries]).toEqual([9, 4096]);
     expect(fields).toBeGreaterThan(20);
   });
 });

@@ -2,6 +2,7 @@ import {
   barBeat,
   BEATS_PER_BAR,
   cleanBacking,
+  dropDangling,
   findBackingProblems,
   MOST_BACKING,
   plain,
@@ -156,6 +157,7 @@ function Part({ index }: { readonly index: number }) {
           onClick={() => {
             edit(`remove ${part.name}`, (draft) => {
               if (draft.duck.from === part.id) draft.duck.from = 'kick';
+              dropDangling(draft);
               draft.backing.splice(index, 1);
             });
           }}

@@ -1,8 +1,11 @@
 import {
   cleanLayer,
   cleanSource,
+  dropDangling,
   MOST_LINKS,
+  sourceName,
   type Layer,
+  type Link,
   type SoundDocument,
   type Tone,
   type ToneKind,
@@ -42,18 +45,16 @@ export function newLayer(layers: readonly Layer[], role: Layer['role']): Layer {
 export function addCopy(
   draft: SoundDocument,
   layer: Layer,
-  links: readonly { mover: string; target: string; reachPct: number; on: boolean }[] = [],
+  links: readonly Link[] = [],
 ): string {
   const id = layerId(draft.layers, layer.role);
   draft.layers.push({ ...structuredClone(layer), id });
   for (const link of links) {
-    if (draft.links.length >= MOST_LINKS || !draft.movers.some((mover) => mover.id === link.mover)) continue;
+    if (draft.links.length >= MOST_LINKS || sourceName(draft, link.mover) === null) continue;
     draft.links.push({
+      ...link,
       id: freeId(draft.links, (n) => `link-${n}`),
-      mover: link.mover,
       target: `layers.${id}.${link.target}`,
-      reachPct: link.reachPct,
-      on: link.on,
     });
   }
   return id;
@@ -64,7 +65,7 @@ export function linksOf(document: SoundDocument, layerId: string) {
   const start = `layers.${layerId}.`;
   return document.links
     .filter(({ target }) => target.startsWith(start))
-    .map(({ mover, target, reachPct, on }) => ({ mover, target: target.slice(start.length), reachPct, on }));
+    .map((link) => ({ ...link, target: link.target.slice(start.length) }));
 }
 
 /** Moves a layer to another place among the layers. */
@@ -75,8 +76,8 @@ export function moveLayer<T>(layers: readonly T[], from: number, to: number): T[
   return out;
 }
 
-/** Takes a layer out, and the links that reach into it. */
+/** Takes a layer out, and what points into it. */
 export function removeLayer(draft: SoundDocument, index: number): void {
-  const [gone] = draft.layers.splice(index, 1);
-  draft.links = draft.links.filter(({ target }) => !target.startsWith(`layers.${gone.id}.`));
+  draft.layers.splice(index, 1);
+  dropDangling(draft);
 }

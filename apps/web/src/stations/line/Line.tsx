@@ -1,5 +1,6 @@
 import {
   fileNameOf,
+  MOST_BARS,
   inScale,
   DRAW_STEPS,
   noteName,
@@ -56,7 +57,7 @@ export function LineStation() {
       });
       setChosen(new Set());
       tell(
-        `Imported ${found.notes.length} notes from ${file.name}${found.dropped > 0 ? `; ${found.dropped} past bar 8 were left out` : ''}. Undo brings the old line back.`,
+        `Imported ${found.notes.length} notes from ${file.name}${found.dropped > 0 ? `; ${found.dropped} past bar ${MOST_BARS} were left out` : ''}. Undo brings the old line back.`,
       );
     } catch (error) {
       tellError(new Error(`${file.name}: ${error instanceof Error ? error.message : String(error)}`));

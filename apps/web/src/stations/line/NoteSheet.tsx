@@ -1,10 +1,10 @@
-import { KEY_NAMES, moverTraces, TICKS_PER_BEAT, type LineNote } from '@abyssal/core';
+import { KEY_NAMES, TICKS_PER_BEAT, type LineNote } from '@abyssal/core';
 import { Box } from '@mui/material';
-import { useDeferredValue, useMemo, useRef } from 'react';
+import { useMemo, useRef } from 'react';
 import { PlayLine } from '../../controls/PlayLine';
 import { useSize } from '../../controls/use-size';
 import { useSounding } from '../../sounding/sounding-store';
-import { edit, useDocument } from '../../state/document-store';
+import { edit, useDocument, useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { viewOf } from '../motion/kinds';
 import { LockMark } from './LockMark';
@@ -40,11 +40,9 @@ function useLocks() {
 
 /** What outlines the notes over the loop, 0 to 1: the first mover that does; null where none is on. */
 function useOutline(): Float32Array | null {
-  const settled = useDeferredValue(useDocument());
-  return useMemo(() => {
-    const mover = settled.movers.find((each) => each.on && viewOf(each).outlinesNotes);
-    return mover ? (moverTraces(settled).find(({ id }) => id === mover.id)?.values ?? null) : null;
-  }, [settled]);
+  const mover = useSound((sound) => sound.movers.find((each) => each.on && viewOf(each).outlinesNotes)?.id);
+  const moved = useSounding((state) => state.shown?.moved);
+  return moved?.find(({ id }) => id === mover)?.values ?? null;
 }
 
 function setNotes(label: string, next: LineNote[], group: string | null = null): void {

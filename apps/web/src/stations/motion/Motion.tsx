@@ -1,36 +1,44 @@
-import { moverTraces } from '@abyssal/core';
+import { MACRO_IDS } from '@abyssal/core';
 import { Box } from '@mui/material';
-import { useDeferredValue, useMemo } from 'react';
 import { Columns } from '../../controls/Columns';
-import { Panel } from '../../controls/Panel';
-import { useDocument } from '../../state/document-store';
+import { useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { viewOf } from './kinds';
+import { LanesPanel } from './LanesPanel';
 import { LinksPanel } from './LinksPanel';
+import { MacroPanel, MacroRows } from './Macros';
 import { MoverList } from './MoverList';
 
-/** What makes the sound move: movers, and what they are linked to. */
+/** What makes the sound move: movers, macros, lanes, and what they move. */
 export function MotionStation() {
-  const document = useDocument();
+  const movers = useSound((sound) => sound.movers);
   const wanted = useView((state) => state.moverId);
+  const macro = wanted === null ? -1 : MACRO_IDS.indexOf(wanted);
   const index = Math.max(
     0,
-    document.movers.findIndex(({ id }) => id === wanted),
+    movers.findIndex(({ id }) => id === wanted),
   );
-  const mover = document.movers[index];
-  const settled = useDeferredValue(document);
-  const traces = useMemo(
-    () => new Map(moverTraces(settled).map(({ id, values }) => [id, values])),
-    [settled],
-  );
-  if (!mover) return <Panel title="Movers">This sound has no movers.</Panel>;
-  const { Panel: MoverPanel } = viewOf(mover);
+  const mover = movers.at(index);
+  const MoverPanel = mover ? viewOf(mover).Panel : null;
   return (
-    <Columns of="206px minmax(0, 1fr)">
-      <MoverList selected={mover.id} traces={traces} />
-      <Box sx={{ display: 'grid', gap: '10px' }}>
-        <MoverPanel index={index} mover={mover} />
-        <LinksPanel moverId={mover.id} traces={traces} />
+    <Columns of="216px minmax(0, 1fr)">
+      <Box sx={{ display: 'grid', gap: '10px', alignContent: 'start' }}>
+        <MoverList selected={macro >= 0 || !mover ? null : mover.id} />
+        <MacroRows />
+      </Box>
+      <Box sx={{ display: 'grid', gap: '10px', alignContent: 'start' }}>
+        {macro >= 0 ? (
+          <MacroPanel key={macro} index={macro} />
+        ) : (
+          mover &&
+          MoverPanel && (
+            <>
+              <MoverPanel key={mover.id} index={index} mover={mover} />
+              <LinksPanel moverId={mover.id} />
+            </>
+          )
+        )}
+        <LanesPanel />
       </Box>
     </Columns>
   );

@@ -1,54 +1,96 @@
 import { Box } from '@mui/material';
+import type { KeyboardEvent } from 'react';
 import { Panel } from '../../controls/Panel';
-import { useSound } from '../../state/document-store';
+import { edit, useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
 import { viewOf } from './kinds';
+import { moveMover, removeMover } from './mover-edits';
+import { AddMover, MoverMenu } from './MoverMenu';
 import { TraceLine } from './TraceLine';
+import { useTraces } from './traces';
 
-/** The movers, each with what it does over the loop. */
-export function MoverList({
-  selected,
-  traces,
-}: {
-  readonly selected: string;
-  readonly traces: ReadonlyMap<string, Float32Array>;
-}) {
+/** The movers, each with what it does over the loop; arrows choose, Alt and arrows move, Delete removes. */
+export function MoverList({ selected }: { readonly selected: string | null }) {
   const movers = useSound((sound) => sound.movers);
+  const traces = useTraces();
+  const onKeyDown = (event: KeyboardEvent, index: number) => {
+    const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+    const { id, name } = movers[index];
+    if (by !== undefined && event.altKey)
+      edit(`move ${name}`, (draft) => {
+        moveMover(draft, id, by);
+      });
+    else if (by !== undefined) {
+      const next = movers[Math.min(movers.length - 1, Math.max(0, index + by))];
+      useView.setState({ moverId: next.id });
+      document.getElementById(`mover-${next.id}`)?.focus();
+    } else if (event.key === 'Delete')
+      edit(`remove ${name}`, (draft) => {
+        removeMover(draft, id);
+      });
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
   return (
-    <Panel title="Movers">
-      <Box role="listbox" aria-label="Movers" sx={{ display: 'grid', gap: '8px' }}>
-        {movers.map((mover) => (
-          <Box
-            key={mover.id}
-            component="button"
-            type="button"
-            role="option"
-            aria-selected={mover.id === selected}
-            onClick={() => {
-              useView.setState({ moverId: mover.id });
-            }}
-            sx={{
-              font: 'inherit',
-              color: 'inherit',
-              textAlign: 'left',
-              border: 0,
-              borderLeft: `3px solid ${mover.id === selected ? sea.tint5 : 'transparent'}`,
-              bgcolor: mover.id === selected ? sea.tint1 : 'transparent',
-              p: '5px 8px',
-              mx: '-6px',
-              cursor: 'pointer',
-              opacity: mover.on ? 1 : 0.55,
-            }}
-          >
-            <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', mb: '3px' }}>
-              <Box sx={{ fontWeight: 600 }}>{mover.name}</Box>
-              <Box sx={{ color: sea.ink2, fontSize: TYPE.note }}>
-                {mover.on ? viewOf(mover).summary(mover) : 'off'}
+    <Panel title="Movers" aside={<AddMover />}>
+      {movers.length === 0 && (
+        <Box sx={{ color: sea.ink2, lineHeight: 1.5 }}>Nothing moves yet. Add a wobble to begin.</Box>
+      )}
+      <Box role="listbox" aria-label="Movers" sx={{ display: 'grid', gap: '5px' }}>
+        {movers.map((mover, index) => (
+          <Box key={mover.id} sx={{ position: 'relative', mx: '-6px' }}>
+            <Box
+              component="button"
+              type="button"
+              role="option"
+              id={`mover-${mover.id}`}
+              aria-selected={mover.id === selected}
+              aria-keyshortcuts="Alt+ArrowUp Alt+ArrowDown Delete"
+              onClick={() => {
+                useView.setState({ moverId: mover.id });
+              }}
+              onKeyDown={(event: KeyboardEvent) => {
+                onKeyDown(event, index);
+              }}
+              sx={{
+                font: 'inherit',
+                color: 'inherit',
+                textAlign: 'left',
+                width: '100%',
+                border: 0,
+                borderLeft: `3px solid ${mover.id === selected ? sea.tint5 : 'transparent'}`,
+                bgcolor: mover.id === selected ? sea.tint1 : 'transparent',
+                p: '3px 8px 5px',
+                cursor: 'pointer',
+                opacity: mover.on ? 1 : 0.55,
+              }}
+            >
+              <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 24, pr: '22px', gap: '6px' }}>
+                <Box sx={{ fontWeight: 600, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>
+                  {mover.name}
+                </Box>
+                <Box
+                  sx={{
+                    flex: 1,
+                    textAlign: 'right',
+                    color: sea.ink2,
+                    fontSize: TYPE.note,
+                    whiteSpace: 'nowrap',
+                    overflow: 'hidden',
+                    textOverflow: 'ellipsis',
+                  }}
+                >
+                  {mover.on ? viewOf(mover).summary(mover) : 'off'}
+                </Box>
               </Box>
+              <TraceLine values={traces.get(mover.id) ?? []} label={`${mover.name} over the loop`} height={26} filled />
             </Box>
-            <TraceLine values={traces.get(mover.id) ?? []} label={`${mover.name} over the loop`} filled />
+            <Box sx={{ position: 'absolute', top: 3, right: 4 }}>
+              <MoverMenu mover={mover} index={index} last={index === movers.length - 1} />
+            </Box>
           </Box>
         ))}
       </Box>

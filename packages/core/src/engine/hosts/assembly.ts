@@ -104,7 +104,8 @@ export class Assembly {
         this.mix.kick(events.source[index]);
         return;
       case BACKING:
-        this.backing[events.source[index]].begin();
+        // While it gives way to another it may be given events of parts that it does not have.
+        this.backing.at(events.source[index])?.begin();
         return;
       case DUCK:
         this.side?.begin(events.velocity[index]);

@@ -22,7 +22,7 @@ export type MoverKind = Mover['kind'];
 export type MoverOf<K extends MoverKind> = Extract<Mover, { kind: K }>;
 export * from './mover-kind.js';
 export { MACRO_IDS, MacroRunner, macroShape, type Macro, type MacroSwitch } from './macro.js';
-export type { ShapeNode } from './wobble.js';
+export { checkCycle, cycleShape, type Cycle, type ShapeNode } from './wobble.js';
 
 /** What a kind of mover brings. */
 export const moverKindOf = (kind: MoverKind) => MOVER_KINDS[kind] as unknown as MoverKindSpec<MoverShape, Mover>;

@@ -74,6 +74,10 @@ const shape = object({
 });
 const NUMBER = placesOf(shape);
 
+/** The shape of a wobble's cycle by itself, as it is kept in the library. */
+export const cycleShape = object({ nodes: list(nodeShape, 2, MOST_NODES) });
+
+export type Cycle = Infer<typeof cycleShape>;
 export type ShapeNode = Infer<typeof nodeShape>;
 type Wobble = Infer<typeof shape>;
 
@@ -238,6 +242,12 @@ class WobbleRunner implements MoverRunner<Wobble> {
   }
 }
 
+/** What no single node of a cycle can tell. */
+export function checkCycle({ nodes }: Cycle, problem: (field: string, message: string) => void): void {
+  if (nodes[0].x !== 0 || nodes[nodes.length - 1].x !== 1) problem('nodes', 'must run from x 0 to x 1');
+  if (nodes.some((node, k) => k > 0 && node.x < nodes[k - 1].x)) problem('nodes', 'must rise in x');
+}
+
 /** A cycle drawn by hand that goes round at a rate. */
 export const wobble = moverKind({
   shape,
@@ -248,10 +258,7 @@ export const wobble = moverKind({
       { x: 1, y: 0, bend: 0 },
     ],
   }),
-  check({ nodes }, problem) {
-    if (nodes[0].x !== 0 || nodes[nodes.length - 1].x !== 1) problem('nodes', 'must run from x 0 to x 1');
-    if (nodes.some((node, k) => k > 0 && node.x < nodes[k - 1].x)) problem('nodes', 'must rise in x');
-  },
+  check: checkCycle,
   run: (mover, start, context) => new WobbleRunner(mover, start, context),
   runsFree: ({ restart }) => restart === 'free',
   struckByKick: ({ restart }) => restart === 'kick',

@@ -1,4 +1,4 @@
-import { shapeAt, type ShapeNode } from '@abyssal/core';
+import { findShapeProblems, shapeAt, type Cycle, type ShapeNode } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { useRef, useState, type KeyboardEvent } from 'react';
@@ -6,10 +6,21 @@ import { polyline, type Point } from '../../../charts/polyline';
 import { useSize } from '../../../controls/use-size';
 import { sea } from '../../../theme/sea';
 import { TYPE } from '../../../theme/type';
-import { addNode, bendSegment, moveNode, READY_SHAPES, removeNode } from './shape-nodes';
+import { Choice } from '../../../controls/Choice';
+import { KeptPartsDialog } from '../../../parts/KeptPartsDialog';
+import { fetchPartAs, keepInLibrary } from '../../../parts/kept-parts';
+import { tell, tellError } from '../../../state/view-store';
+import { addNode, bendSegment, drawStep, moveNode, onGrid, READY_SHAPES, removeNode } from './shape-nodes';
 
 const HEIGHT = 190;
 const PAD = 12;
+/** Cells of a cycle to which nodes may keep. */
+const GRIDS = [
+  { value: '0', label: 'no grid' },
+  { value: '8', label: '1/8' },
+  { value: '12', label: '1/12' },
+  { value: '16', label: '1/16' },
+] as const;
 
 interface ShapeDrawingProps {
   readonly of: string;
@@ -25,6 +36,12 @@ export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
   const [ref, { width }] = useSize<HTMLDivElement>();
   const svg = useRef<SVGSVGElement>(null);
   const [selected, setSelected] = useState<number | null>(null);
+  const [grid, setGrid] = useState<'0' | '8' | '12' | '16'>('0');
+  /** Whether dragging over the cycle draws steps of the grid. */
+  const [inSteps, setInSteps] = useState(false);
+  const [fetching, setFetching] = useState(false);
+  const cells = Number(grid);
+  const steps = inSteps && cells > 0;
   const inner = width - 2 * PAD;
   const px = (x: number) => PAD + x * inner;
   const py = (y: number) => HEIGHT - PAD - y * (HEIGHT - 2 * PAD);
@@ -60,22 +77,33 @@ export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
             aria-label={`${of}: one cycle, ${nodes.length} nodes`}
             onDoubleClick={(event) => {
               const { x, y } = from(event.clientX, event.clientY);
-              const added = addNode(nodes, x, y);
-              if (!added) return;
+              const added = addNode(nodes, onGrid(x, cells), y);
+              if (!added || steps) return;
               onChange(added.nodes, null);
               setSelected(added.index);
             }}
           >
-            {[0.25, 0.5, 0.75].map((x) => (
+            {Array.from({ length: (cells || 4) - 1 }, (_, k) => (k + 1) / (cells || 4)).map((x) => (
               <line key={x} x1={px(x)} x2={px(x)} y2={HEIGHT} stroke={sea.sheet} />
             ))}
             <line x1={0} x2={width} y1={py(0.5)} y2={py(0.5)} stroke={sea.sheet} />
             <path d={`${whole}L${px(1)} ${HEIGHT}L${px(0)} ${HEIGHT}Z`} fill={sea.tint3} fillOpacity={0.6} />
             <path d={whole} fill="none" stroke={sea.ink} strokeWidth={1.8} strokeLinejoin="round" />
-            {segments.map((path, i) => (
+            {steps && (
+              <Stepper
+                width={width}
+                onDraw={(clientX, clientY) => {
+                  const { x, y } = from(clientX, clientY);
+                  const cell = Math.min(cells - 1, Math.max(0, Math.floor(x * cells)));
+                  onChange(drawStep(nodes, cells, cell, y), 'steps');
+                  setSelected(null);
+                }}
+              />
+            )}
+            {!steps && segments.map((path, i) => (
               <Segment key={i} of={of} index={i} path={path} nodes={nodes} onChange={onChange} />
             ))}
-            {nodes.map((node, i) => (
+            {!steps && nodes.map((node, i) => (
               <Node
                 key={i}
                 of={of}
@@ -90,10 +118,12 @@ export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
                 }}
                 onMove={(clientX, clientY) => {
                   const to = from(clientX, clientY);
-                  onChange(moveNode(nodes, i, to.x, to.y), `node ${i}`);
+                  onChange(moveNode(nodes, i, onGrid(to.x, cells), to.y), `node ${i}`);
                 }}
                 onStep={(dx, dy) => {
-                  onChange(moveNode(nodes, i, node.x + dx, node.y + dy), `node ${i}`);
+                  // Along the grid it goes from line to line.
+                  const to = cells > 0 && dx !== 0 ? onGrid(node.x + Math.sign(dx) / cells, cells) : node.x + dx;
+                  onChange(moveNode(nodes, i, to, node.y + dy), `node ${i}`);
                 }}
                 onRemove={() => {
                   onChange(removeNode(nodes, i), null);
@@ -116,6 +146,7 @@ export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
         sx={{
           display: 'flex',
           alignItems: 'center',
+          flexWrap: 'wrap',
           gap: '4px',
           mt: '4px',
           fontSize: TYPE.note,
@@ -137,14 +168,91 @@ export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
             {name}
           </Button>
         ))}
+        <Button
+          variant="text"
+          sx={{ p: '0 6px', fontSize: TYPE.note }}
+          onClick={() => {
+            setFetching(true);
+          }}
+        >
+          kept…
+        </Button>
+        <Button
+          variant="text"
+          sx={{ p: '0 6px', fontSize: TYPE.note }}
+          onClick={() => {
+            keepInLibrary('shape', of, { nodes }).then(() => {
+              tell(`The shape of ${of} is kept in the library.`);
+            }, tellError);
+          }}
+        >
+          keep
+        </Button>
+        <Choice label="Grid of the cycle" options={GRIDS} value={grid} onChange={setGrid} />
+        {cells > 0 && (
+          <Button
+            variant={inSteps ? 'contained' : 'outlined'}
+            aria-pressed={inSteps}
+            sx={{ p: '0 6px', fontSize: TYPE.note }}
+            onClick={() => {
+              setInSteps(!inSteps);
+            }}
+          >
+            draw in steps
+          </Button>
+        )}
         <Box sx={{ flex: 1 }} />
         <span aria-live="polite">
           {chosen
             ? `node ${selected! + 1}: ${Math.round(chosen.x * 360)}°, ${Math.round(chosen.y * 100)} %`
-            : 'double-click adds a node; drag a line to bend it'}
+            : steps
+              ? 'drag over the cycle to draw'
+              : 'double-click adds a node; drag a line to bend it'}
         </span>
       </Box>
+      {fetching && (
+        <KeptPartsDialog
+          kind="shape"
+          title="Kept shapes"
+          empty="No shapes kept yet. Press “keep” under a wobble’s cycle."
+          onClose={() => {
+            setFetching(false);
+          }}
+          onChoose={(part) => {
+            setFetching(false);
+            fetchPartAs<Cycle>(part, findShapeProblems).then((cycle) => {
+              onChange(cycle.nodes, null);
+            }, tellError);
+          }}
+        />
+      )}
     </>
+  );
+}
+
+/** Takes the pointer over all of the cycle while it is drawn in steps. */
+function Stepper({
+  width,
+  onDraw,
+}: {
+  readonly width: number;
+  readonly onDraw: (clientX: number, clientY: number) => void;
+}) {
+  const bind = useDrag(
+    ({ xy: [x, y], event }) => {
+      event.preventDefault();
+      onDraw(x, y);
+    },
+    { pointer: { keys: false } },
+  );
+  return (
+    <rect
+      {...bind()}
+      width={width}
+      height={HEIGHT}
+      fill="transparent"
+      style={{ cursor: 'crosshair', touchAction: 'none' }}
+    />
   );
 }
 

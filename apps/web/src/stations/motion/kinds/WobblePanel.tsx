@@ -2,9 +2,9 @@ import { formatValue, parameter, type MoverOf } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { Choice } from '../../../controls/Choice';
 import { ParameterRow } from '../../../controls/ParameterRow';
-import { Panel } from '../../../controls/Panel';
 import { ToggleTitle } from '../../../controls/ToggleTitle';
 import { edit } from '../../../state/document-store';
+import { MoverFrame, MoverRows } from './MoverFrame';
 import { ShapeDrawing } from './ShapeDrawing';
 import { TYPE } from '../../../theme/type';
 import type { MoverView } from './mover-view';
@@ -36,19 +36,9 @@ function WobblePanel({ index, mover }: { readonly index: number; readonly mover:
     );
   };
   return (
-    <Panel
-      label={mover.name}
-      title={
-        <ToggleTitle
-          label={mover.name}
-          on={mover.on}
-          onToggle={() => {
-            change('on', (draft) => {
-              draft.on = !mover.on;
-            });
-          }}
-        />
-      }
+    <MoverFrame
+      index={index}
+      mover={mover}
       aside={
         <>
           <Choice
@@ -65,6 +55,7 @@ function WobblePanel({ index, mover }: { readonly index: number; readonly mover:
             label="Starts"
             options={[
               { value: 'note', label: 'with each note' },
+              { value: 'kick', label: 'with each kick' },
               { value: 'free', label: 'free' },
             ]}
             value={mover.restart}
@@ -90,50 +81,65 @@ function WobblePanel({ index, mover }: { readonly index: number; readonly mover:
           );
         }}
       />
-      <Box
-        sx={{
-          display: 'grid',
-          gridTemplateColumns: 'repeat(auto-fit, minmax(220px, 1fr))',
-          columnGap: 2,
-          mt: '6px',
-        }}
-      >
+      <MoverRows>
         <ParameterRow
           path={['movers', index, mover.rateIn === 'beats' ? 'rateBeats' : 'rateHz']}
           of={mover.name}
-          labelWidth={80}
-          linkRoom={false}
+          labelWidth={70}
         />
-        <ParameterRow path={['movers', index, 'startDeg']} of={mover.name} labelWidth={80} linkRoom={false} />
-        <ParameterRow path={['movers', index, 'smoothMs']} of={mover.name} labelWidth={80} linkRoom={false} />
+        {(['startDeg', 'smoothMs', 'fadeMs', 'swingPct', 'amountPct'] as const).map((field) => (
+          <ParameterRow key={field} path={['movers', index, field]} of={mover.name} labelWidth={70} />
+        ))}
+      </MoverRows>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: '3px', alignItems: 'center', mt: '2px' }}>
+        {mover.rateIn === 'beats' &&
+          RATES.map(([text, beats]) => (
+            <Button
+              key={text}
+              variant={Math.abs(mover.rateBeats - beats) < 1e-6 ? 'contained' : 'text'}
+              sx={{ p: '0 5px', fontSize: TYPE.note, fontWeight: 400 }}
+              onClick={() => {
+                change('rate', (draft) => {
+                  draft.rateBeats = beats;
+                });
+              }}
+            >
+              {text}
+            </Button>
+          ))}
+        <Box sx={{ flex: 1 }} />
+        <ToggleTitle
+          label="takes a note’s own rate"
+          on={mover.byNote}
+          onToggle={() => {
+            change('note rates', (draft) => {
+              draft.byNote = !mover.byNote;
+            });
+          }}
+        />
         {mover.rateIn === 'beats' && (
-          <Box
-            sx={{ display: 'flex', flexWrap: 'wrap', gap: '3px', alignItems: 'center', gridColumn: '1 / -1' }}
-          >
-            {RATES.map(([text, beats]) => (
-              <Button
-                key={text}
-                variant={Math.abs(mover.rateBeats - beats) < 1e-6 ? 'contained' : 'text'}
-                sx={{ p: '0 5px', fontSize: TYPE.note, fontWeight: 400 }}
-                onClick={() => {
-                  change('rate', (draft) => {
-                    draft.rateBeats = beats;
-                  });
-                }}
-              >
-                {text}
-              </Button>
-            ))}
-          </Box>
+          <ToggleTitle
+            label="keeps to the beat when moved"
+            on={mover.keepsBeat}
+            onToggle={() => {
+              change('keeps to the beat', (draft) => {
+                draft.keepsBeat = !mover.keepsBeat;
+              });
+            }}
+          />
         )}
       </Box>
-    </Panel>
+    </MoverFrame>
   );
 }
 
+const STARTS = { note: 'by note', kick: 'by kick', free: 'free' } as const;
+
 export const wobble: MoverView<'wobble'> = {
+  name: 'Wobble',
+  help: 'A cycle drawn by hand that goes round at a rate.',
   Panel: WobblePanel,
   summary: ({ rateIn, rateBeats, rateHz, restart }) =>
-    `${formatValue(ROW[rateIn], rateIn === 'beats' ? rateBeats : rateHz)}, ${restart === 'note' ? 'by note' : 'free'}`,
+    `${formatValue(ROW[rateIn], rateIn === 'beats' ? rateBeats : rateHz)}, ${STARTS[restart]}`,
   outlinesNotes: true,
 };

@@ -65,3 +65,20 @@ export const READY_SHAPES: Readonly<Record<string, readonly ShapeNode[]>> = {
     { x: 1, y: 0, bend: 0 },
   ],
 };
+
+/** The nearest place of a grid of so many to a cycle; the place itself where there is no grid. */
+export const onGrid = (x: number, cells: number) => (cells === 0 ? x : Math.round(x * cells) / cells);
+
+/**
+ * A cycle as steps, one a cell, with one of them at another value: the others stand where the shape stood in
+ * the middle of their cell.
+ */
+export function drawStep(nodes: readonly ShapeNode[], cells: number, cell: number, y: number): ShapeNode[] {
+  return Array.from({ length: cells }, (_, k) => {
+    const value = round(clamp(k === cell ? y : shapeAt(nodes, (k + 0.5) / cells)));
+    return [
+      { x: round(k / cells), y: value, bend: 0 },
+      { x: k === cells - 1 ? 1 : round((k + 1) / cells), y: value, bend: 0 },
+    ];
+  }).flat();
+}
