@@ -6,7 +6,7 @@ import { recording } from '../state/recordings';
 import { tell, tellError, useView } from '../state/view-store';
 import { frozenIn } from './frozen-layers';
 import processorUrl from './processor.ts?worker&url';
-import { FRAMES, SharedAudio, type ToAudio } from './protocol';
+import { FRAMES, SharedAudio, type FromAudio, type ToAudio } from './protocol';
 
 /** By when something must be heard once play was pressed. */
 const SILENT_MS = 1800;
@@ -28,6 +28,10 @@ class AudioHost {
   private frozen = '';
   /** Whether a render is another one than before. */
   private refreezes = false;
+  private held: ReadonlySet<string> = new Set();
+  private marks: ((mark: number, place: number) => void) | null = null;
+  /** Number of the next change or note that is told with one. */
+  nextMark = 0;
 
   /** Makes the audio thread ready, so that play is heard at once; a page may do so before it may sound. */
   prepare(): Promise<void> {
@@ -48,6 +52,9 @@ class AudioHost {
     });
     this.node.onprocessorerror = () => {
       tell('The sound engine stopped. Reload the page to hear it again; nothing of your work is lost.');
+    };
+    this.node.port.onmessage = ({ data }: MessageEvent<FromAudio>) => {
+      this.marks?.(data.mark, data.place);
     };
     this.node.connect(context.destination);
     this.context = context;
@@ -76,11 +83,11 @@ class AudioHost {
   }
 
   private update(document: SoundDocument): void {
-    const heard = soloed(document, useView.getState().solo);
+    const heard = this.withoutHeld(soloed(document, useView.getState().solo));
     this.sendFrozen(heard);
     const delta = deltaOf(this.told, heard);
     this.told = heard;
-    if (delta) this.post({ kind: 'update', delta });
+    if (delta) this.post({ kind: 'update', delta, mark: this.marks ? this.nextMark++ : null });
   }
 
   /** Lets those layers play back their render whose render it still is in what is heard. */
@@ -98,6 +105,27 @@ class AudioHost {
     const present = this.instead ?? useDocumentStore.getState().document;
     this.refreezes = true;
     if (present) this.sendFrozen(soloed(present, useView.getState().solo));
+  }
+
+  /** Lanes whose numbers are in hand say nothing meanwhile. */
+  private withoutHeld(document: SoundDocument): SoundDocument {
+    if (this.held.size === 0) return document;
+    return { ...document, lanes: document.lanes.filter(({ target }) => !this.held.has(target)) };
+  }
+
+  /** Takes the targets whose lanes are silent from now on, for they are moved by hand. */
+  hold(targets: ReadonlySet<string>): void {
+    this.held = targets;
+    const { document } = useDocumentStore.getState();
+    if (document && !this.instead) this.update(document);
+  }
+
+  /**
+   * Has the audio thread tell where in the loop each change and each note is heard first; null ends it. `told` is
+   * given the number of the message, counted from `nextMark` on.
+   */
+  mark(told: ((mark: number, place: number) => void) | null): void {
+    this.marks = told;
   }
 
   private post(message: ToAudio): void {
@@ -155,6 +183,19 @@ class AudioHost {
     }, SILENT_MS);
   }
 
+  /** Plays from the start after so many beats of click. */
+  async countIn(beats: number): Promise<void> {
+    this.watchForSilence();
+    await this.wake();
+    this.post({ kind: 'count in', beats });
+    useView.setState({ playing: true });
+  }
+
+  /** Clicks the beats while the loop plays. */
+  click(on: boolean): void {
+    this.post({ kind: 'click', on });
+  }
+
   stop(): void {
     clearTimeout(this.watching);
     this.post({ kind: 'stop' });
@@ -169,7 +210,7 @@ class AudioHost {
   /** A live note; velocity 0 ends it. */
   note(pitch: number, velocity: number): void {
     void this.wake().then(() => {
-      this.post({ kind: 'note', pitch, velocity });
+      this.post({ kind: 'note', pitch, velocity, mark: this.marks ? this.nextMark++ : null });
     }, tellError);
   }
 }

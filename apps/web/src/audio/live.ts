@@ -1,6 +1,5 @@
 import { KEY_NAMES, scaleNotes, type SoundDocument } from '@abyssal/core';
 import { create } from 'zustand';
-import { tell } from '../state/view-store';
 import { audio } from './audio-host';
 
 /** Keys by their place on the keyboard, deep row first: each is the next degree of the scale. */
@@ -26,7 +25,7 @@ export function keyNotes({ key, scale }: SoundDocument['ground']): ReadonlyMap<s
 export const useHeldNotes = create<{ readonly notes: ReadonlySet<number> }>(() => ({ notes: new Set() }));
 
 /** Plays a live note and keeps in mind that it is held; velocity 0 ends it. */
-function play(note: number, velocity: number): void {
+export function playNote(note: number, velocity: number): void {
   audio.note(note, velocity);
   useHeldNotes.setState(({ notes }) => {
     const next = new Set(notes);
@@ -34,16 +33,6 @@ function play(note: number, velocity: number): void {
     else next.delete(note);
     return { notes: next };
   });
-}
-
-/**
- * Handles a message of a MIDI controller, real or simulated: note on and note off (MIDI 1.0); others are left
- * alone.
- */
-export function takeMidi(bytes: ArrayLike<number>): void {
-  const kind = bytes[0] & 0xf0;
-  if (kind === 0x90) play(bytes[1], bytes[2]);
-  else if (kind === 0x80) play(bytes[1], 0);
 }
 
 const held = new Map<string, number>();
@@ -54,7 +43,7 @@ export function keyDown(code: string, accent: boolean, ground: SoundDocument['gr
   if (note === undefined) return false;
   if (!held.has(code)) {
     held.set(code, note);
-    play(note, accent ? ACCENT : EVEN);
+    playNote(note, accent ? ACCENT : EVEN);
   }
   return true;
 }
@@ -63,36 +52,10 @@ export function keyUp(code: string): void {
   const note = held.get(code);
   if (note === undefined) return;
   held.delete(code);
-  play(note, 0);
+  playNote(note, 0);
 }
 
 /** Lets go of every key, for a page that loses the keyboard. */
 export function allKeysUp(): void {
   for (const code of [...held.keys()]) keyUp(code);
-}
-
-let access: MIDIAccess | null = null;
-
-/** Listens to every controller that the browser knows, now and later. Returns their names. */
-export async function listenToControllers(): Promise<string[]> {
-  if (!('requestMIDIAccess' in navigator)) {
-    tell('This browser has no Web MIDI; play from the computer keyboard or the simulated controller.');
-    return [];
-  }
-  try {
-    access ??= await navigator.requestMIDIAccess();
-  } catch {
-    tell('The browser did not allow MIDI. Allow it for this page in the browser’s settings, then try again.');
-    return [];
-  }
-  const bind = () => {
-    access?.inputs.forEach((input) => {
-      input.onmidimessage = (event) => {
-        if (event.data) takeMidi(event.data);
-      };
-    });
-  };
-  access.onstatechange = bind;
-  bind();
-  return [...access.inputs.values()].map((input) => input.name ?? 'controller');
 }

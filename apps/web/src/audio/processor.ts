@@ -1,5 +1,6 @@
-import { createEngine, type Engine, type Recording } from '@abyssal/core';
+import { BEATS_PER_BAR, createEngine, type Engine, type Recording } from '@abyssal/core';
 import { applyDelta } from '../state/delta';
+import { Click } from './click';
 import { Lateness } from './lateness';
 import {
   DROPOUTS,
@@ -11,6 +12,7 @@ import {
   PLACE,
   PLAYING,
   SharedAudio,
+  type FromAudio,
   type ToAudio,
 } from './protocol';
 
@@ -41,6 +43,10 @@ class EngineProcessor extends AudioWorkletProcessor {
   /** Milliseconds taken, and frames made, since the load was told last. */
   private readonly took = new Float64Array(2);
   private readonly late = new Lateness();
+  private readonly click = new Click(sampleRate);
+  private clicks = false;
+  /** Frames of the count-in that are left; 0 while there is none. */
+  private countIn = 0;
 
   constructor({ processorOptions }: { processorOptions: { shared: SharedArrayBuffer } }) {
     super();
@@ -61,23 +67,39 @@ class EngineProcessor extends AudioWorkletProcessor {
         });
         return;
       case 'update':
-        return engine?.update(applyDelta(engine.sound, message.delta));
+        engine?.update(applyDelta(engine.sound, message.delta));
+        return this.tellHeard(message.mark);
       case 'assets':
         for (const [hash, recording] of message.assets) this.assets.set(hash, recording);
         return engine?.update(engine.sound, new Map(this.assets));
       case 'freeze':
         return engine?.freeze(new Map(message.layers));
       case 'play':
+        this.countIn = 0;
         return engine?.play(message.fromTick);
+      case 'count in':
+        engine?.stop();
+        this.click.begin();
+        this.countIn = Math.round((message.beats * 60 * sampleRate) / (engine?.sound.ground.tempoBpm ?? 120));
+        return;
+      case 'click':
+        this.clicks = message.on;
+        return;
       case 'stop':
+        this.countIn = 0;
         return engine?.stop();
       case 'note':
-        return message.velocity > 0
-          ? engine?.noteOn(message.pitch, message.velocity)
-          : engine?.noteOff(message.pitch);
+        if (message.velocity > 0) engine?.noteOn(message.pitch, message.velocity);
+        else engine?.noteOff(message.pitch);
+        return this.tellHeard(message.mark);
       case 'listen':
         return engine?.listen(message.monitor, message.mono);
     }
+  }
+
+  /** Tells where in the loop what was told last is heard first. */
+  private tellHeard(mark: number | null): void {
+    if (mark !== null && this.engine) this.port.postMessage({ kind: 'heard', mark, place: this.engine.place } satisfies FromAudio);
   }
 
   process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
@@ -87,7 +109,12 @@ class EngineProcessor extends AudioWorkletProcessor {
     const frames = left.length;
     const began = Date.now();
     engine.settle();
+    if (this.countIn > 0) {
+      this.countIn -= frames;
+      if (this.countIn <= 0) engine.play(0);
+    }
     engine.render(left, right, frames);
+    this.addClick(engine, left, right);
     const { state } = shared;
     const at = state[FRAMES] % HEARD_FRAMES;
     shared.left.set(left, at);
@@ -110,6 +137,14 @@ class EngineProcessor extends AudioWorkletProcessor {
     state[DROPPED_MS] = this.late.silentMs;
     this.tellLoad(tookMs, frames);
     return true;
+  }
+
+  private addClick(engine: Engine, left: Float32Array, right: Float32Array): void {
+    const { click } = this;
+    const { tempoBpm, bars } = engine.sound.ground;
+    if (this.countIn > 0) click.count(tempoBpm, left, right);
+    else if (this.clicks && engine.playing) click.follow(engine.place * bars * BEATS_PER_BAR, left, right);
+    else click.ring(left, right);
   }
 
   private tellLoad(tookMs: number, frames: number): void {

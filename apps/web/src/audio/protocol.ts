@@ -9,14 +9,25 @@ export type ToAudio =
       readonly assets: readonly (readonly [string, Recording])[];
     }
   /** What the sound has other than the one that was told last. */
-  | { readonly kind: 'update'; readonly delta: Delta }
+  | { readonly kind: 'update'; readonly delta: Delta; readonly mark: number | null }
   | { readonly kind: 'assets'; readonly assets: readonly (readonly [string, Recording])[] }
   /** The layers that play back their own render of the loop, in place of all that did before. */
   | { readonly kind: 'freeze'; readonly layers: readonly (readonly [string, Stereo])[] }
   | { readonly kind: 'play'; readonly fromTick: number }
   | { readonly kind: 'stop' }
-  | { readonly kind: 'note'; readonly pitch: number; readonly velocity: number }
+  | { readonly kind: 'note'; readonly pitch: number; readonly velocity: number; readonly mark: number | null }
+  /** Whether the beats are clicked; only here, never in a bounce. */
+  | { readonly kind: 'click'; readonly on: boolean }
+  /** Plays after so many beats of click. */
+  | { readonly kind: 'count in'; readonly beats: number }
   | { readonly kind: 'listen'; readonly monitor: Monitor; readonly mono: boolean };
+
+/** What the audio thread tells the page: where in the loop, 0 to 1, a message was first heard. */
+export interface FromAudio {
+  readonly kind: 'heard';
+  readonly mark: number;
+  readonly place: number;
+}
 
 /** Places in the shared state. */
 export const PLACE = 0;

@@ -28,6 +28,8 @@ interface ParameterRowProps {
   readonly linkRoom?: boolean;
   /** Whether the word for its links is left out altogether. */
   readonly bare?: boolean;
+  /** Whether its value is shown and typed elsewhere. */
+  readonly valueless?: boolean;
 }
 
 /** Rows get a new path at each render of what they stand in: they are the same while its parts are. */
@@ -38,7 +40,8 @@ const same = (a: ParameterRowProps, b: ParameterRowProps) =>
   a.of === b.of &&
   a.disabled === b.disabled &&
   a.linkRoom === b.linkRoom &&
-  a.bare === b.bare;
+  a.bare === b.bare &&
+  a.valueless === b.valueless;
 
 /**
  * One number of the document: label, slider with a tick, value, and a word that opens its links. Rendered
@@ -52,6 +55,7 @@ export const ParameterRow = memo(function ParameterRow({
   disabled = false,
   linkRoom = true,
   bare = false,
+  valueless = false,
 }: ParameterRowProps) {
   const row = parameter(useSound((sound) => rowId(sound, path)));
   const value = useSound((sound) => valueAt(sound, path)) as number;
@@ -132,7 +136,9 @@ export const ParameterRow = memo(function ParameterRow({
             set(row.default);
           }}
         />
-        <ValueField row={row} label={of ? `${of} ${text}` : text} value={value} a4Hz={a4Hz} onChange={set} />
+        {!valueless && (
+          <ValueField row={row} label={of ? `${of} ${text}` : text} value={value} a4Hz={a4Hz} onChange={set} />
+        )}
         {carried && !bare && (linkRoom || carried.links.length > 0 || carried.lane) && (
           <LinksButton target={target} row={row} label={of ? `${of} ${text}` : text} carried={carried} />
         )}

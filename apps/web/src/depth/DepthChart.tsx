@@ -11,6 +11,7 @@ import { ROLE_TINT, sea } from '../theme/sea';
 import { TYPE } from '../theme/type';
 import { NUMERALS } from '../theme/theme';
 import { DepthHandle } from './DepthHandle';
+import { LiveSpectrum } from './LiveSpectrum';
 import { depthScale, SURFACE_HZ, type DepthPlot } from './depth-plot';
 
 const MARKS = [
@@ -117,6 +118,9 @@ export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> 
               </text>
             ))}
             {shown && <Spectra depth={shown.depth} width={width} height={height} />}
+            {shown && (
+              <LiveSpectrum x={levelScale(shown.depth, width)} y={y} />
+            )}
             <line x1={LEFT} x2={LEFT} y1={0} y2={height} stroke={sea.ink} strokeWidth={1.5} />
             {clean.on && (
               <DepthHandle
@@ -172,6 +176,15 @@ export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> 
   );
 }
 
+/** How far a level reaches from the left: as far as there is room at the loudest that was measured. */
+function levelScale(depth: DepthSpectra, width: number) {
+  const loudest = Math.max(...inRange.map(([, i]) => Math.max(depth.bass[i], depth.kick[i])));
+  return scaleLinear()
+    .domain([FLOOR_DB, Math.max(-30, loudest)])
+    .range([LEFT, width - RIGHT])
+    .clamp(true);
+}
+
 interface SpectraProps {
   readonly depth: DepthSpectra;
   readonly width: number;
@@ -187,11 +200,7 @@ const Spectra = memo(function Spectra({ depth, width, height }: SpectraProps) {
     useShallow(({ document: sound }) => Object.fromEntries(sound!.layers.map(({ id, role }) => [id, role]))),
   );
   const y = depthScale(height);
-  const loudest = Math.max(...inRange.map(([, i]) => Math.max(depth.bass[i], depth.kick[i])));
-  const x = scaleLinear()
-    .domain([FLOOR_DB, Math.max(-30, loudest)])
-    .range([LEFT, width - RIGHT])
-    .clamp(true);
+  const x = levelScale(depth, width);
   const outline = (levels: ArrayLike<number>) =>
     area<readonly [number, number]>()
       .y(([hz]) => y(hz))

@@ -52,7 +52,7 @@ describe('the points of a lane', () => {
     const few = thinnedOut(points);
     expect(few.length).toBeLessThan(200);
     for (let tick = 0; tick < 3591; tick += 7)
-      expect(Math.abs(laneAt({ points: few }, tick) - laneAt({ points }, tick))).toBeLessThan(0.02);
+      expect(Math.abs(laneAt({ points: few }, tick) - laneAt({ points }, tick))).toBeLessThanOrEqual(0.0051);
     expect(addPoint(Array.from({ length: MOST_POINTS }, (_, i) => ({ tick: i, value: 0, bend: 0, hold: true })), 0.5, 1).points).toHaveLength(MOST_POINTS);
   });
 });

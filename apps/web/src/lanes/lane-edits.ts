@@ -47,18 +47,31 @@ export function drawCell(points: Points, tick: number, ticks: number, value: num
   return next.sort((a, b) => a.tick - b.tick).slice(0, MOST_POINTS);
 }
 
-/** Leaves out points that a straight line through their neighbours would not miss by more than `off`. */
+const straight = (point: LanePoint) => !point.hold && point.bend === 0;
+
+/** Whether points from one place to another all lie near what the lane would be without those between. */
+function standsFor(points: Points, from: number, to: number, off: number): boolean {
+  const [a, c] = [points[from], points[to]];
+  for (let i = from + 1; i < to; i++) {
+    const b = points[i];
+    if (a.hold) {
+      if (!b.hold || Math.abs(a.value - b.value) > off) return false;
+    } else {
+      const at = a.value + ((c.value - a.value) * (b.tick - a.tick)) / (c.tick - a.tick || 1);
+      if (!straight(a) || !straight(b) || Math.abs(at - b.value) > off) return false;
+    }
+  }
+  return true;
+}
+
+/** Leaves out points that the lane would miss by no more than `off` without them. */
 export function thinnedOut(points: Points, off = 0.005): LanePoint[] {
-  const kept = [...points];
-  for (let i = 1; i < kept.length - 1;) {
-    const [a, b, c] = [kept[i - 1], kept[i], kept[i + 1]];
-    const stair = a.hold && b.hold && Math.abs(a.value - b.value) <= off;
-    const line =
-      !a.hold && !b.hold && a.bend === 0 && b.bend === 0 && c.tick > a.tick
-        ? Math.abs(a.value + ((c.value - a.value) * (b.tick - a.tick)) / (c.tick - a.tick) - b.value) <= off
-        : false;
-    if (stair || line) kept.splice(i, 1);
-    else i++;
+  const kept = [points[0]];
+  for (let from = 0; from < points.length - 1;) {
+    let to = from + 1;
+    while (to < points.length - 1 && standsFor(points, from, to + 1, off)) to++;
+    kept.push(points[to]);
+    from = to;
   }
   return kept;
 }

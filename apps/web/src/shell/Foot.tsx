@@ -16,6 +16,8 @@ import { sea } from '../theme/sea';
 import { TYPE } from '../theme/type';
 import { NUMERALS } from '../theme/theme';
 import { Load } from './Load';
+import { MacrosButton } from './MacrosButton';
+import { RecordButton } from './RecordButton';
 
 const edge = { borderTop: `1px solid ${sea.ink}`, bgcolor: sea.sheet };
 
@@ -57,6 +59,7 @@ export function FootPlay() {
           <Play size={18} fill="currentColor" style={{ marginLeft: 2 }} />
         )}
       </IconButton>
+      <RecordButton />
       <Box sx={{ minWidth: 0 }}>
         <Box
           sx={{
@@ -214,15 +217,14 @@ export function FootListen() {
         sx={{
           display: 'flex',
           justifyContent: 'space-between',
+          alignItems: 'center',
           gap: '4px',
           fontSize: TYPE.control,
           color: sea.ink2,
           whiteSpace: 'nowrap',
         }}
       >
-        <Box component="span" sx={{ minWidth: 0, overflow: 'hidden' }}>
-          Hear
-        </Box>
+        <MacrosButton />
         <Load />
         <Peak />
       </Box>

@@ -1,6 +1,7 @@
 import type { SoundDocument } from '@abyssal/core';
 import { applyPatches, enablePatches, freeze, produceWithPatches, type Draft, type Patch } from 'immer';
 import { create } from 'zustand';
+import { roundGroup } from './round';
 import { tell } from './view-store';
 
 enablePatches();
@@ -20,6 +21,8 @@ export interface DocumentState {
   readonly future: readonly Step[];
   /** Counts every change of the document; autosave and renders go by it. */
   readonly revision: number;
+  /** What the last edit changed, by where it stands; nothing after undo, redo or another document. */
+  readonly changed: readonly Patch[];
 }
 
 const MOST_STEPS = 300;
@@ -31,13 +34,14 @@ export const useDocumentStore = create<DocumentState>(() => ({
   past: [],
   future: [],
   revision: 0,
+  changed: [],
 }));
 
 /** Opens a document with an empty history. */
 export function openDocument(opened: SoundDocument): void {
   // Immer would freeze all of it with the first edit, which a large sound would make late.
   const document = freeze(opened, true);
-  useDocumentStore.setState(({ revision }) => ({ document, past: [], future: [], revision: revision + 1 }));
+  useDocumentStore.setState(({ revision }) => ({ document, past: [], future: [], revision: revision + 1, changed: [] }));
 }
 
 export function closeDocument(): void {
@@ -96,15 +100,18 @@ export function edit(
   if (redo.length === 0) return;
   const at = Date.now();
   const last = past[past.length - 1];
-  const joins = group !== null && last?.group === group && at - last.at < GROUP_MS;
+  const round = roundGroup();
+  // All of a round of recording is one step, however long it takes.
+  const joins = round ? last?.group === round : group !== null && last?.group === group && at - last.at < GROUP_MS;
   const step: Step = joins
     ? { ...last, at, redo: [...last.redo, ...redo], undo: [...undo, ...last.undo] }
-    : { label, group, at, redo, undo };
+    : { label: round ? 'recorded moves' : label, group: round ?? group, at, redo, undo };
   useDocumentStore.setState({
     document: next,
     past: [...(joins ? past.slice(0, -1) : past), step].slice(-MOST_STEPS),
     future: [],
     revision: revision + 1,
+    changed: redo,
   });
 }
 
@@ -124,6 +131,7 @@ export function undo(): void {
     past: past.slice(0, -1),
     future: [step, ...future],
     revision: revision + 1,
+    changed: [],
   });
 }
 
@@ -136,6 +144,7 @@ export function redo(): void {
     past: [...past, { ...step, group: null }],
     future: rest,
     revision: revision + 1,
+    changed: [],
   });
 }
 

@@ -11,8 +11,10 @@ export * from './kick-shape.js';
 export * from './fit-shape.js';
 export * from './shape.js';
 export {
+  CONTROL_WAYS,
   MACRO_IDS,
   moverShape,
+  type ControlBinding,
   type Cycle,
   type Macro,
   type MacroSwitch,

@@ -5,4 +5,5 @@ export { MOST_WAV_BYTES, readWavLayout, type WavLayout } from './wav-layout.js';
 export * from './wav.js';
 export * from './wav-loop.js';
 export * from './midi.js';
+export * from './midi-stream.js';
 export * from './sound-file.js';

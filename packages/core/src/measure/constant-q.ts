@@ -11,8 +11,9 @@ export const DEPTH_BANDS_HZ: readonly number[] = Array.from(
 const LOW_SIZE = 8192;
 const HIGH_SIZE = 4096;
 const SPLIT_HZ = 1000;
-const LOW_WINDOW = hann(LOW_SIZE);
-const HIGH_WINDOW = hann(HIGH_SIZE);
+/** Frames of what sounds at a moment: a third of a second at 48 kHz, which tells notes from E1 up apart. */
+export const MOMENT_SIZE = 16384;
+const WINDOWS = new Map([LOW_SIZE, HIGH_SIZE, MOMENT_SIZE].map((size) => [size, hann(size)]));
 
 /**
  * Power of each bin averaged over frames a hop apart; the bins of a steady sine add up to its mean square.
@@ -24,7 +25,7 @@ function averagePower(
   loop: boolean,
 ): Float64Array {
   const n = signal.length;
-  const window = size === LOW_SIZE ? LOW_WINDOW : HIGH_WINDOW;
+  const window = WINDOWS.get(size)!;
   const windowPower = window.reduce((sum, w) => sum + w * w, 0);
   const power = new Float64Array(size / 2);
   const frame = new Float64Array(size);
@@ -81,4 +82,15 @@ export function depthSpectrum(signal: Float32Array, sampleRateHz: number, loop =
       hz < SPLIT_HZ ? bandPower(low, sampleRateHz / factor, hz) : bandPower(high, sampleRateHz, hz);
     return Math.max(-200, powerToDb(power));
   });
+}
+
+/**
+ * Level in dB of each band of the depth chart over the last `MOMENT_SIZE` samples of a signal, one windowed frame:
+ * what sounds at the moment. As `depthSpectrum`, a sine of amplitude 1 reads −3.0.
+ */
+export function momentSpectrum(signal: Float32Array, sampleRateHz: number): Float64Array {
+  const power = averagePower(signal.subarray(-MOMENT_SIZE), MOMENT_SIZE, MOMENT_SIZE, false);
+  return Float64Array.from(DEPTH_BANDS_HZ, (hz) =>
+    hz > sampleRateHz * 0.48 ? -200 : Math.max(-200, powerToDb(bandPower(power, sampleRateHz, hz))),
+  );
 }

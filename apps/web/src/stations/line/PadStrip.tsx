@@ -1,7 +1,8 @@
 import { noteName } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { useState } from 'react';
-import { keyNotes, listenToControllers, takeMidi, useHeldNotes } from '../../audio/live';
+import { keyNotes, useHeldNotes } from '../../audio/live';
+import { listenToControllers, takeMidi } from '../../midi/take-midi';
 import { useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';

@@ -1,8 +1,10 @@
 import {
   DEPTH_BANDS_HZ,
+  formatDivision,
   formatValue,
   fromPosition,
   MACRO_IDS,
+  nearestDivision,
   resolveTarget,
   targetLabel,
   toPosition,
@@ -81,7 +83,10 @@ export function LinkRow({ document, link, values, nameMover }: LinkRowProps) {
   const { row } = found;
   const at = toPosition(row, valueAt(document, path) as number);
   const macro = MACRO_IDS.includes(link.mover);
-  const say = (place: number) => formatValue(row, fromPosition(row, place));
+  const say = (place: number) => {
+    const value = fromPosition(row, place);
+    return (row.unit === 'beats' && formatDivision(nearestDivision(value))) || formatValue(row, value);
+  };
   const trace = values ?? [];
   let low = 1;
   let high = 0;
@@ -99,7 +104,7 @@ export function LinkRow({ document, link, values, nameMover }: LinkRowProps) {
       <Box
         sx={{
           display: 'grid',
-          gridTemplateColumns: 'minmax(0, 2.4fr) 78px minmax(0, 1fr) 72px 24px 24px',
+          gridTemplateColumns: 'minmax(0, 2.8fr) 72px minmax(0, 1fr) 62px 24px 24px',
           gap: '6px',
           alignItems: 'center',
         }}
@@ -115,7 +120,7 @@ export function LinkRow({ document, link, values, nameMover }: LinkRowProps) {
             }}
           />
           <Box sx={{ flex: 1, minWidth: 0 }}>
-            <ParameterRow path={['links', index, 'reachPct']} label={label} labelWidth={150} bare />
+            <ParameterRow path={['links', index, 'reachPct']} label={label} labelWidth={170} bare valueless />
           </Box>
         </Box>
         <ReachField

@@ -3,6 +3,7 @@ import { Box } from '@mui/material';
 import { Columns } from '../../controls/Columns';
 import { useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
+import { ControllersPanel } from '../../midi/ControllersPanel';
 import { viewOf } from './kinds';
 import { LanesPanel } from './LanesPanel';
 import { LinksPanel } from './LinksPanel';
@@ -39,6 +40,7 @@ export function MotionStation() {
           )
         )}
         <LanesPanel />
+        <ControllersPanel />
       </Box>
     </Columns>
   );

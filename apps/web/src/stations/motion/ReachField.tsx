@@ -48,7 +48,7 @@ export function ReachField({
         else if (event.key === 'Escape') setTyped(null);
       }}
       sx={{
-        width: 76,
+        width: '100%',
         minWidth: 0,
         height: 24,
         p: '0 3px',

@@ -29,7 +29,7 @@ export function TraceLine({
       aria-label={label}
       sx={{ width: '100%', height, bgcolor: sea.tint1 }}
     >
-      {filled && <path d={`${path}L1000 100L0 100Z`} fill={sea.tint2} />}
+      {filled && path !== '' && <path d={`${path}L1000 100L0 100Z`} fill={sea.tint2} />}
       <path d={path} fill="none" stroke={sea.tint5} strokeWidth={1.4} vectorEffect="non-scaling-stroke" />
     </Box>
   );

@@ -21,7 +21,15 @@ export type Mover = Infer<typeof moverShape>;
 export type MoverKind = Mover['kind'];
 export type MoverOf<K extends MoverKind> = Extract<Mover, { kind: K }>;
 export * from './mover-kind.js';
-export { MACRO_IDS, MacroRunner, macroShape, type Macro, type MacroSwitch } from './macro.js';
+export {
+  CONTROL_WAYS,
+  MACRO_IDS,
+  MacroRunner,
+  macroShape,
+  type ControlBinding,
+  type Macro,
+  type MacroSwitch,
+} from './macro.js';
 export { checkCycle, cycleShape, type Cycle, type ShapeNode } from './wobble.js';
 
 /** What a kind of mover brings. */

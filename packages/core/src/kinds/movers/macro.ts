@@ -1,6 +1,6 @@
 import { MACROS, MOST_SWITCHES } from '../../schema/bounds.js';
-import { flag, list, number, object, text, type Infer } from '../../schema/schema.js';
-import { movable } from '../../schema/shape-parts.js';
+import { choice, flag, list, nullable, number, object, text, type Infer } from '../../schema/schema.js';
+import { movable, whole } from '../../schema/shape-parts.js';
 import type { MoverRunner } from './mover-kind.js';
 
 /** What a macro switches: on from a value on and off below it, or the other way round. */
@@ -10,14 +10,27 @@ const switchShape = object({
   on: flag(true),
 });
 
+/** How a control of a MIDI controller tells its place: as it stands, or in steps, in one of three ways. */
+export const CONTROL_WAYS = ['absolute', 'two’s complement', 'from 64', 'sign bit'] as const;
+
+/** A control of a MIDI controller: `cc 74`, `bend`, `pressure` or `note pressure`; on a channel, or on any (0). */
+export const controlShape = object({
+  control: text(16, 'cc 1', /^(cc ([0-9]|[1-9][0-9]|1[01][0-9])|bend|pressure|note pressure)$/),
+  channel: number('Channel', '', 0, 16, 0, 'MIDI channel; 0 is any.', whole),
+  way: choice(CONTROL_WAYS, 'absolute'),
+});
+
 export const macroShape = object({
   /** Empty while it goes by its number. */
   name: text(40),
   valuePct: number('Macro', '%', 0, 100, 0, 'Where the macro stands.', { ...movable, step: 0.5 }),
   switches: list(switchShape, 0, MOST_SWITCHES),
+  /** The control that moves it. */
+  control: nullable(controlShape),
 });
 
 export type Macro = Infer<typeof macroShape>;
+export type ControlBinding = Infer<typeof controlShape>;
 export type MacroSwitch = Macro['switches'][number];
 
 /** Ids by which links and lanes know the macros, in their order. */
