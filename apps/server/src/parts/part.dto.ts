@@ -77,7 +77,11 @@ export class KeepPartDto {
   @IsPlainText()
   name!: string;
 
-  @ApiProperty({ type: Object, description: 'A layer, kick, backing part or mover, as it is in a sound document, or the nodes of a wobble.' })
+  @ApiProperty({
+    type: Object,
+    description:
+      'A layer, kick, backing part or mover, as it is in a sound document, or the nodes of a wobble.',
+  })
   @IsPart()
   content!: PartContent;
 }

@@ -29,7 +29,7 @@ class AudioHost {
   /** Whether a render is another one than before. */
   private refreezes = false;
   private held: ReadonlySet<string> = new Set();
-  private marks: ((mark: number, place: number) => void) | null = null;
+  private readonly marks = new Set<(mark: number, place: number) => void>();
   /** Number of the next change or note that is told with one. */
   nextMark = 0;
 
@@ -54,7 +54,7 @@ class AudioHost {
       tell('The sound engine stopped. Reload the page to hear it again; nothing of your work is lost.');
     };
     this.node.port.onmessage = ({ data }: MessageEvent<FromAudio>) => {
-      this.marks?.(data.mark, data.place);
+      for (const told of this.marks) told(data.mark, data.place);
     };
     this.node.connect(context.destination);
     this.context = context;
@@ -87,7 +87,7 @@ class AudioHost {
     this.sendFrozen(heard);
     const delta = deltaOf(this.told, heard);
     this.told = heard;
-    if (delta) this.post({ kind: 'update', delta, mark: this.marks ? this.nextMark++ : null });
+    if (delta) this.post({ kind: 'update', delta, mark: this.takeMark() });
   }
 
   /** Lets those layers play back their render whose render it still is in what is heard. */
@@ -121,11 +121,16 @@ class AudioHost {
   }
 
   /**
-   * Has the audio thread tell where in the loop each change and each note is heard first; null ends it. `told` is
-   * given the number of the message, counted from `nextMark` on.
+   * Has the audio thread tell where in the loop each change and each note is heard first: `told` is given the number
+   * of the message. Gives how to end it.
    */
-  mark(told: ((mark: number, place: number) => void) | null): void {
-    this.marks = told;
+  mark(told: (mark: number, place: number) => void): () => void {
+    this.marks.add(told);
+    return () => this.marks.delete(told);
+  }
+
+  private takeMark(): number | null {
+    return this.marks.size > 0 ? this.nextMark++ : null;
   }
 
   private post(message: ToAudio): void {
@@ -207,10 +212,12 @@ class AudioHost {
     if (this.context?.state !== 'running') await this.context?.resume();
   }
 
-  /** A live note; velocity 0 ends it. */
-  note(pitch: number, velocity: number): void {
+  /** A live note; velocity 0 ends it. `told` is given the number under which it is told where it was heard. */
+  note(pitch: number, velocity: number, told: (mark: number | null) => void = () => undefined): void {
     void this.wake().then(() => {
-      this.post({ kind: 'note', pitch, velocity, mark: this.marks ? this.nextMark++ : null });
+      const mark = this.takeMark();
+      told(mark);
+      this.post({ kind: 'note', pitch, velocity, mark });
     }, tellError);
   }
 }

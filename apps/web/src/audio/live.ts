@@ -24,9 +24,20 @@ export function keyNotes({ key, scale }: SoundDocument['ground']): ReadonlyMap<s
 /** Notes that are held now, by keys, pads or controllers. */
 export const useHeldNotes = create<{ readonly notes: ReadonlySet<number> }>(() => ({ notes: new Set() }));
 
+type NoteListener = (note: number, velocity: number, mark: number | null) => void;
+const listeners = new Set<NoteListener>();
+
+/** Has every live note told, with the number under which the audio thread says where it was heard. */
+export function onLiveNote(listener: NoteListener): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
 /** Plays a live note and keeps in mind that it is held; velocity 0 ends it. */
 export function playNote(note: number, velocity: number): void {
-  audio.note(note, velocity);
+  audio.note(note, velocity, (mark) => {
+    for (const listener of listeners) listener(note, velocity, mark);
+  });
   useHeldNotes.setState(({ notes }) => {
     const next = new Set(notes);
     if (velocity > 0) next.add(note);

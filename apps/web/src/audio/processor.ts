@@ -99,7 +99,8 @@ class EngineProcessor extends AudioWorkletProcessor {
 
   /** Tells where in the loop what was told last is heard first. */
   private tellHeard(mark: number | null): void {
-    if (mark !== null && this.engine) this.port.postMessage({ kind: 'heard', mark, place: this.engine.place } satisfies FromAudio);
+    if (mark !== null && this.engine)
+      this.port.postMessage({ kind: 'heard', mark, place: this.engine.place } satisfies FromAudio);
   }
 
   process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {

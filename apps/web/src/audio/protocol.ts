@@ -1,4 +1,13 @@
-import { MACRO_IDS, MOST_LANES, MOST_LINKS, MOST_MOVERS, type Monitor, type Recording, type SoundDocument, type Stereo } from '@abyssal/core';
+import {
+  MACRO_IDS,
+  MOST_LANES,
+  MOST_LINKS,
+  MOST_MOVERS,
+  type Monitor,
+  type Recording,
+  type SoundDocument,
+  type Stereo,
+} from '@abyssal/core';
 import type { Delta } from '../state/delta';
 
 /** What the page tells the audio thread. */
@@ -58,7 +67,9 @@ export class SharedAudio {
   /** Where all that is moved stands now, 0 to 1, then all that moves; see `Engine.tellMoved`. */
   readonly moved: Float32Array;
 
-  constructor(readonly buffer: SharedArrayBuffer = new SharedArrayBuffer(8 * HEADER + 8 * HEARD_FRAMES + 4 * MOVED)) {
+  constructor(
+    readonly buffer: SharedArrayBuffer = new SharedArrayBuffer(8 * HEADER + 8 * HEARD_FRAMES + 4 * MOVED),
+  ) {
     this.state = new Float64Array(buffer, 0, HEADER);
     this.left = new Float32Array(buffer, 8 * HEADER, HEARD_FRAMES);
     this.right = new Float32Array(buffer, 8 * HEADER + 4 * HEARD_FRAMES, HEARD_FRAMES);

@@ -1,4 +1,14 @@
-import { circleIn, cleanLink, cleanMover, formatReach, MOST_LANES, sourceName, toPosition, type MoverKind, type NumberNode } from '@abyssal/core';
+import {
+  circleIn,
+  cleanLink,
+  cleanMover,
+  formatReach,
+  MOST_LANES,
+  sourceName,
+  toPosition,
+  type MoverKind,
+  type NumberNode,
+} from '@abyssal/core';
 import { Box, Button, Divider, Link, ListSubheader, Menu, MenuItem } from '@mui/material';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -57,10 +67,20 @@ export function LinksButton({
       if (make !== null) {
         const clean = cleanMover(make);
         id = freeId(draft.movers, (n) => `${make}-${n}`);
-        draft.movers.push({ ...clean, id, name: id === clean.id ? clean.name : `${clean.name.replace(/ \d+$/, '')} ${draft.movers.length + 1}` });
+        draft.movers.push({
+          ...clean,
+          id,
+          name:
+            id === clean.id ? clean.name : `${clean.name.replace(/ \d+$/, '')} ${draft.movers.length + 1}`,
+        });
       }
       draft.links.push(
-        cleanLink({ id: freeId(draft.links, (n) => `link-${n}`), mover: id, target, reachPct: at > 0.75 ? -25 : 25 }),
+        cleanLink({
+          id: freeId(draft.links, (n) => `link-${n}`),
+          mover: id,
+          target,
+          reachPct: at > 0.75 ? -25 : 25,
+        }),
       );
     });
   };
@@ -120,9 +140,16 @@ function RowMenu({ anchor, target, row, carried, onClose, onOpen, onJoin }: RowM
   const document = useDocumentStore.getState().document!;
   const linked = new Set(carried.links.map(({ mover }) => mover));
   const free = document.movers.filter(({ id }) => !linked.has(id));
-  const macros = document.macros.flatMap((_macro, i) => (linked.has(`macro-${i + 1}`) ? [] : [`macro-${i + 1}`]));
+  const macros = document.macros.flatMap((_macro, i) =>
+    linked.has(`macro-${i + 1}`) ? [] : [`macro-${i + 1}`],
+  );
   return (
-    <Menu anchorEl={anchor} open onClose={onClose} slotProps={{ paper: { sx: { maxHeight: 420, minWidth: 220 } } }}>
+    <Menu
+      anchorEl={anchor}
+      open
+      onClose={onClose}
+      slotProps={{ paper: { sx: { maxHeight: 420, minWidth: 220 } } }}
+    >
       {carried.links.map((link) => (
         <MenuItem
           key={link.id}

@@ -1,10 +1,4 @@
-import {
-  clampValue,
-  formatValue,
-  fromPosition,
-  parameter,
-  toPosition,
-} from '@abyssal/core';
+import { clampValue, formatValue, fromPosition, parameter, toPosition } from '@abyssal/core';
 import { Box, Tooltip } from '@mui/material';
 import { memo } from 'react';
 import { edit, useSound } from '../state/document-store';
@@ -137,7 +131,13 @@ export const ParameterRow = memo(function ParameterRow({
           }}
         />
         {!valueless && (
-          <ValueField row={row} label={of ? `${of} ${text}` : text} value={value} a4Hz={a4Hz} onChange={set} />
+          <ValueField
+            row={row}
+            label={of ? `${of} ${text}` : text}
+            value={value}
+            a4Hz={a4Hz}
+            onChange={set}
+          />
         )}
         {carried && !bare && (linkRoom || carried.links.length > 0 || carried.lane) && (
           <LinksButton target={target} row={row} label={of ? `${of} ${text}` : text} carried={carried} />

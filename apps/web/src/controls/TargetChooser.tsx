@@ -22,17 +22,14 @@ export function TargetChooser({
   readonly onClose: () => void;
 }) {
   const open = anchor !== null;
-  const options = useMemo(
-    () => {
-      if (!open) return [];
-      const free = linkTargets(document).filter(({ target }) => !taken.includes(target));
-      return [
-        ...free.filter(({ target }) => first.includes(target)),
-        ...free.filter(({ target }) => !first.includes(target)),
-      ];
-    },
-    [open, document, taken, first],
-  );
+  const options = useMemo(() => {
+    if (!open) return [];
+    const free = linkTargets(document).filter(({ target }) => !taken.includes(target));
+    return [
+      ...free.filter(({ target }) => first.includes(target)),
+      ...free.filter(({ target }) => !first.includes(target)),
+    ];
+  }, [open, document, taken, first]);
   return (
     <Popover
       open={open}

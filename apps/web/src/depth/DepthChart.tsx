@@ -118,9 +118,7 @@ export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> 
               </text>
             ))}
             {shown && <Spectra depth={shown.depth} width={width} height={height} />}
-            {shown && (
-              <LiveSpectrum x={levelScale(shown.depth, width)} y={y} />
-            )}
+            {shown && <LiveSpectrum x={levelScale(shown.depth, width)} y={y} />}
             <line x1={LEFT} x2={LEFT} y1={0} y2={height} stroke={sea.ink} strokeWidth={1.5} />
             {clean.on && (
               <DepthHandle

@@ -61,5 +61,7 @@ export function LiveSpectrum({
       clearInterval(timer);
     };
   }, [playing, held]);
-  return <path ref={path} data-live-spectrum fill="none" stroke={sea.ink} strokeWidth={1} pointerEvents="none" />;
+  return (
+    <path ref={path} data-live-spectrum fill="none" stroke={sea.ink} strokeWidth={1} pointerEvents="none" />
+  );
 }

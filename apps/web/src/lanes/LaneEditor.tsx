@@ -62,7 +62,10 @@ export function LaneEditor({ lane, row, label, bars, gridTicks, left = 0, onChan
   const path =
     plot > 0
       ? polyline(
-          Array.from({ length: columns + 1 }, (_, c) => [left + c, py(laneAt(lane, (c / columns) * end))] as const),
+          Array.from(
+            { length: columns + 1 },
+            (_, c) => [left + c, py(laneAt(lane, (c / columns) * end))] as const,
+          ),
         )
       : '';
   const chosen = selected !== null ? points.at(selected) : undefined;
@@ -109,7 +112,13 @@ export function LaneEditor({ lane, row, label, bars, gridTicks, left = 0, onChan
                 strokeWidth={beat % BEATS_PER_BAR === 0 ? 2 : 1}
               />
             ))}
-            <path d={path} fill="none" stroke={lane.on ? sea.note : sea.ink2} strokeWidth={1.6} strokeDasharray={lane.on ? undefined : '4 3'} />
+            <path
+              d={path}
+              fill="none"
+              stroke={lane.on ? sea.note : sea.ink2}
+              strokeWidth={1.6}
+              strokeDasharray={lane.on ? undefined : '4 3'}
+            />
             {!inSteps &&
               points.length <= SHOWN &&
               points.map((point, i) => (
@@ -129,7 +138,10 @@ export function LaneEditor({ lane, row, label, bars, gridTicks, left = 0, onChan
                     onChange(movePoint(points, i, Math.round(at.tick), at.value, end), `point ${i}`);
                   }}
                   onStep={(ticks, value) => {
-                    onChange(movePoint(points, i, point.tick + ticks * gridTicks, point.value + value, end), `point ${i}`);
+                    onChange(
+                      movePoint(points, i, point.tick + ticks * gridTicks, point.value + value, end),
+                      `point ${i}`,
+                    );
                   }}
                   onRemove={() => {
                     onChange(removePoint(points, i), null);
@@ -149,7 +161,18 @@ export function LaneEditor({ lane, row, label, bars, gridTicks, left = 0, onChan
           </svg>
         )}
       </Box>
-      <Box sx={{ display: 'flex', alignItems: 'center', flexWrap: 'wrap', gap: '6px', pl: `${left}px`, minHeight: 26, fontSize: TYPE.note, color: sea.ink2 }}>
+      <Box
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          flexWrap: 'wrap',
+          gap: '6px',
+          pl: `${left}px`,
+          minHeight: 26,
+          fontSize: TYPE.note,
+          color: sea.ink2,
+        }}
+      >
         <Button
           variant={inSteps ? 'contained' : 'outlined'}
           aria-pressed={inSteps}
@@ -184,7 +207,10 @@ export function LaneEditor({ lane, row, label, bars, gridTicks, left = 0, onChan
               value={chosen.hold ? 'hold' : chosen.bend !== 0 ? 'bent' : 'line'}
               onChange={(to) => {
                 onChange(
-                  changePoint(points, selected!, { hold: to === 'hold', bend: to === 'bent' ? chosen.bend || 0.5 : 0 }),
+                  changePoint(points, selected!, {
+                    hold: to === 'hold',
+                    bend: to === 'bent' ? chosen.bend || 0.5 : 0,
+                  }),
                   null,
                 );
               }}
@@ -192,7 +218,10 @@ export function LaneEditor({ lane, row, label, bars, gridTicks, left = 0, onChan
             {!chosen.hold && chosen.bend !== 0 && (
               <Choice
                 label="Bend"
-                options={['-0.9', '-0.5', '0.5', '0.9'].map((value) => ({ value, label: value.replace('-', '−') }))}
+                options={['-0.9', '-0.5', '0.5', '0.9'].map((value) => ({
+                  value,
+                  label: value.replace('-', '−'),
+                }))}
                 value={String(chosen.bend)}
                 onChange={(bend) => {
                   onChange(changePoint(points, selected!, { bend: Number(bend) }), 'bend');

@@ -77,7 +77,15 @@ export function LaneList({ left = 0 }: { readonly left?: number }) {
         if (!found) return null;
         return (
           <Box key={lane.target} sx={{ borderTop: `1px solid ${sea.hair}`, pt: '3px' }}>
-            <Box sx={{ display: 'flex', alignItems: 'center', gap: '6px', pl: `${left}px`, fontSize: TYPE.label }}>
+            <Box
+              sx={{
+                display: 'flex',
+                alignItems: 'center',
+                gap: '6px',
+                pl: `${left}px`,
+                fontSize: TYPE.label,
+              }}
+            >
               <Switch
                 label={`${label}, lane on`}
                 on={lane.on}

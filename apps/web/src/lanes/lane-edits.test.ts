@@ -1,6 +1,14 @@
 import { cleanSound, findProblems, laneAt, MOST_POINTS, type LanePoint } from '@abyssal/core';
 import fc from 'fast-check';
-import { addPoint, changePoint, drawCell, movePoint, removePoint, thinnedOut, type Points } from './lane-edits';
+import {
+  addPoint,
+  changePoint,
+  drawCell,
+  movePoint,
+  removePoint,
+  thinnedOut,
+  type Points,
+} from './lane-edits';
 import { flatLane } from '../state/flat-lane';
 
 const END = 3840;
@@ -26,7 +34,8 @@ describe('the points of a lane', () => {
           if (what === 'add') ({ points } = addPoint(points, tick, value));
           else if (what === 'move') points = movePoint(points, i, tick, value, END);
           else if (what === 'remove') points = removePoint(points, i);
-          else if (what === 'bend') points = changePoint(points, i, { bend: Math.max(-1, Math.min(1, value)), hold: at % 2 === 0 });
+          else if (what === 'bend')
+            points = changePoint(points, i, { bend: Math.max(-1, Math.min(1, value)), hold: at % 2 === 0 });
           else if (what === 'draw') points = drawCell(points, tick - (tick % 120), 120, value);
           else points = thinnedOut(points);
           expect(problems(points)).toEqual([]);
@@ -48,11 +57,22 @@ describe('the points of a lane', () => {
   });
 
   it('are thinned by no more than half a per cent', () => {
-    const points = Array.from({ length: 400 }, (_, i) => ({ tick: 9 * i, value: 0.5 + 0.4 * Math.sin(i / 40), bend: 0, hold: false }));
+    const points = Array.from({ length: 400 }, (_, i) => ({
+      tick: 9 * i,
+      value: 0.5 + 0.4 * Math.sin(i / 40),
+      bend: 0,
+      hold: false,
+    }));
     const few = thinnedOut(points);
     expect(few.length).toBeLessThan(200);
     for (let tick = 0; tick < 3591; tick += 7)
       expect(Math.abs(laneAt({ points: few }, tick) - laneAt({ points }, tick))).toBeLessThanOrEqual(0.0051);
-    expect(addPoint(Array.from({ length: MOST_POINTS }, (_, i) => ({ tick: i, value: 0, bend: 0, hold: true })), 0.5, 1).points).toHaveLength(MOST_POINTS);
+    expect(
+      addPoint(
+        Array.from({ length: MOST_POINTS }, (_, i) => ({ tick: i, value: 0, bend: 0, hold: true })),
+        0.5,
+        1,
+      ).points,
+    ).toHaveLength(MOST_POINTS);
   });
 });

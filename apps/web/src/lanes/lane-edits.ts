@@ -6,7 +6,11 @@ const clamp = (x: number, low: number, high: number) => Math.min(high, Math.max(
 const round = (x: number) => Math.round(x * 1000) / 1000;
 
 /** Adds a point; one that stands there already takes the value. Gives the points and where the new one stands. */
-export function addPoint(points: Points, tick: number, value: number): { points: LanePoint[]; index: number } {
+export function addPoint(
+  points: Points,
+  tick: number,
+  value: number,
+): { points: LanePoint[]; index: number } {
   const at = points.findIndex((point) => point.tick === tick);
   if (at >= 0) return { points: movePoint(points, at, tick, value, Infinity), index: at };
   const before = [...points].reverse().find((point) => point.tick < tick);
@@ -21,7 +25,13 @@ export function addPoint(points: Points, tick: number, value: number): { points:
 }
 
 /** Moves a point; it stays between its neighbours and within the loop's end. */
-export function movePoint(points: Points, index: number, tick: number, value: number, end: number): LanePoint[] {
+export function movePoint(
+  points: Points,
+  index: number,
+  tick: number,
+  value: number,
+  end: number,
+): LanePoint[] {
   const low = index > 0 ? points[index - 1].tick : 0;
   const high = index < points.length - 1 ? points[index + 1].tick : end;
   return points.map((point, i) =>

@@ -102,7 +102,9 @@ export function ControllersPanel() {
               fontSize: TYPE.label,
             }}
           >
-            <Box sx={{ color: label ? sea.ink : sea.ink2 }}>{label ?? `${bound.target} (not in this sound)`}</Box>
+            <Box sx={{ color: label ? sea.ink : sea.ink2 }}>
+              {label ?? `${bound.target} (not in this sound)`}
+            </Box>
             <ListChoice
               label={`Control of ${label ?? bound.target}`}
               options={CONTROLS}
@@ -113,7 +115,10 @@ export function ControllersPanel() {
             />
             <ListChoice
               label={`Channel of ${label ?? bound.target}`}
-              options={Array.from({ length: 17 }, (_, i) => ({ value: String(i), label: i === 0 ? 'any channel' : `channel ${i}` }))}
+              options={Array.from({ length: 17 }, (_, i) => ({
+                value: String(i),
+                label: i === 0 ? 'any channel' : `channel ${i}`,
+              }))}
               value={String(bound.channel)}
               onChange={(channel) => {
                 bind({ ...bound, channel: Number(channel) });
@@ -121,7 +126,10 @@ export function ControllersPanel() {
             />
             <ListChoice
               label={`How the control of ${label ?? bound.target} tells`}
-              options={CONTROL_WAYS.map((way) => ({ value: way, label: way === 'absolute' ? 'absolute' : `steps, ${way}` }))}
+              options={CONTROL_WAYS.map((way) => ({
+                value: way,
+                label: way === 'absolute' ? 'absolute' : `steps, ${way}`,
+              }))}
               value={bound.way}
               onChange={(way) => {
                 bind({ ...bound, way });

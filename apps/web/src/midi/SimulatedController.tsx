@@ -21,7 +21,15 @@ const VELOCITY = 100;
 const SHARP = new Set([1, 3, 6, 8, 10]);
 
 /** One slider of the controller: seven bits, sent whenever it goes to another place. */
-function Fader({ label, at, onSend }: { readonly label: string; readonly at: number; readonly onSend: (at: number) => void }) {
+function Fader({
+  label,
+  at,
+  onSend,
+}: {
+  readonly label: string;
+  readonly at: number;
+  readonly onSend: (at: number) => void;
+}) {
   const [value, setValue] = useState(at);
   const go = (to: number) => {
     const next = Math.min(127, Math.max(0, Math.round(to)));
@@ -30,7 +38,16 @@ function Fader({ label, at, onSend }: { readonly label: string; readonly at: num
     onSend(next);
   };
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, height: 26, fontSize: TYPE.label, color: sea.ink2 }}>
+    <Box
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1,
+        height: 26,
+        fontSize: TYPE.label,
+        color: sea.ink2,
+      }}
+    >
       <Box component="span" sx={{ width: 56, whiteSpace: 'nowrap' }}>
         {label}
       </Box>
@@ -57,7 +74,15 @@ function Fader({ label, at, onSend }: { readonly label: string; readonly at: num
 }
 
 /** A key or pad: sends a note while it is pressed. */
-function Key({ note, label, dark = false }: { readonly note: number; readonly label: string; readonly dark?: boolean }) {
+function Key({
+  note,
+  label,
+  dark = false,
+}: {
+  readonly note: number;
+  readonly label: string;
+  readonly dark?: boolean;
+}) {
   const held = useHeldNotes((state) => state.notes.has(note));
   const send = (status: number, velocity: number) => {
     takeMidi([status, note, velocity]);
@@ -109,7 +134,9 @@ function Key({ note, label, dark = false }: { readonly note: number; readonly la
 export function SimulatedController() {
   return (
     <Box role="group" aria-label="Simulated controller, all of it" sx={{ display: 'grid', gap: '6px' }}>
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(180px, 1fr))', columnGap: 2 }}>
+      <Box
+        sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(180px, 1fr))', columnGap: 2 }}
+      >
         {FADERS.map((control, i) => (
           <Fader
             key={control}

@@ -1,9 +1,4 @@
-import {
-  CONTROL_WAYS,
-  MACRO_IDS,
-  type ControlBinding,
-  type SoundDocument,
-} from '@abyssal/core';
+import { CONTROL_WAYS, MACRO_IDS, type ControlBinding, type SoundDocument } from '@abyssal/core';
 import { create } from 'zustand';
 import { edit, useDocumentStore } from '../state/document-store';
 
@@ -60,7 +55,9 @@ const macroOf = (target: string) => MACRO_IDS.findIndex((id) => target === `macr
 /** All bindings that hold for a sound: its macros', and the browser's. */
 export function bindingsOf({ macros }: Pick<SoundDocument, 'macros'>, ofBrowser: readonly Bound[]): Bound[] {
   return [
-    ...macros.flatMap(({ control }, i) => (control ? [{ ...control, target: `macros.${MACRO_IDS[i]}.valuePct` }] : [])),
+    ...macros.flatMap(({ control }, i) =>
+      control ? [{ ...control, target: `macros.${MACRO_IDS[i]}.valuePct` }] : [],
+    ),
     ...ofBrowser,
   ];
 }
@@ -68,7 +65,8 @@ export function bindingsOf({ macros }: Pick<SoundDocument, 'macros'>, ofBrowser:
 /** Binds a control to a target, in place of what either was bound to before. */
 export function bind(bound: Bound): void {
   const { target, ...control } = bound;
-  const same = (other: ControlBinding) => other.control === control.control && other.channel === control.channel;
+  const same = (other: ControlBinding) =>
+    other.control === control.control && other.channel === control.channel;
   const index = macroOf(target);
   const taken = useDocumentStore
     .getState()
@@ -92,7 +90,9 @@ export function unbind(target: string): void {
       draft.macros[index].control = null;
     });
   else
-    useControls.setState(({ ofBrowser }) => ({ ofBrowser: ofBrowser.filter((other) => other.target !== target) }));
+    useControls.setState(({ ofBrowser }) => ({
+      ofBrowser: ofBrowser.filter((other) => other.target !== target),
+    }));
 }
 
 /** Waits for a control to be moved, to bind it to a target; null ends the waiting. */

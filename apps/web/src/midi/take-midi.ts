@@ -62,7 +62,8 @@ function takeControl(said: Control): void {
     return;
   }
   for (const bound of bindingsOf(document, ofBrowser))
-    if (bound.control === said.control && (bound.channel === 0 || bound.channel === said.channel + 1)) move(bound, said);
+    if (bound.control === said.control && (bound.channel === 0 || bound.channel === said.channel + 1))
+      move(bound, said);
 }
 
 /** Takes bytes of a MIDI controller, real or simulated; each has a stream of its own. */

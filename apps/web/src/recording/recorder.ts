@@ -43,6 +43,7 @@ let last = 0;
 let committing = false;
 let leave: (() => void) | null = null;
 let forget: (() => void) | null = null;
+let unmark: (() => void) | null = null;
 
 /** The number that a changed place of the document means, where movers may reach it; null for all else. */
 function movedAt(document: SoundDocument, path: Path): string | null {
@@ -111,7 +112,7 @@ function commit(): void {
 function begin(): void {
   last = audio.shared.state[PLACE];
   beginRound();
-  audio.mark(heard);
+  unmark = audio.mark(heard);
   // Here, and not as it is armed: the audio thread is told of a change before it is taken down.
   forget = useDocumentStore.subscribe((state, before) => {
     if (!state.document || !before.document || state.document === before.document || committing) return;
@@ -135,7 +136,8 @@ function end(): void {
   forget = null;
   commit();
   endRound();
-  audio.mark(null);
+  unmark?.();
+  unmark = null;
 }
 
 /** Arms or disarms: while armed, every round of the loop that plays writes what was moved in it. */

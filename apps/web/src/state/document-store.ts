@@ -41,7 +41,13 @@ export const useDocumentStore = create<DocumentState>(() => ({
 export function openDocument(opened: SoundDocument): void {
   // Immer would freeze all of it with the first edit, which a large sound would make late.
   const document = freeze(opened, true);
-  useDocumentStore.setState(({ revision }) => ({ document, past: [], future: [], revision: revision + 1, changed: [] }));
+  useDocumentStore.setState(({ revision }) => ({
+    document,
+    past: [],
+    future: [],
+    revision: revision + 1,
+    changed: [],
+  }));
 }
 
 export function closeDocument(): void {
@@ -102,7 +108,9 @@ export function edit(
   const last = past[past.length - 1];
   const round = roundGroup();
   // All of a round of recording is one step, however long it takes.
-  const joins = round ? last?.group === round : group !== null && last?.group === group && at - last.at < GROUP_MS;
+  const joins = round
+    ? last?.group === round
+    : group !== null && last?.group === group && at - last.at < GROUP_MS;
   const step: Step = joins
     ? { ...last, at, redo: [...last.redo, ...redo], undo: [...undo, ...last.undo] }
     : { label: round ? 'recorded moves' : label, group: round ?? group, at, redo, undo };

@@ -117,7 +117,8 @@ export function ebbDrift(): SoundDocument {
         id: 'link-2',
         mover: 'wobble-1',
         target: 'layers.edge.tones.0.source.frames.positionPct',
-        reachPct: 45 }),
+        reachPct: 45,
+      }),
     ],
     grit: { cleanPath: { on: true, frequencyHz: 95 }, clip: { on: true, driveDb: 6, levelDb: -3 } },
     line: {

@@ -72,7 +72,12 @@ export function keelPluck(): SoundDocument {
     ],
     movers: [{ ...cleanMover('envelope'), name: 'Pluck', attackMs: 1, decayMs: 190, sustainPct: 0 }],
     links: [
-      cleanLink({ id: 'link-1', mover: 'envelope-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 34 }),
+      cleanLink({
+        id: 'link-1',
+        mover: 'envelope-1',
+        target: 'layers.body.filters.0.cutoffHz',
+        reachPct: 34,
+      }),
     ],
     grit: { cleanPath: { on: false, frequencyHz: 90 }, clip: { on: true, driveDb: 4, levelDb: -2 } },
     lock: { ...sound.lock, turnDeg: 60 },

@@ -120,7 +120,12 @@ export function mudLine(): SoundDocument {
       { ...cleanMover('envelope'), name: 'Pluck', attackMs: 1, decayMs: 80 },
     ],
     links: [
-      cleanLink({ id: 'link-1', mover: 'envelope-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 26 }),
+      cleanLink({
+        id: 'link-1',
+        mover: 'envelope-1',
+        target: 'layers.body.filters.0.cutoffHz',
+        reachPct: 26,
+      }),
       cleanLink({ id: 'link-2', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 14 }),
     ],
     grit: { cleanPath: { on: true, frequencyHz: 90 }, clip: { on: true, driveDb: 8, levelDb: -4 } },

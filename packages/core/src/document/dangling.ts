@@ -22,10 +22,11 @@ export function dropDangling(draft: SoundDocument): void {
   for (const macro of draft.macros)
     macro.switches = macro.switches.filter(({ target }) => switchedBy(draft, target) !== null);
   for (const mover of draft.movers) {
-    const { hears, hearsIn, shape } = moverKindOf(mover.kind);
-    const name = hears?.(mover) ?? 'kick';
+    const kind = moverKindOf(mover.kind);
+    const { hearsIn, shape } = kind;
+    const name = kind.hears?.(mover) ?? 'kick';
     if (hearsIn === undefined || name === 'kick' || draft.backing.some(({ id }) => id === name)) continue;
-    const field = shape.fields[hearsIn] as SchemaNode;
+    const field = shape.fields[hearsIn];
     (mover as unknown as Record<string, unknown>)[hearsIn] = anyDefault(field);
   }
 }

@@ -131,9 +131,17 @@ export const layerShape = object({
     holdMs: number('Hold', 'ms', 0, 5000, 0, 'Time at full level before the decay.', { step: 1 }),
   }),
   drop: object({
-    semitones: number('Drop', 'st', -48, 48, 0, 'How far above the note the pitch starts; below 0 it rises.', {
-      step: 0.1,
-    }),
+    semitones: number(
+      'Drop',
+      'st',
+      -48,
+      48,
+      0,
+      'How far above the note the pitch starts; below 0 it rises.',
+      {
+        step: 0.1,
+      },
+    ),
     timeMs: number('Drop time', 'ms', 1, 8000, 60, 'How long the pitch takes to get to the note.', log),
     bend: { ...bend('Drop'), default: -0.5 },
   }),

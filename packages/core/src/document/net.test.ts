@@ -10,7 +10,8 @@ const movers = [
   cleanMover('envelope', { name: 'Snap' }),
   cleanMover('steps', { name: 'Steps' }),
 ];
-const link = (id: string, mover: string, target: string, more = {}) => cleanLink({ id, mover, target, ...more });
+const link = (id: string, mover: string, target: string, more = {}) =>
+  cleanLink({ id, mover, target, ...more });
 function sound(links: SoundDocument['links']): SoundDocument {
   return { ...cleanSound(), movers, links };
 }
@@ -18,11 +19,24 @@ const CUTOFF = 'layers.body.filters.0.cutoffHz';
 
 describe('the order of movers', () => {
   const names = (links: SoundDocument['links'], of = [0]) =>
-    netOf(sound(links), of).map(({ kind, index }) => (kind === 'source' ? movers[index].id : links[index].id));
+    netOf(sound(links), of).map(({ kind, index }) =>
+      kind === 'source' ? movers[index].id : links[index].id,
+    );
 
   it('runs what a link needs, and no more', () => {
-    expect(names([link('a', 'wobble-1', CUTOFF), link('b', 'envelope-1', 'layers.sub.levelDb')])).toEqual(['wobble-1']);
-    expect(linksInto(sound([link('a', 'wobble-1', CUTOFF), link('b', 'envelope-1', 'grit.clip.driveDb'), link('c', 'wobble-1', CUTOFF, { on: false })]), 'body')).toEqual([0]);
+    expect(names([link('a', 'wobble-1', CUTOFF), link('b', 'envelope-1', 'layers.sub.levelDb')])).toEqual([
+      'wobble-1',
+    ]);
+    expect(
+      linksInto(
+        sound([
+          link('a', 'wobble-1', CUTOFF),
+          link('b', 'envelope-1', 'grit.clip.driveDb'),
+          link('c', 'wobble-1', CUTOFF, { on: false }),
+        ]),
+        'body',
+      ),
+    ).toEqual([0]);
   });
 
   it('runs what moves a mover or a reach first', () => {
@@ -59,7 +73,9 @@ describe('circles', () => {
   });
 
   it('of a mover with itself, over macros and over reaches are found; what is off goes round nowhere', () => {
-    expect(circleIn(sound([link('a', 'wobble-1', 'movers.wobble-1.rateBeats')]))).toBe('Wobble 1 moves Wobble 1 · rate');
+    expect(circleIn(sound([link('a', 'wobble-1', 'movers.wobble-1.rateBeats')]))).toBe(
+      'Wobble 1 moves Wobble 1 · rate',
+    );
     expect(circleIn(sound([link('a', 'wobble-1', 'movers.wobble-1.rateBeats', { on: false })]))).toBeNull();
     const macro = [
       link('a', 'wobble-1', 'macros.macro-1.valuePct'),
@@ -72,7 +88,9 @@ describe('circles', () => {
       link('b', 'envelope-1', 'links.a.reachPct'),
     ];
     expect(circleIn(sound(reach))).not.toBeNull();
-    expect(circleIn(sound([link('a', 'wobble-1', CUTOFF), link('b', 'wobble-1', 'links.a.reachPct')]))).toBeNull();
+    expect(
+      circleIn(sound([link('a', 'wobble-1', CUTOFF), link('b', 'wobble-1', 'links.a.reachPct')])),
+    ).toBeNull();
   });
 });
 
@@ -82,7 +100,9 @@ describe('targets', () => {
     const all = new Map(linkTargets(made).map((each) => [each.target, each]));
     expect(all.get(CUTOFF)).toMatchObject({ group: 'Body', label: 'Body · filter 1 · cutoff' });
     expect(all.get('movers.wobble-1.rateBeats')).toMatchObject({ group: 'Movers', label: 'Wobble 1 · rate' });
-    expect(all.get('links.a.reachPct')).toMatchObject({ label: 'Reach of Wobble 1 on Body · filter 1 · cutoff' });
+    expect(all.get('links.a.reachPct')).toMatchObject({
+      label: 'Reach of Wobble 1 on Body · filter 1 · cutoff',
+    });
     expect(all.get('macros.macro-3.valuePct')).toMatchObject({ label: 'Macro 3' });
     expect(targetLabel(made, 'macros.macro-9.valuePct')).toBeNull();
     for (const target of all.keys()) expect(targetLabel(made, target)).toBe(all.get(target)!.label);
@@ -90,7 +110,13 @@ describe('targets', () => {
 
   it('leave out what has no effect now', () => {
     const targets = linkTargets(sound([])).map(({ target }) => target);
-    for (const idle of ['movers.wobble-1.rateHz', 'layers.body.tones.0.fixedHz', 'layers.body.filters.0.vowelPct', 'layers.body.acts.two.amountPct', 'layers.body.feedback.amountPct'])
+    for (const idle of [
+      'movers.wobble-1.rateHz',
+      'layers.body.tones.0.fixedHz',
+      'layers.body.filters.0.vowelPct',
+      'layers.body.acts.two.amountPct',
+      'layers.body.feedback.amountPct',
+    ])
       expect(targets).not.toContain(idle);
   });
 });
@@ -98,7 +124,9 @@ describe('targets', () => {
 describe('what macros switch', () => {
   const switching = (target: string): SoundDocument => {
     const made = sound([link('a', 'wobble-1', CUTOFF, { on: false })]);
-    const macros = made.macros.map((macro, i) => (i === 0 ? { ...macro, switches: [{ target, fromPct: 50, on: true }] } : macro));
+    const macros = made.macros.map((macro, i) =>
+      i === 0 ? { ...macro, switches: [{ target, fromPct: 50, on: true }] } : macro,
+    );
     return { ...made, macros };
   };
 
@@ -114,7 +142,9 @@ describe('what macros switch', () => {
   });
 
   it('is told where there is no such thing', () => {
-    expect(findProblems(switching('layers.deep.on')).map(({ path }) => path)).toEqual(['macros[0].switches[0].target']);
+    expect(findProblems(switching('layers.deep.on')).map(({ path }) => path)).toEqual([
+      'macros[0].switches[0].target',
+    ]);
     expect(switchTargets(cleanSound()).map(({ label }) => label)).toContain('Body · filter 2');
   });
 });

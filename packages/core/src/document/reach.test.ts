@@ -27,7 +27,10 @@ describe('a reach', () => {
   });
 
   it('means nothing in another unit, and is held to the whole range', () => {
-    expect(parseReach(level, '2 oct')).toEqual({ ok: false, message: 'Type a reach such as 25% or +18.0 dB.' });
+    expect(parseReach(level, '2 oct')).toEqual({
+      ok: false,
+      message: 'Type a reach such as 25% or +18.0 dB.',
+    });
     expect(parseReach(level, 'much')).toMatchObject({ ok: false });
     expect(parseReach(cutoff, '20 oct')).toEqual({ ok: true, pct: 100, held: true });
   });

@@ -61,7 +61,9 @@ export const linkShape = object({
 
 const pointShape = object({
   tick: number('Position', 'ticks', 0, MOST_TICKS, 0, 'Position in the loop; 480 ticks a beat.', { step: 1 }),
-  value: number('Value', '', 0, 1, 0, 'Where the parameter stands, as a share of its range.', { step: 0.005 }),
+  value: number('Value', '', 0, 1, 0, 'Where the parameter stands, as a share of its range.', {
+    step: 0.005,
+  }),
   bend: number('Bend', '', -1, 1, 0, 'Bend of the way to the next point; positive starts slowly.', {
     step: 0.01,
   }),
@@ -88,7 +90,9 @@ export const noteShape = object({
   /** Rate for the wobbles that go by the note, in beats; 0 holds them still. */
   wobbleBeats: since(
     8,
-    nullable(number('Wobble rate', 'beats', 0, 32, 1, 'Rate of the wobbles on this note; 0 holds them still.')),
+    nullable(
+      number('Wobble rate', 'beats', 0, 32, 1, 'Rate of the wobbles on this note; 0 holds them still.'),
+    ),
   ),
   /** Where it was played, where it has been quantised since. */
   played: since(

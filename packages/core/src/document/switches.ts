@@ -51,7 +51,9 @@ export function asBuilt(document: SoundDocument): SoundDocument {
   );
   if (switched.length === 0) return document;
   const layers = document.layers.map((layer, l) => {
-    const mine = switched.filter((each) => (each.what === 'layer' || each.what === 'filter') && each.layer === l);
+    const mine = switched.filter(
+      (each) => (each.what === 'layer' || each.what === 'filter') && each.layer === l,
+    );
     if (mine.length === 0) return layer;
     return {
       ...layer,

@@ -64,7 +64,10 @@ export function targetLabel(document: Named, target: string): string | null {
     case 'macro':
       return sourceName(document, id!);
     case 'link':
-      return `Reach of ${linkLabel(document, document.links.find((link) => link.id === id)!)}`;
+      return `Reach of ${linkLabel(
+        document,
+        document.links.find((link) => link.id === id)!,
+      )}`;
     case 'mix':
       return `${mixGroup(target)} · ${row.label.toLowerCase()}`;
   }

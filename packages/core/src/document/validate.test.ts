@@ -167,11 +167,14 @@ describe('sound documents', () => {
     ).toMatch(/^kick\.hits\[8\]\.tick: 4000 is not before/);
     expect(
       problemsOf((s) => {
-        s.links.push(cleanLink({
-          id: 'link-1',
-          mover: 'nobody',
-          target: 'layers.body.levelDb',
-          reachPct: 10 }));
+        s.links.push(
+          cleanLink({
+            id: 'link-1',
+            mover: 'nobody',
+            target: 'layers.body.levelDb',
+            reachPct: 10,
+          }),
+        );
       }),
     ).toEqual(['links[0].mover: there is no mover "nobody"']);
     expect(
@@ -277,9 +280,10 @@ describe('the parameter table', () => {
   it('lets a link wait for a tone of another kind, and refuses one to a place that no list has', () => {
     const sound = cleanSound();
     const link = (target: string) =>
-      findProblems({ ...sound, links: [cleanLink({ id: 'l', mover: 'wobble-1', target, reachPct: 10 })] }).map(
-        ({ path }) => path,
-      );
+      findProblems({
+        ...sound,
+        links: [cleanLink({ id: 'l', mover: 'wobble-1', target, reachPct: 10 })],
+      }).map(({ path }) => path);
     expect(link('layers.body.tones.0.source.fm.matrix.15')).toEqual([]);
     for (const target of [
       'layers.body.tones.0.source.fm.matrix.16',

@@ -2,7 +2,15 @@ import { loopTicks, textFault } from '../units/index.js';
 import { backingShape } from './fit-shape.js';
 import { kickShape, type Kick } from './kick-shape.js';
 import { layerShape, type Layer } from './layer-shape.js';
-import { checkCycle, cycleShape, MACRO_IDS, moverKindOf, moverShape, type Cycle, type Mover } from '../kinds/movers/index.js';
+import {
+  checkCycle,
+  cycleShape,
+  MACRO_IDS,
+  moverKindOf,
+  moverShape,
+  type Cycle,
+  type Mover,
+} from '../kinds/movers/index.js';
 import { migrate, migratePart } from './migrate.js';
 import { circleIn, sourceIndex } from './net.js';
 import { resolveTarget } from './parameters.js';

@@ -3,7 +3,8 @@ import { bendOf, MidiStream, stepsOf } from './midi-stream.js';
 // Values from the MIDI 1.0 Detailed Specification (document 4.2), tables I to III, written down from memory.
 describe('a stream of MIDI', () => {
   const read = (...bytes: number[]) => new MidiStream().take(bytes);
-  const values = (...bytes: number[]) => read(...bytes).map((said) => (said.what === 'control' ? said.value : said.velocity));
+  const values = (...bytes: number[]) =>
+    read(...bytes).map((said) => (said.what === 'control' ? said.value : said.velocity));
 
   it('tells notes, of which one at velocity 0 is an end', () => {
     expect(read(0x92, 0x3c, 0x40, 0x92, 0x3c, 0x00, 0x82, 0x3c, 0x40)).toEqual([
@@ -24,14 +25,18 @@ describe('a stream of MIDI', () => {
     const stream = new MidiStream();
     expect(stream.take([0xb0])).toEqual([]);
     expect(stream.take([0x07])).toEqual([]);
-    expect(stream.take([0x7f, 0x07])).toEqual([{ what: 'control', channel: 0, control: 'cc 7', value: 1, raw: 127 }]);
+    expect(stream.take([0x7f, 0x07])).toEqual([
+      { what: 'control', channel: 0, control: 'cc 7', value: 1, raw: 127 },
+    ]);
     expect(stream.take([0x00])).toMatchObject([{ control: 'cc 7', value: 0 }]);
   });
 
   it('joins the two halves of a 14-bit controller, once the fine one has been heard', () => {
     const stream = new MidiStream();
     expect(stream.take([0xb0, 0x01, 0x40])).toMatchObject([{ control: 'cc 1', value: 64 / 127 }]);
-    expect(stream.take([0xb0, 0x21, 0x7f])).toMatchObject([{ control: 'cc 1', value: ((64 << 7) | 127) / 16383 }]);
+    expect(stream.take([0xb0, 0x21, 0x7f])).toMatchObject([
+      { control: 'cc 1', value: ((64 << 7) | 127) / 16383 },
+    ]);
     // Another coarse half begins at a fine one of 0.
     expect(stream.take([0xb0, 0x01, 0x41])).toMatchObject([{ control: 'cc 1', value: (65 << 7) / 16383 }]);
     expect(stream.take([0xb0, 0x01, 0x7f, 0x21, 0x7f]).at(-1)).toMatchObject({ value: 1 });

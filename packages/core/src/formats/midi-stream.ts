@@ -1,6 +1,11 @@
 /** What a controller has said: a note, or a control that went to a value or by so much. */
 export type MidiSaid =
-  | { readonly what: 'note'; readonly channel: number; readonly pitch: number; /** 0 ends it. */ readonly velocity: number }
+  | {
+      readonly what: 'note';
+      readonly channel: number;
+      readonly pitch: number;
+      /** 0 ends it. */ readonly velocity: number;
+    }
   | {
       readonly what: 'control';
       readonly channel: number;

@@ -134,7 +134,9 @@ export type Infer<N> = N extends NumberNode
                   ? { [K in keyof F]: Infer<F[K]> }
                   : never;
 
-type NumberOptions = Partial<Pick<NumberNode, 'scale' | 'step' | 'movable' | 'sided' | 'whole' | 'amplitude'>>;
+type NumberOptions = Partial<
+  Pick<NumberNode, 'scale' | 'step' | 'movable' | 'sided' | 'whole' | 'amplitude'>
+>;
 type Movable<O> = O extends { readonly movable: true } ? true : false;
 
 export function number<const O extends NumberOptions = Record<never, never>>(

@@ -82,7 +82,8 @@ export const anyAssets = new Map([
   ],
 ]);
 
-const anyOf = <T>(picks: readonly number[], of: readonly T[]): T => of[(picks.length + (picks[0] ?? 0)) % of.length];
+const anyOf = <T>(picks: readonly number[], of: readonly T[]): T =>
+  of[(picks.length + (picks[0] ?? 0)) % of.length];
 
 /** Links between any movers and anything that they may reach, but in no circle; lanes and what macros switch. */
 function linkUp(sound: SoundDocument, picks: readonly number[]): void {
@@ -111,11 +112,16 @@ function linkUp(sound: SoundDocument, picks: readonly number[]): void {
     target: movable[(7 * i + picks.length) % movable.length].target,
     points: lane.points.sort((a, b) => a.tick - b.tick),
   }));
-  sound.lanes = sound.lanes.filter(({ target }, i, all) => all.findIndex((lane) => lane.target === target) === i);
+  sound.lanes = sound.lanes.filter(
+    ({ target }, i, all) => all.findIndex((lane) => lane.target === target) === i,
+  );
   const switched = switchTargets(sound);
   sound.macros = sound.macros.map((macro) => ({
     ...macro,
-    switches: macro.switches.map((each, i) => ({ ...each, target: switched[(i + picks.length) % switched.length].target })),
+    switches: macro.switches.map((each, i) => ({
+      ...each,
+      target: switched[(i + picks.length) % switched.length].target,
+    })),
   }));
 }
 
@@ -155,8 +161,10 @@ export const anySound: fc.Arbitrary<SoundDocument> = fc
       .slice(0, 2)
       .map((part, i) => ({ ...part, id: `part-${i}`, asset: RECORDING, startTick: part.startTick % end }));
     for (const mover of sound.movers) {
-      if (mover.kind === 'envelope') mover.startedBy = anyOf(picks, ['note', 'kick', ...sound.backing.map(({ id }) => id)]);
-      if (mover.kind === 'follower') mover.of = anyOf(picks, ['self', 'kick', ...sound.backing.map(({ id }) => id)]);
+      if (mover.kind === 'envelope')
+        mover.startedBy = anyOf(picks, ['note', 'kick', ...sound.backing.map(({ id }) => id)]);
+      if (mover.kind === 'follower')
+        mover.of = anyOf(picks, ['self', 'kick', ...sound.backing.map(({ id }) => id)]);
     }
     linkUp(sound, picks);
     // By level it follows a part where there is one.

@@ -59,7 +59,15 @@ export function moving(
     play(from = 0) {
       place = from;
     },
-    note({ pitch = 29, velocity = 100, accent = false, rate = NO_RATE, number = -1, tie = false, source = 1 }: Played = {}) {
+    note({
+      pitch = 29,
+      velocity = 100,
+      accent = false,
+      rate = NO_RATE,
+      number = -1,
+      tie = false,
+      source = 1,
+    }: Played = {}) {
       const { note } = bank.inputs;
       note[PLAYED_PITCH] = pitch;
       note[PLAYED_VELOCITY] = velocity;

@@ -42,11 +42,7 @@ export function newLayer(layers: readonly Layer[], role: Layer['role']): Layer {
 }
 
 /** A layer as another of the sound's: with an id of its own. Its links go with it where they are given. */
-export function addCopy(
-  draft: SoundDocument,
-  layer: Layer,
-  links: readonly Link[] = [],
-): string {
+export function addCopy(draft: SoundDocument, layer: Layer, links: readonly Link[] = []): string {
   const id = layerId(draft.layers, layer.role);
   draft.layers.push({ ...structuredClone(layer), id });
   for (const link of links) {

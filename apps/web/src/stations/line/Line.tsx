@@ -3,7 +3,6 @@ import {
   MOST_BARS,
   inScale,
   DRAW_STEPS,
-  noteName,
   parseDivision,
   readMidi,
   scaleNotes,
@@ -13,18 +12,20 @@ import {
 import { Box, Button } from '@mui/material';
 import { useRef, useState } from 'react';
 import { Choice } from '../../controls/Choice';
-import { Row } from '../../controls/Row';
-import { ParameterRow } from '../../controls/ParameterRow';
+import { Columns } from '../../controls/Columns';
+import { ListChoice } from '../../controls/ListChoice';
 import { Panel } from '../../controls/Panel';
-import { ToggleTitle } from '../../controls/ToggleTitle';
+import { AddLane, LaneList } from '../../lanes/LaneList';
 import { download } from '../../sounding/bounce';
 import { edit, useDocument } from '../../state/document-store';
 import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
-import { changeNotes } from './line-edits';
 import { PadStrip } from './PadStrip';
 import { NoteSheet } from './NoteSheet';
+import { START_LINES, startLine } from './note-tools';
+import { NoteTools, QuantisePanel } from './NoteTools';
+import { RecordPanel } from './RecordPanel';
 
 const LOW = 24;
 const HIGH = 48;
@@ -35,6 +36,7 @@ export function LineStation() {
   const document = useDocument();
   const { ground, line } = document;
   const [rowsOf, setRowsOf] = useState<'scale' | 'all'>('scale');
+  const [zoom, setZoom] = useState<'1' | '2' | '4'>('1');
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const picker = useRef<HTMLInputElement>(null);
   const pitches = line.notes.map(({ pitch }) => pitch);
@@ -63,14 +65,6 @@ export function LineStation() {
       tellError(new Error(`${file.name}: ${error instanceof Error ? error.message : String(error)}`));
     }
   };
-  const first = selection.size > 0 ? line.notes[[...selection][0]] : null;
-  const firstIndex = [...selection][0];
-  const toggle = (field: 'accent' | 'tie') => {
-    const to = !first?.[field];
-    edit(field, (draft) => {
-      draft.line.notes = changeNotes(line.notes, selection, () => ({ [field]: to }));
-    });
-  };
   return (
     <Box sx={{ display: 'grid', gap: '10px' }}>
       <Panel
@@ -94,6 +88,29 @@ export function LineStation() {
                 edit('grid', (draft) => {
                   draft.drawStep = grid;
                 });
+              }}
+            />
+            <Choice
+              label="Zoom"
+              options={[
+                { value: '1', label: 'all' },
+                { value: '2', label: '2×' },
+                { value: '4', label: '4×' },
+              ]}
+              value={zoom}
+              onChange={setZoom}
+            />
+            <AddLane />
+            <ListChoice
+              label="Start with"
+              options={[{ value: '', label: 'Start with…' }, ...START_LINES]}
+              value=""
+              onChange={(which) => {
+                if (which === '') return;
+                edit(which, (draft) => {
+                  draft.line.notes = startLine(which, ground.key, ground.bars);
+                });
+                setChosen(new Set());
               }}
             />
             <Button variant="outlined" onClick={() => picker.current?.click()}>
@@ -131,8 +148,10 @@ export function LineStation() {
           outside={outside}
           gridTicks={Math.round(parseDivision(document.drawStep)! * TICKS_PER_BEAT)}
           chosen={selection}
+          zoom={Number(zoom)}
           onChoose={setChosen}
         />
+        <LaneList left={44} />
         <PadStrip />
         <Box sx={{ fontSize: TYPE.control, color: sea.ink2, mt: '6px' }}>
           Thickness is velocity and its ripple is the wobble on that note. Magenta notes are accents; a curved
@@ -140,93 +159,11 @@ export function LineStation() {
           stands their sum gain in dB: ● holds, ◐ watch, ✕ falls short.
         </Box>
       </Panel>
-      <Panel
-        title={
-          first === null
-            ? 'Note'
-            : selection.size === 1
-              ? `Note ${noteName(first.pitch)}`
-              : `${selection.size} notes`
-        }
-        label="Note"
-        aside={
-          first ? (
-            <>
-              <ToggleTitle
-                label="Accent"
-                on={first.accent}
-                onToggle={() => {
-                  toggle('accent');
-                }}
-              />
-              <ToggleTitle
-                label="Tie"
-                on={first.tie}
-                onToggle={() => {
-                  toggle('tie');
-                }}
-              />
-            </>
-          ) : undefined
-        }
-      >
-        {first === null ? (
-          <Box sx={{ color: sea.ink2, fontSize: TYPE.label, lineHeight: 1.55 }}>
-            Click an empty place to draw a note; drag a note to move it, its end to lengthen it. With a note
-            in focus: arrows move, Shift and arrows lengthen, plus and minus change the velocity, Q accents, T
-            ties, Delete removes.
-          </Box>
-        ) : (
-          <>
-            <ParameterRow path={['line', 'notes', firstIndex, 'velocity']} of="Note" />
-            {document.kick.shared && (
-              <Row label="Under a kick">
-                <Choice
-                  label="Under a kick the note is"
-                  options={[
-                    { value: 'both', label: 'both' },
-                    { value: 'kick', label: 'kick only' },
-                    { value: 'bass', label: 'bass only' },
-                  ]}
-                  value={first.carries}
-                  onChange={(carries) => {
-                    edit('under a kick', (draft) => {
-                      draft.line.notes = changeNotes(line.notes, selection, () => ({ carries }));
-                    });
-                  }}
-                />
-              </Row>
-            )}
-            <Box sx={{ display: 'flex', gap: 1, mt: '4px' }}>
-              {selection.size > 1 && (
-                <Button
-                  variant="outlined"
-                  onClick={() => {
-                    edit('velocity', (draft) => {
-                      draft.line.notes = changeNotes(line.notes, selection, () => ({
-                        velocity: first.velocity,
-                      }));
-                    });
-                  }}
-                >
-                  The same velocity for all
-                </Button>
-              )}
-              <Button
-                variant="outlined"
-                onClick={() => {
-                  edit('delete notes', (draft) => {
-                    draft.line.notes = line.notes.filter((_note, i) => !selection.has(i));
-                  });
-                  setChosen(new Set());
-                }}
-              >
-                Delete
-              </Button>
-            </Box>
-          </>
-        )}
-      </Panel>
+      <NoteTools chosen={selection} onChoose={setChosen} />
+      <Columns>
+        <QuantisePanel chosen={selection} />
+        <RecordPanel />
+      </Columns>
     </Box>
   );
 }

@@ -1,6 +1,7 @@
 import {
   barBeat,
   beats,
+  formatDivision,
   isLock,
   missText,
   NO_LOCK_WORDS,
@@ -48,6 +49,13 @@ export function noteWords(
     ...(outside ? ['outside the scale'] : []),
     ...(note.accent ? ['accent'] : []),
     ...(note.tie ? ['tied'] : []),
+    ...(note.wobbleBeats === null
+      ? []
+      : [
+          note.wobbleBeats === 0
+            ? 'wobble held'
+            : `wobble ${formatDivision(note.wobbleBeats) ?? `${note.wobbleBeats} beats`}`,
+        ]),
   ];
   return parts.join(', ') + (lock ? lockWords(lock, targets) : '');
 }

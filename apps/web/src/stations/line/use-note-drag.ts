@@ -1,13 +1,16 @@
 import type { LineNote } from '@abyssal/core';
 import { useDrag } from '@use-gesture/react';
-import { useRef, type RefObject } from 'react';
+import { useRef, useState, type RefObject } from 'react';
 import { useDocumentStore } from '../../state/document-store';
-import { drawNote, lengthenNotes, moveNotes, stepPitch } from './line-edits';
+import { changeNotes, drawNote, lengthenNotes, moveNotes, stepPitch } from './line-edits';
+import { rateFrom } from './note-rates';
 import type { SheetGeometry } from './sheet-geometry';
 
 /** Pixels at a note's end by which it is lengthened; of a short note, the last two fifths. */
 const END_PX = 8;
 const END_SHARE = 0.4;
+/** Pixels up or down from one rate to the next. */
+const RATE_PX = 10;
 
 /** What the sheet's gestures need of it. */
 export interface SheetGestures {
@@ -29,8 +32,17 @@ interface Drawn {
   readonly from: number;
 }
 
-/** Notes being dragged: as they were, which of them, and whether by their end. */
+/** A frame that chooses the notes in it, in pixels of the sheet. */
+export interface Marquee {
+  readonly x0: number;
+  readonly y0: number;
+  readonly x1: number;
+  readonly y1: number;
+}
+
+/** Notes being dragged: as they were, which of them, whether by their end, or by their wobble’s rate. */
 interface Dragged {
+  readonly byRate: boolean;
   readonly notes: LineNote[];
   readonly mine: ReadonlySet<number>;
   readonly atEnd: boolean;
@@ -38,6 +50,7 @@ interface Dragged {
 
 /** Drags on the sheet: on the rows they draw a note, on a note they move or lengthen it, and all that are chosen with it. */
 export function useNoteDrag({ svg, geometry, notes, bars, gridTicks, chosen, onChoose, set }: SheetGestures) {
+  const [marquee, setMarquee] = useState<Marquee | null>(null);
   /** Length last set by hand; until one was, a note is a step of the grid. */
   const lastTicks = useRef<number | null>(null);
   const { rows, rowHeight, total, plot, xOf } = geometry;
@@ -77,9 +90,33 @@ export function useNoteDrag({ svg, geometry, notes, bars, gridTicks, chosen, onC
     lastTicks.current = ticks;
   };
 
+  /** Chooses the notes that a frame from one place to another meets, beside those of `before`. */
+  const enclose = (
+    from: readonly [number, number],
+    to: readonly [number, number],
+    before: ReadonlySet<number>,
+  ) => {
+    const box = svg.current!.getBoundingClientRect();
+    const [x0, x1] = [from[0] - box.left, to[0] - box.left].sort((a, b) => a - b);
+    const [y0, y1] = [from[1] - box.top, to[1] - box.top].sort((a, b) => a - b);
+    setMarquee({ x0, y0, x1, y1 });
+    const met = notes.flatMap((note, i) => {
+      const y = geometry.yOf(note.pitch);
+      const meets = xOf(note.tick) < x1 && xOf(note.tick + note.ticks) > x0 && y < y1 && y + rowHeight > y0;
+      return meets ? [i] : [];
+    });
+    onChoose(new Set([...before, ...met]));
+  };
+
   const draw = useDrag(
-    ({ first, last, initial, xy: [x], memo, event }) => {
+    ({ first, last, initial, xy, xy: [x], memo, event, shiftKey }) => {
       event.preventDefault();
+      if (first && shiftKey) return { before: chosen };
+      if (memo && typeof memo === 'object' && 'before' in memo) {
+        enclose(initial, xy, (memo as { before: ReadonlySet<number> }).before);
+        if (last) setMarquee(null);
+        return memo as { before: ReadonlySet<number> };
+      }
       if (first) return begin(initial[0], initial[1]);
       const drawn = memo as Drawn | null;
       if (!drawn) return null;
@@ -90,17 +127,24 @@ export function useNoteDrag({ svg, geometry, notes, bars, gridTicks, chosen, onC
     { pointer: { keys: false } },
   );
 
-  const grab = (index: number, clientX: number, more: boolean): Dragged => {
+  const grab = (index: number, clientX: number, more: boolean, byRate: boolean): Dragged => {
     const alone = new Set(more ? [...chosen, index] : [index]);
     const mine = chosen.has(index) ? chosen : alone;
     onChoose(mine);
     const from = xOf(notes[index].tick);
     const end = xOf(notes[index].tick + notes[index].ticks);
     const x = clientX - svg.current!.getBoundingClientRect().left;
-    return { notes, mine, atEnd: x > Math.max(end - END_PX, end - END_SHARE * (end - from)) };
+    return { notes, mine, byRate, atEnd: x > Math.max(end - END_PX, end - END_SHARE * (end - from)) };
   };
 
   const drag = (index: number, dragged: Dragged, dx: number, dy: number) => {
+    if (dragged.byRate) {
+      const next = changeNotes(dragged.notes, dragged.mine, ({ wobbleBeats }) => ({
+        wobbleBeats: rateFrom(wobbleBeats, Math.round(-dy / RATE_PX)),
+      }));
+      set('wobble rate', next, 'wobble rate');
+      return;
+    }
     const ticks = snap((dx / plot) * total);
     if (dragged.atEnd) {
       set('lengthen', lengthenNotes(dragged.notes, dragged.mine, ticks, gridTicks, bars), 'lengthen notes');
@@ -113,10 +157,10 @@ export function useNoteDrag({ svg, geometry, notes, bars, gridTicks, chosen, onC
   };
 
   const dragNote = useDrag(
-    ({ first, args: [index], xy: [x], movement: [dx, dy], memo, event, tap }) => {
+    ({ first, args: [index], xy: [x], movement: [dx, dy], memo, event, tap, altKey }) => {
       event.preventDefault();
       event.stopPropagation();
-      if (first) return grab(index as number, x, event.shiftKey);
+      if (first) return grab(index as number, x, event.shiftKey, altKey);
       if (!tap) drag(index as number, memo as Dragged, dx, dy);
       return memo as Dragged;
     },
@@ -129,5 +173,5 @@ export function useNoteDrag({ svg, geometry, notes, bars, gridTicks, chosen, onC
     add(end < total ? snap(end) % total : 0, pitch, lastTicks.current ?? gridTicks, null);
   };
 
-  return { draw, dragNote, addAfter };
+  return { draw, dragNote, addAfter, marquee };
 }

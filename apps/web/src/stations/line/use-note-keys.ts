@@ -1,9 +1,13 @@
 import type { KeyboardEvent } from 'react';
+import { useClipboard } from './clipboard';
 import { changeNotes, lengthenNotes, moveNotes, stepPitch } from './line-edits';
+import { copied, duplicated, pasted } from './note-tools';
 import type { SheetGestures } from './use-note-drag';
 
 const OCTAVE = 12;
 const VELOCITY_STEP = 4;
+/** Ticks by which a note is nudged off the grid. */
+const NUDGE_TICKS = 5;
 
 /** The keys that work on a note in focus, and on all that are chosen with it. */
 export function useNoteKeys({ geometry, notes, bars, gridTicks, chosen, onChoose, set }: SheetGestures) {
@@ -18,7 +22,31 @@ export function useNoteKeys({ geometry, notes, bars, gridTicks, chosen, onChoose
       onChoose(new Set(notes.keys()));
       return true;
     }
-    if (command || event.altKey) return false;
+    if (command && event.code === 'KeyC') {
+      useClipboard.setState({ notes: copied(notes, mine) });
+      return true;
+    }
+    if (command && (event.code === 'KeyV' || event.code === 'KeyD')) {
+      const after = Math.max(...[...mine].map((i) => notes[i].tick + notes[i].ticks));
+      const { notes: next, chosen: added } =
+        event.code === 'KeyD'
+          ? duplicated(notes, mine, gridTicks, bars)
+          : pasted(notes, useClipboard.getState().notes, Math.ceil(after / gridTicks) * gridTicks, bars);
+      if (added.size === 0) return true;
+      set(event.code === 'KeyD' ? 'duplicate notes' : 'paste notes', next);
+      onChoose(added);
+      return true;
+    }
+    if (command) return false;
+    if (event.altKey) {
+      if (across === undefined) return false;
+      set(
+        'nudge notes',
+        moveNotes(notes, mine, across * NUDGE_TICKS, (pitch) => pitch, bars),
+        'nudge notes',
+      );
+      return true;
+    }
     if (across !== undefined && event.shiftKey) {
       set('lengthen', lengthenNotes(notes, mine, across * gridTicks, gridTicks, bars), 'lengthen notes');
     } else if (across !== undefined) {

@@ -33,7 +33,8 @@ export function LanesPanel() {
     >
       {none && (
         <Box sx={{ color: sea.ink2, lineHeight: 1.5 }}>
-          No lanes yet. Automate a parameter or a macro to draw it over the loop; or press the circle beside Play, play, and move something.
+          No lanes yet. Automate a parameter or a macro to draw it over the loop; or press the circle beside
+          Play, play, and move something.
         </Box>
       )}
       <LaneList />

@@ -75,7 +75,16 @@ export function LinkRow({ document, link, values, nameMover }: LinkRowProps) {
   const frame = { borderTop: `1px solid ${sea.hair}`, py: '3px' };
   if (path === null)
     return (
-      <Box sx={{ ...frame, display: 'flex', alignItems: 'center', justifyContent: 'space-between', fontSize: TYPE.control, color: sea.ink2 }}>
+      <Box
+        sx={{
+          ...frame,
+          display: 'flex',
+          alignItems: 'center',
+          justifyContent: 'space-between',
+          fontSize: TYPE.control,
+          color: sea.ink2,
+        }}
+      >
         {label} waits: the tone is of another kind at present.
         {remove}
       </Box>
@@ -134,7 +143,16 @@ export function LinkRow({ document, link, values, nameMover }: LinkRowProps) {
           }}
         />
         <TraceLine values={trace} label={`${target} over the loop: ${say(low)} to ${say(high)}`} />
-        <Box aria-hidden sx={{ fontSize: TYPE.note, lineHeight: 1.25, color: sea.ink2, whiteSpace: 'nowrap', overflow: 'hidden' }}>
+        <Box
+          aria-hidden
+          sx={{
+            fontSize: TYPE.note,
+            lineHeight: 1.25,
+            color: sea.ink2,
+            whiteSpace: 'nowrap',
+            overflow: 'hidden',
+          }}
+        >
           {trace.length > 0 && (
             <>
               {say(low)} to
@@ -161,7 +179,14 @@ export function LinkRow({ document, link, values, nameMover }: LinkRowProps) {
         </Box>
       )}
       {open && (
-        <Box sx={{ pl: '30px', display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(260px, 1fr))', columnGap: 2 }}>
+        <Box
+          sx={{
+            pl: '30px',
+            display: 'grid',
+            gridTemplateColumns: 'repeat(auto-fit, minmax(260px, 1fr))',
+            columnGap: 2,
+          }}
+        >
           {!macro && (
             <Row label="Carries">
               <Choice

@@ -11,7 +11,13 @@ import { addLink, full } from './mover-edits';
 import { useTraces } from './traces';
 
 /** What a mover or macro moves, how far, and the value as it runs over the loop. */
-export function LinksPanel({ moverId, title = 'What it moves' }: { readonly moverId: string; readonly title?: string }) {
+export function LinksPanel({
+  moverId,
+  title = 'What it moves',
+}: {
+  readonly moverId: string;
+  readonly title?: string;
+}) {
   const document = useDocument();
   const traces = useTraces();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);

@@ -20,9 +20,13 @@ export function MacroRows() {
   return (
     <Panel title="Macros">
       {MACRO_IDS.map((id, index) => {
-        const used = document.links.filter(({ mover }) => mover === id).length + document.macros[index].switches.length;
+        const used =
+          document.links.filter(({ mover }) => mover === id).length + document.macros[index].switches.length;
         return (
-          <Box key={id} sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 24px', alignItems: 'center' }}>
+          <Box
+            key={id}
+            sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 24px', alignItems: 'center' }}
+          >
             <ParameterRow
               path={['macros', index, 'valuePct']}
               label={macroName(document, index)}
@@ -61,9 +65,13 @@ export function MacroPanel({ index }: { readonly index: number }) {
     })),
   ].filter(({ target }) => !macro.switches.some((each) => each.target === target));
   const nameOf = new Map(
-    [...switchTargets(document), ...document.links.map(({ id, target }) => ({ target: `links.${id}.on`, label: `Link to ${targetLabel(document, target) ?? target}` }))].map(
-      ({ target, label }) => [target, label],
-    ),
+    [
+      ...switchTargets(document),
+      ...document.links.map(({ id, target }) => ({
+        target: `links.${id}.on`,
+        label: `Link to ${targetLabel(document, target) ?? target}`,
+      })),
+    ].map(({ target, label }) => [target, label]),
   );
   return (
     <>
@@ -86,7 +94,17 @@ export function MacroPanel({ index }: { readonly index: number }) {
       >
         <ParameterRow path={['macros', index, 'valuePct']} of={name} label="Stands at" />
         {macro.switches.map((each, s) => (
-          <Box key={each.target} sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) auto 24px', alignItems: 'center', gap: 1, borderTop: `1px solid ${sea.hair}`, py: '2px' }}>
+          <Box
+            key={each.target}
+            sx={{
+              display: 'grid',
+              gridTemplateColumns: 'minmax(0, 1fr) auto 24px',
+              alignItems: 'center',
+              gap: 1,
+              borderTop: `1px solid ${sea.hair}`,
+              py: '2px',
+            }}
+          >
             <ParameterRow
               path={['macros', index, 'switches', s, 'fromPct']}
               label={`${nameOf.get(each.target) ?? each.target} from`}
@@ -121,7 +139,10 @@ export function MacroPanel({ index }: { readonly index: number }) {
             <ListChoice
               label="What it switches"
               grow
-              options={[{ value: '', label: 'Switch something on or off past a value…' }, ...targets.map(({ target, label }) => ({ value: target, label }))]}
+              options={[
+                { value: '', label: 'Switch something on or off past a value…' },
+                ...targets.map(({ target, label }) => ({ value: target, label })),
+              ]}
               value={chosen}
               onChange={(target) => {
                 setChosen('');

@@ -69,7 +69,9 @@ export function MoverList({ selected }: { readonly selected: string | null }) {
               }}
             >
               <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 24, pr: '22px', gap: '6px' }}>
-                <Box sx={{ fontWeight: 600, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>
+                <Box
+                  sx={{ fontWeight: 600, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}
+                >
                   {mover.name}
                 </Box>
                 <Box
@@ -86,7 +88,12 @@ export function MoverList({ selected }: { readonly selected: string | null }) {
                   {mover.on ? viewOf(mover).summary(mover) : 'off'}
                 </Box>
               </Box>
-              <TraceLine values={traces.get(mover.id) ?? []} label={`${mover.name} over the loop`} height={26} filled />
+              <TraceLine
+                values={traces.get(mover.id) ?? []}
+                label={`${mover.name} over the loop`}
+                height={26}
+                filled
+              />
             </Box>
             <Box sx={{ position: 'absolute', top: 3, right: 4 }}>
               <MoverMenu mover={mover} index={index} last={index === movers.length - 1} />

@@ -86,7 +86,15 @@ export function AddMover() {
 }
 
 /** What is done with a mover as a whole. */
-export function MoverMenu({ mover, index, last }: { readonly mover: Mover; readonly index: number; readonly last: boolean }) {
+export function MoverMenu({
+  mover,
+  index,
+  last,
+}: {
+  readonly mover: Mover;
+  readonly index: number;
+  readonly last: boolean;
+}) {
   const document = useDocument();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const act = (run: () => void) => () => {

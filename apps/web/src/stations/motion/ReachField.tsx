@@ -24,7 +24,8 @@ export function ReachField({
     const read = parseReach(row, typed);
     setTyped(null);
     if (!read.ok) return tell(read.message);
-    if (read.held) tell(`That is more than all of its range: the reach became ${formatReach(row, read.pct)}.`);
+    if (read.held)
+      tell(`That is more than all of its range: the reach became ${formatReach(row, read.pct)}.`);
     onChange(read.pct);
   };
   return (

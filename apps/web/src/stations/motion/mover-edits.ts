@@ -16,7 +16,8 @@ import { freeId } from '../../state/free-id';
 function freeName(movers: readonly Mover[], name: string): string {
   const base = name.replace(/ \d+$/, '');
   if (!movers.some((mover) => mover.name === name)) return plainText(name, 40);
-  for (let n = 2; ; n++) if (!movers.some((mover) => mover.name === `${base} ${n}`)) return plainText(`${base} ${n}`, 40);
+  for (let n = 2; ; n++)
+    if (!movers.some((mover) => mover.name === `${base} ${n}`)) return plainText(`${base} ${n}`, 40);
 }
 
 /** Puts a mover at the end of the list, under an id and a name of its own; gives its id. */
@@ -62,7 +63,12 @@ export function moveMover(draft: SoundDocument, id: string, by: number): void {
 }
 
 /** Joins a mover or macro to a target; gives the link's id. */
-export function addLink(draft: SoundDocument, mover: string, target: string, more: Partial<Link> = {}): string {
+export function addLink(
+  draft: SoundDocument,
+  mover: string,
+  target: string,
+  more: Partial<Link> = {},
+): string {
   const id = freeId(draft.links, (n) => `link-${n}`);
   draft.links.push(cleanLink({ id, mover, target, ...more }));
   return id;

@@ -1,4 +1,11 @@
-import { formatValue, fromPosition, type Link, type Mover, type Parameter, type SoundDocument } from '@abyssal/core';
+import {
+  formatValue,
+  fromPosition,
+  type Link,
+  type Mover,
+  type Parameter,
+  type SoundDocument,
+} from '@abyssal/core';
 import { endsOf } from '../../state/moving';
 
 /** What a link cannot be heard for, in a sentence; null where it can. `at` is where its number stands, 0 to 1. */
@@ -6,7 +13,12 @@ export function whyUnheard(
   document: SoundDocument,
   link: Link,
   mover: Mover | null,
-  { row, at, values, loudestHz }: {
+  {
+    row,
+    at,
+    values,
+    loudestHz,
+  }: {
     readonly row: Parameter;
     readonly at: number;
     /** Where it stands over the loop; empty where it is not known. */
@@ -18,9 +30,11 @@ export function whyUnheard(
   if (!link.on) return null;
   if (mover && !mover.on) return `${mover.name} is off.`;
   if (mover?.kind === 'wobble' && mover.restart === 'free') {
-    const seconds = mover.rateIn === 'hertz' ? 1 / mover.rateHz : (mover.rateBeats * 60) / document.ground.tempoBpm;
+    const seconds =
+      mover.rateIn === 'hertz' ? 1 / mover.rateHz : (mover.rateBeats * 60) / document.ground.tempoBpm;
     const loop = (document.ground.bars * 4 * 60) / document.ground.tempoBpm;
-    if (seconds > 1.001 * loop) return `${mover.name} takes longer than the loop: only a part of it is heard.`;
+    if (seconds > 1.001 * loop)
+      return `${mover.name} takes longer than the loop: only a part of it is heard.`;
   }
   const ends = endsOf(link).map((end) => at + end);
   const low = Math.min(...ends);

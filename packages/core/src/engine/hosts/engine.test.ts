@@ -337,7 +337,9 @@ describe('movers', () => {
         change(s.movers[0]);
         s.layers[0].tones[0].octave = 2;
         s.layers[0].levelDb = -20;
-        s.links = [cleanLink({ id: 'link-1', mover: 'wobble-1', target: 'layers.sub.levelDb', reachPct: 25 })];
+        s.links = [
+          cleanLink({ id: 'link-1', mover: 'wobble-1', target: 'layers.sub.levelDb', reachPct: 25 }),
+        ];
       }),
     );
     return Float32Array.from({ length: 180 }, (_, k) =>
@@ -368,7 +370,9 @@ describe('movers', () => {
   it('an envelope moves a cutoff as far as its reach, on the scale of the row', () => {
     const sound = bare((s) => {
       Object.assign(s.movers[1], { attackMs: 1, decayMs: 10, sustainPct: 100 });
-      s.links = [cleanLink({ id: 'link-1', mover: 'envelope-1', target: 'layers.sub.levelDb', reachPct: 10 })];
+      s.links = [
+        cleanLink({ id: 'link-1', mover: 'envelope-1', target: 'layers.sub.levelDb', reachPct: 10 }),
+      ];
       s.layers[0].levelDb = -20;
     });
     const held = loopOf(sound).bass.left.subarray(20000, 20000 + Math.round((RATE / noteToHz(29)) * 20));
@@ -379,7 +383,13 @@ describe('movers', () => {
   it('a link that is off moves nothing', () => {
     const sound = bare((s) => {
       s.links = [
-        cleanLink({ id: 'link-1', mover: 'envelope-1', target: 'layers.sub.levelDb', reachPct: 50, on: false }),
+        cleanLink({
+          id: 'link-1',
+          mover: 'envelope-1',
+          target: 'layers.sub.levelDb',
+          reachPct: 50,
+          on: false,
+        }),
       ];
     });
     expect(loopOf(sound).bass.left).toEqual(loopOf(bare()).bass.left);

@@ -23,10 +23,23 @@ import { TRACE_FRAMES } from './moved.js';
 
 const RATE = 48000;
 const link = (mover: string, target: string, reachPct: number, more: Partial<Link> = {}) =>
-  cleanLink({ id: `${mover}-${target.replace(/\W/g, '').slice(0, 25)}`.toLowerCase(), mover, target, reachPct, ...more });
+  cleanLink({
+    id: `${mover}-${target.replace(/\W/g, '').slice(0, 25)}`.toLowerCase(),
+    mover,
+    target,
+    reachPct,
+    ...more,
+  });
 const CUTOFF = 'layers.body.filters.0.cutoffHz';
 const flat = (y: number, set = {}) =>
-  cleanMover('wobble', { smoothMs: 0, nodes: [{ x: 0, y, bend: 0 }, { x: 1, y, bend: 0 }], ...set });
+  cleanMover('wobble', {
+    smoothMs: 0,
+    nodes: [
+      { x: 0, y, bend: 0 },
+      { x: 1, y, bend: 0 },
+    ],
+    ...set,
+  });
 
 /** A held saw without a kick, two bars at 120 bpm. */
 function held(change: Partial<SoundDocument> = {}): SoundDocument {
@@ -35,14 +48,21 @@ function held(change: Partial<SoundDocument> = {}): SoundDocument {
     ...sound,
     ground: { ...sound.ground, tempoBpm: 120 },
     kick: { ...sound.kick, on: false },
-    layers: [cleanLayer('sub'), { ...cleanLayer('body'), voice: { ...cleanLayer('body').voice, velocityPct: 0 } }],
+    layers: [
+      cleanLayer('sub'),
+      { ...cleanLayer('body'), voice: { ...cleanLayer('body').voice, velocityPct: 0 } },
+    ],
     line: { notes: [cleanNote({ tick: 0, ticks: 3840 })] },
     ...change,
   };
 }
 
 /** Plays so many seconds; `between` is called before each block of 128 frames. */
-function play(sound: SoundDocument, seconds: number, between: (engine: Engine, at: number) => void = () => undefined) {
+function play(
+  sound: SoundDocument,
+  seconds: number,
+  between: (engine: Engine, at: number) => void = () => undefined,
+) {
   const engine = createEngine(sound, { sampleRateHz: RATE });
   const frames = Math.floor((seconds * RATE) / 128) * 128;
   const left = new Float32Array(frames);
@@ -95,7 +115,7 @@ describe('a move by hand that was recorded', () => {
       if (at < 20480 || at > 120000 || (at / 128) % 6 !== 0) return;
       const share = (at - 20480) / 100000;
       const value = fromPosition(row, from + (to - from) * Math.sin((share * Math.PI) / 2) ** 2);
-      moves.push({ tick: Number(((engine.place * 3840)).toFixed(3)), value: toPosition(row, value) });
+      moves.push({ tick: Number((engine.place * 3840).toFixed(3)), value: toPosition(row, value) });
       engine.update(with_(engine.sound, value));
     });
     const points = recorded([], moves, 'replace', { until: 3840, stood: from });
@@ -112,7 +132,9 @@ describe('what macros switch', () => {
     const sound = held({ links: [link('wobble-1', CUTOFF, 40)], movers: [flat(1)] });
     return {
       ...sound,
-      macros: sound.macros.map((macro, i) => (i === 0 ? { ...macro, valuePct: 0, switches: [{ target, fromPct: 50, on }] } : macro)),
+      macros: sound.macros.map((macro, i) =>
+        i === 0 ? { ...macro, valuePct: 0, switches: [{ target, fromPct: 50, on }] } : macro,
+      ),
     };
   };
   const at = (sound: SoundDocument, valuePct: number): SoundDocument => ({
@@ -121,10 +143,38 @@ describe('what macros switch', () => {
   });
 
   it.each([
-    ['layers.body.on', (sound: SoundDocument): SoundDocument => ({ ...sound, layers: sound.layers.map((layer) => ({ ...layer, on: layer.id !== 'body' })) })],
-    ['layers.body.filters.0.on', (sound: SoundDocument): SoundDocument => ({ ...sound, layers: sound.layers.map((layer) => (layer.id === 'body' ? { ...layer, filters: layer.filters.map((filter) => ({ ...filter, on: false })) } : layer)) })],
-    ['grit.clip.on', (sound: SoundDocument): SoundDocument => ({ ...sound, grit: { ...sound.grit, clip: { ...sound.grit.clip, on: false } } })],
-    [`links.${link('wobble-1', CUTOFF, 40).id}.on`, (sound: SoundDocument): SoundDocument => ({ ...sound, links: sound.links.map((each) => ({ ...each, on: false })) })],
+    [
+      'layers.body.on',
+      (sound: SoundDocument): SoundDocument => ({
+        ...sound,
+        layers: sound.layers.map((layer) => ({ ...layer, on: layer.id !== 'body' })),
+      }),
+    ],
+    [
+      'layers.body.filters.0.on',
+      (sound: SoundDocument): SoundDocument => ({
+        ...sound,
+        layers: sound.layers.map((layer) =>
+          layer.id === 'body'
+            ? { ...layer, filters: layer.filters.map((filter) => ({ ...filter, on: false })) }
+            : layer,
+        ),
+      }),
+    ],
+    [
+      'grit.clip.on',
+      (sound: SoundDocument): SoundDocument => ({
+        ...sound,
+        grit: { ...sound.grit, clip: { ...sound.grit.clip, on: false } },
+      }),
+    ],
+    [
+      `links.${link('wobble-1', CUTOFF, 40).id}.on`,
+      (sound: SoundDocument): SoundDocument => ({
+        ...sound,
+        links: sound.links.map((each) => ({ ...each, on: false })),
+      }),
+    ],
   ])('%s is off below, as if it were switched off by hand, and on above', (target, off) => {
     const plain = switching('layers.sub.on');
     const without = { ...plain, macros: cleanSound().macros };
@@ -141,7 +191,14 @@ describe('what macros switch', () => {
 
   it('comes and goes without a click while it plays', () => {
     const sound = at(switching('layers.sub.on'), 100);
-    const sub = { ...sound, layers: sound.layers.map((layer) => (layer.id === 'body' ? { ...layer, levelDb: -60, tones: layer.tones.map((tone) => ({ ...tone, levelDb: -60 })) } : layer)) };
+    const sub = {
+      ...sound,
+      layers: sound.layers.map((layer) =>
+        layer.id === 'body'
+          ? { ...layer, levelDb: -60, tones: layer.tones.map((tone) => ({ ...tone, levelDb: -60 })) }
+          : layer,
+      ),
+    };
     const { left } = play(sub, 1, (engine, frame) => {
       if (frame === 128 * 150) engine.update(at(sub, 0));
       if (frame === 128 * 250) engine.update(at(sub, 100));
@@ -149,13 +206,16 @@ describe('what macros switch', () => {
     const usual = bend(left, 12000, 19000);
     expect(rms(left, 25000, 31000)).toBeLessThan(1e-3 * rms(left, 12000, 19000));
     // 10 ms of a fade bent at both ends, in steps of 16 frames: eight times the sine itself; a jump has thousands.
-    for (const from of [128 * 150, 128 * 250]) expect(bend(left, from - 64, from + 1500)).toBeLessThan(20 * usual);
+    for (const from of [128 * 150, 128 * 250])
+      expect(bend(left, from - 64, from + 1500)).toBeLessThan(20 * usual);
   });
 });
 
 describe('links', () => {
   it('carry left and right apart where they are opposed', () => {
-    const layer = bareLayer([{}], { filters: [cleanFilter({ on: true, cutoffHz: 600, slope: '24' }), cleanFilter()] });
+    const layer = bareLayer([{}], {
+      filters: [cleanFilter({ on: true, cutoffHz: 600, slope: '24' }), cleanFilter()],
+    });
     const moved = (sides: Link['sides']) =>
       playNote(layer, { document: { movers: [flat(1)], links: [link('wobble-1', CUTOFF, 20, { sides })] } });
     const alike = moved('alike');
@@ -170,9 +230,17 @@ describe('links', () => {
   });
 
   it('carry nothing while their mover is off, and are travelled to when it is switched on', () => {
-    const sound = held({ movers: [flat(1, { on: false })], links: [link('wobble-1', 'layers.sub.levelDb', -40)] });
+    const sound = held({
+      movers: [flat(1, { on: false })],
+      links: [link('wobble-1', 'layers.sub.levelDb', -40)],
+    });
     const on = { ...sound, movers: [flat(1)] };
-    expect(nullDb(renderLoop({ ...sound, links: [] }, { sampleRateHz: RATE }).all.left, renderLoop(sound, { sampleRateHz: RATE }).all.left)).toBeLessThan(-120);
+    expect(
+      nullDb(
+        renderLoop({ ...sound, links: [] }, { sampleRateHz: RATE }).all.left,
+        renderLoop(sound, { sampleRateHz: RATE }).all.left,
+      ),
+    ).toBeLessThan(-120);
     const { left } = play(sound, 0.7, (engine, frame) => {
       if (frame === 128 * 150) engine.update(on);
     });
@@ -195,16 +263,22 @@ describe('links', () => {
 describe('noise at audio rate', () => {
   it('on a cutoff raises the floor between the partials; slow noise does not', () => {
     const hz = 110;
-    const layer = bareLayer([{ pitchIn: 'hertz', fixedHz: hz, source: cleanSource('shape', { shape: 'saw' }) }], {
-      filters: [cleanFilter({ on: true, cutoffHz: 800, slope: '24' }), cleanFilter()],
-    });
+    const layer = bareLayer(
+      [{ pitchIn: 'hertz', fixedHz: hz, source: cleanSource('shape', { shape: 'saw' }) }],
+      {
+        filters: [cleanFilter({ on: true, cutoffHz: 800, slope: '24' }), cleanFilter()],
+      },
+    );
     const floor = (rateHz: number | null) => {
       const { left } = playNote(layer, {
         seconds: 1.5,
         document:
           rateHz === null
             ? {}
-            : { movers: [cleanMover('noise', { rateHz })], links: [link('noise-1', CUTOFF, 6, { way: 'both ways' })] },
+            : {
+                movers: [cleanMover('noise', { rateHz })],
+                links: [link('noise-1', CUTOFF, 6, { way: 'both ways' })],
+              },
       });
       // Power at halves between partials, where nothing of the saw is, with a Hann window of whole periods.
       const size = RATE;
@@ -229,10 +303,17 @@ describe('noise at audio rate', () => {
   });
 
   it('is paid for only by the layer that it reaches', () => {
-    const sound = held({ movers: [cleanMover('noise', { rateHz: 20000 })], links: [link('noise-1', CUTOFF, 3)] });
+    const sound = held({
+      movers: [cleanMover('noise', { rateHz: 20000 })],
+      links: [link('noise-1', CUTOFF, 3)],
+    });
     const engine = createEngine(sound, { sampleRateHz: RATE });
-    const { layers } = (engine as unknown as { current: { layers: { id: string; stepFrames: number }[] } }).current;
-    expect(layers.map(({ id, stepFrames }) => [id, stepFrames])).toEqual([['sub', 16], ['body', 1]]);
+    const { layers } = (engine as unknown as { current: { layers: { id: string; stepFrames: number }[] } })
+      .current;
+    expect(layers.map(({ id, stepFrames }) => [id, stepFrames])).toEqual([
+      ['sub', 16],
+      ['body', 1],
+    ]);
   });
 });
 
@@ -240,18 +321,29 @@ describe('movers that listen', () => {
   const follower = cleanMover('follower', { attackMs: 1, releaseMs: 60 });
 
   it('follow the kick, alike live and in a bounce', () => {
-    const sound = { ...trenchGrowl(), movers: [follower], links: [link('follower-1', 'layers.body.levelDb', -30)] };
+    const sound = {
+      ...trenchGrowl(),
+      movers: [follower],
+      links: [link('follower-1', 'layers.body.levelDb', -30)],
+    };
     const loop = renderLoop(sound, { sampleRateHz: RATE, traced: true });
     const trace = loop.moved.find(({ id }) => id === 'follower-1')!;
-    const hits = sound.kick.hits.map(({ tick }) => Math.floor((((tick * 60) / 480 / 140) * RATE) / TRACE_FRAMES));
+    const hits = sound.kick.hits.map(({ tick }) =>
+      Math.floor((((tick * 60) / 480 / 140) * RATE) / TRACE_FRAMES),
+    );
     for (const at of hits) {
       expect(trace.values[at + 8]).toBeGreaterThan(0.5);
-      expect(trace.values[at + 8]).toBeGreaterThan(trace.values[(at + trace.values.length - 4) % trace.values.length] + 0.1);
+      expect(trace.values[at + 8]).toBeGreaterThan(
+        trace.values[(at + trace.values.length - 4) % trace.values.length] + 0.1,
+      );
     }
     const second = Math.round(loop.frames / 128) * 128;
     const live = play(sound, (2.2 * loop.frames) / RATE).left;
     const engine = createEngine(sound, { sampleRateHz: RATE });
-    const part = live.slice(loop.frames + engine.latencyFrames, loop.frames + engine.latencyFrames + second - 4096);
+    const part = live.slice(
+      loop.frames + engine.latencyFrames,
+      loop.frames + engine.latencyFrames + second - 4096,
+    );
     expect(nullDb(part, loop.all.left)).toBeLessThan(-100);
   });
 
@@ -259,23 +351,37 @@ describe('movers that listen', () => {
     const self = { ...follower, of: 'self', floorDb: -72 };
     const plain = held();
     const sound = { ...plain, movers: [self], links: [link('follower-1', 'layers.body.levelDb', -30)] };
-    const body = (s: SoundDocument) => rms(renderLoop(s, { sampleRateHz: RATE, stems: 'dry' }).layers[1].left, 48000);
+    const body = (s: SoundDocument) =>
+      rms(renderLoop(s, { sampleRateHz: RATE, stems: 'dry' }).layers[1].left, 48000);
     expect(body(sound)).toBeLessThan(0.3 * body(plain));
   });
 
   it('are started by the hits of a backing part', () => {
     const clicks = new Float32Array(2 * RATE);
-    for (const at of [0.25, 0.75, 1.25]) for (let i = 0; i < 3000; i++) clicks[Math.round(at * RATE) + i] = Math.exp(-i / 500) * Math.sin(i / 8);
+    for (const at of [0.25, 0.75, 1.25])
+      for (let i = 0; i < 3000; i++) clicks[Math.round(at * RATE) + i] = Math.exp(-i / 500) * Math.sin(i / 8);
     const sound = held({
       backing: [{ ...cleanBackingPart(), startTick: 0 }],
-      movers: [cleanMover('envelope', { startedBy: 'part-1', attackMs: 1, decayMs: 30, sustainPct: 0, releaseMs: 1 })],
+      movers: [
+        cleanMover('envelope', {
+          startedBy: 'part-1',
+          attackMs: 1,
+          decayMs: 30,
+          sustainPct: 0,
+          releaseMs: 1,
+        }),
+      ],
       links: [link('envelope-1', CUTOFF, 30)],
     });
     const assets = new Map([['a'.repeat(64), { sampleRateHz: RATE, channels: [clicks] }]]);
     const { moved } = renderLoop(sound, { sampleRateHz: RATE, traced: true, assets });
     const { values } = moved.find(({ id }) => id === 'envelope-1')!;
-    const peaks = Array.from(values.keys()).filter((i) => values[i] > 0.5 && values[i] >= values[i - 1] && values[i] >= (values[i + 1] ?? 0));
-    const times = peaks.map((i) => (i * TRACE_FRAMES) / RATE).filter((t, i, all) => i === 0 || t - all[i - 1] > 0.1);
+    const peaks = Array.from(values.keys()).filter(
+      (i) => values[i] > 0.5 && values[i] >= values[i - 1] && values[i] >= (values[i + 1] ?? 0),
+    );
+    const times = peaks
+      .map((i) => (i * TRACE_FRAMES) / RATE)
+      .filter((t, i, all) => i === 0 || t - all[i - 1] > 0.1);
     expect(times.length).toBe(3);
     [0.25, 0.75, 1.25].forEach((t, i) => {
       expect(Math.abs(times[i] - t)).toBeLessThan(0.008);
@@ -327,15 +433,21 @@ describe('traces', () => {
 });
 
 describe('every kind of mover', () => {
-  const kinds: Mover[] = (['wobble', 'envelope', 'steps', 'follower', 'noise', 'touch', 'key', 'accent', 'chance'] as const).map((kind) => cleanMover(kind));
+  const kinds: Mover[] = (
+    ['wobble', 'envelope', 'steps', 'follower', 'noise', 'touch', 'key', 'accent', 'chance'] as const
+  ).map((kind) => cleanMover(kind));
 
   it('at once, live and in a bounce: the same samples', () => {
     const growl = trenchGrowl();
     const sound: SoundDocument = {
       ...growl,
       movers: kinds,
-      links: kinds.map(({ id }, i) => link(id, ['layers.body.filters.0.cutoffHz', 'layers.sub.levelDb', 'grit.clip.driveDb'][i % 3], 6)),
-      line: { notes: growl.line.notes.map((note, i) => ({ ...note, wobbleBeats: i % 2 === 0 ? 0.5 : null })) },
+      links: kinds.map(({ id }, i) =>
+        link(id, ['layers.body.filters.0.cutoffHz', 'layers.sub.levelDb', 'grit.clip.driveDb'][i % 3], 6),
+      ),
+      line: {
+        notes: growl.line.notes.map((note, i) => ({ ...note, wobbleBeats: i % 2 === 0 ? 0.5 : null })),
+      },
     };
     const loop = renderLoop(sound, { sampleRateHz: RATE });
     const engine = createEngine(sound, { sampleRateHz: RATE });

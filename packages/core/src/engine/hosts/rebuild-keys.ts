@@ -49,7 +49,9 @@ function moving(document: SoundDocument, layerId: string): unknown {
   const net = netOf(document, into);
   const sources = net.flatMap(({ kind, index }) => (kind === 'source' ? [index] : []));
   const movers = sources.flatMap((index) => document.movers.slice(index, index + 1));
-  const ids = new Set(sources.map((index) => document.movers.at(index)?.id ?? MACRO_IDS[index - document.movers.length]));
+  const ids = new Set(
+    sources.map((index) => document.movers.at(index)?.id ?? MACRO_IDS[index - document.movers.length]),
+  );
   const links = document.links.filter((link, index) => {
     const target = resolveTarget(document, link.target);
     if (into.includes(index)) return true;
@@ -58,7 +60,9 @@ function moving(document: SoundDocument, layerId: string): unknown {
   });
   const lanes = document.lanes.filter(({ target }) => {
     const found = resolveTarget(document, target);
-    return found?.part === 'layer' ? found.id === layerId : found !== null && found.id !== null && ids.has(found.id);
+    return found?.part === 'layer'
+      ? found.id === layerId
+      : found !== null && found.id !== null && ids.has(found.id);
   });
   const hears = movers.flatMap((mover) => moverKindOf(mover.kind).hears?.(mover) ?? []);
   const switching = document.macros.some(({ switches }) => switches.length > 0);

@@ -184,7 +184,14 @@ export function* renderLoopSteps(
   options: RenderOptions,
 ): Generator<number, LoopRender> {
   const document = asBuilt(written);
-  const { sampleRateHz, assets = new Map(), pass = 0, stems = 'shares', brief = false, traced = false } = options;
+  const {
+    sampleRateHz,
+    assets = new Map(),
+    pass = 0,
+    stems = 'shares',
+    brief = false,
+    traced = false,
+  } = options;
   const events = eventList(document, sampleRateHz);
   const loop = events.loopFrames;
   const stereo = document.layers.some((layer) => isStereo(document, layer));

@@ -278,7 +278,12 @@ export class LayerPlayer {
     const moved = this.movers.set(document);
     this.stepFrames = stepFor(this.movers.fastestHz, this.context.sampleRateHz);
     this.perFrame = ticksPerFrame(document, this.context.sampleRateHz);
-    this.bank.setLinks(bankLinks(document, this.slotOf), bankLanes(document, this.slotOf), this.movers, moved);
+    this.bank.setLinks(
+      bankLinks(document, this.slotOf),
+      bankLanes(document, this.slotOf),
+      this.movers,
+      moved,
+    );
     this.takeSwitches(document, layer);
     // Most edits leave most layers the same objects; going through their voices takes the audio thread's time.
     if (layer !== this.layer || a4Hz !== this.tunedHz) {

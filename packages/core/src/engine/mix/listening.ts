@@ -141,7 +141,8 @@ export class Listening implements Heard {
       const at = step * LISTENED + BY_PART + part;
       const level = levels[at];
       since[part] += STEP;
-      const struck = level > SOFTEST && level > rise * late[part] && since[part] > APART_S * this.sampleRateHz;
+      const struck =
+        level > SOFTEST && level > rise * late[part] && since[part] > APART_S * this.sampleRateHz;
       strikes[at] = struck ? 1 : 0;
       if (struck) since[part] = 0;
       late[part] = level > late[part] ? level : level + (late[part] - level) * forget;

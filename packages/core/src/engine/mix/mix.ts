@@ -1,7 +1,15 @@
 import { parameter, type Duck, type SoundDocument } from '../../document/index.js';
 import { BETWEEN_REACH, Ceiling, prewarp, SOFT_CLIP_DELAY, TruePeakFollower } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
-import { PLAYED_ACCENT, PLAYED_NUMBER, PLAYED_PITCH, PLAYED_RATE, PLAYED_TIE, PLAYED_VELOCITY, BY_KICK } from '../../kinds/movers/index.js';
+import {
+  PLAYED_ACCENT,
+  PLAYED_NUMBER,
+  PLAYED_PITCH,
+  PLAYED_RATE,
+  PLAYED_TIE,
+  PLAYED_VELOCITY,
+  BY_KICK,
+} from '../../kinds/movers/index.js';
 import { BLOCK, STEP } from '../base/chunk.js';
 import { DelayBank } from '../base/delay-line.js';
 import { Ducker, duckGain } from './duck.js';

@@ -127,7 +127,7 @@ export class MoverBank {
         this.touched[i] = kind.touched ? 1 : 0;
         this.stands[i] = kind.stands ? 1 : 0;
         const start = { sampleRateHz, seed, stream: streamOf(mover.id), inputs: this.inputs };
-        return kind.run(mover, start, this.context) as AnyRunner;
+        return kind.run(mover, start, this.context);
       }),
       ...MACRO_IDS.map(() => new MacroRunner() as AnyRunner),
     ];
@@ -173,7 +173,9 @@ export class MoverBank {
     document.movers.forEach((mover, i) => {
       this.on[i] = mover.on ? 1 : 0;
     });
-    const wanted = all ? document.links.flatMap(({ on }, l) => (on ? [l] : [])) : linksInto(document, layerId);
+    const wanted = all
+      ? document.links.flatMap(({ on }, l) => (on ? [l] : []))
+      : linksInto(document, layerId);
     const order = netOf(document, wanted).map(({ kind, index }) => (kind === 'source' ? index : -1 - index));
     this.rules = switchRules(document, (what) => (what.what === 'link' ? what.link : -1));
     document.macros.forEach(({ switches }, m) => {
@@ -204,12 +206,14 @@ export class MoverBank {
     this.clock.set(other.clock);
     this.inputs.note.set(other.inputs.note);
     this.inputs.place.set(other.inputs.place);
-        this.runners.forEach((runner, i) => {
+    this.runners.forEach((runner, i) => {
       const macro = i - this.movers.length;
       const at =
         macro >= 0
           ? other.movers.length + macro
-          : other.movers.findIndex(({ id, kind }) => id === this.movers[i].id && kind === this.movers[i].kind);
+          : other.movers.findIndex(
+              ({ id, kind }) => id === this.movers[i].id && kind === this.movers[i].kind,
+            );
       if (at < 0) return;
       this.until[i] = other.until[at];
       runner.copyFrom(other.runners[at]);

@@ -81,7 +81,8 @@ describe('a parameter bank', () => {
   });
 
   it('carries one way from the value, both ways round it, from where it is told to, along a bend', () => {
-    const octaves = (link: Partial<Link>, value: number) => Math.log10(made(link, { value }).run(1)[1] / 200) / 3;
+    const octaves = (link: Partial<Link>, value: number) =>
+      Math.log10(made(link, { value }).run(1)[1] / 200) / 3;
     expect(octaves({ reachPct: 20 }, 0.25)).toBeCloseTo(0.05, 9);
     expect(octaves({ reachPct: 20, way: 'both ways' }, 0.25)).toBeCloseTo(-0.1, 9);
     expect(octaves({ reachPct: -20, way: 'both ways' }, 0.25)).toBeCloseTo(0.1, 9);
@@ -141,6 +142,10 @@ describe('a lane', () => {
   });
 
   it('takes the later of two points at one place', () => {
-    expect(lane([{ value: 0.1 }, { tick: 100, value: 0.2 }, { tick: 100, value: 0.9 }, { tick: 200, value: 0.9 }])(100)).toBe(0.9);
+    expect(
+      lane([{ value: 0.1 }, { tick: 100, value: 0.2 }, { tick: 100, value: 0.9 }, { tick: 200, value: 0.9 }])(
+        100,
+      ),
+    ).toBe(0.9);
   });
 });

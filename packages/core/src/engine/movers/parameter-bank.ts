@@ -136,12 +136,7 @@ export class ParameterBank {
    * Takes other links and lanes. What they, or their movers (`moved`), carry otherwise than before is travelled
    * to.
    */
-  setLinks(
-    links: readonly BankLink[],
-    lanes: readonly BankLane[],
-    movers: MoverBank,
-    moved: boolean,
-  ): void {
+  setLinks(links: readonly BankLink[], lanes: readonly BankLane[], movers: MoverBank, moved: boolean): void {
     this.lanes = lanes;
     const same = sameLinks(links, this.links);
     if (same && !moved) return;

@@ -118,8 +118,8 @@ describe('clean path and clip', () => {
         crossover: Float64Array.of(g(at), g(at + BLOCK)),
         drive: Float64Array.of(1, 1),
         after: Float64Array.of(1, 1),
-      there: null,
-      curves: null,
+        there: null,
+        curves: null,
       });
       if (at > 9600) for (const x of left) most = Math.max(most, Math.abs(x));
     }

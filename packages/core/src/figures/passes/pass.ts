@@ -134,7 +134,9 @@ function settlesS({ layers, line }: SoundDocument, note: LineNote): number {
       .map(({ voice, drop }) => {
         const glides = note.tie || voice.glide === 'always';
         const octaves = voice.glideIn === 'octave' ? Math.abs(note.pitch - before.pitch) / 12 : 1;
-        return (glides ? voice.glideMs * octaves : 0) / 1000 + (drop.semitones !== 0 ? drop.timeMs / 1000 : 0);
+        return (
+          (glides ? voice.glideMs * octaves : 0) / 1000 + (drop.semitones !== 0 ? drop.timeMs / 1000 : 0)
+        );
       }),
   );
 }

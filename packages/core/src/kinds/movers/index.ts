@@ -33,4 +33,5 @@ export {
 export { checkCycle, cycleShape, type Cycle, type ShapeNode } from './wobble.js';
 
 /** What a kind of mover brings. */
-export const moverKindOf = (kind: MoverKind) => MOVER_KINDS[kind] as unknown as MoverKindSpec<MoverShape, Mover>;
+export const moverKindOf = (kind: MoverKind) =>
+  MOVER_KINDS[kind] as unknown as MoverKindSpec<MoverShape, Mover>;

@@ -6,7 +6,9 @@ import type { MoverRunner } from './mover-kind.js';
 /** What a macro switches: on from a value on and off below it, or the other way round. */
 const switchShape = object({
   target: text(100, '', /^[A-Za-z0-9.-]{3,100}$/),
-  fromPct: number('From', '%', 0.5, 100, 50, 'From this value of the macro on it is switched.', { step: 0.5 }),
+  fromPct: number('From', '%', 0.5, 100, 50, 'From this value of the macro on it is switched.', {
+    step: 0.5,
+  }),
   on: flag(true),
 });
 

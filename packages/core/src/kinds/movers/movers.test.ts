@@ -11,7 +11,8 @@ const fall = [
   { x: 0, y: 1, bend: 0 },
   { x: 1, y: 0, bend: 0 },
 ];
-const wobble = (set: Partial<MoverOf<'wobble'>>) => cleanMover('wobble', { smoothMs: 0, nodes: fall, ...set });
+const wobble = (set: Partial<MoverOf<'wobble'>>) =>
+  cleanMover('wobble', { smoothMs: 0, nodes: fall, ...set });
 const last = (values: readonly number[]) => values[values.length - 1];
 const parts = (...ids: string[]): Partial<SoundDocument> => ({
   backing: ids.map((id) => ({
@@ -50,7 +51,10 @@ describe('a wobble', () => {
     const values = it.run(seconds);
     const turns = values.flatMap((value, i) => (i > 0 && value > values[i - 1] ? [i + 1] : []));
     const cycles = Math.round(64 / rateBeats);
-    const due = Array.from({ length: cycles - 1 }, (_, k) => ((k + 1) * rateBeats * 60 * RATE) / tempoBpm / 16);
+    const due = Array.from(
+      { length: cycles - 1 },
+      (_, k) => ((k + 1) * rateBeats * 60 * RATE) / tempoBpm / 16,
+    );
     expect(turns.length).toBeGreaterThanOrEqual(due.length);
     due.forEach((at, k) => {
       // And no more than the rounding of its place.
@@ -117,7 +121,9 @@ describe('a wobble', () => {
     const it = moving([wobble({ rateBeats: 1, swingPct: 66 })]);
     it.note();
     const values = it.run(2.1);
-    const resets = values.flatMap((value, i) => (i > 0 && value > values[i - 1] + 0.5 ? [(i * 16) / RATE] : []));
+    const resets = values.flatMap((value, i) =>
+      i > 0 && value > values[i - 1] + 0.5 ? [(i * 16) / RATE] : [],
+    );
     expect(resets.length).toBe(4);
     [0.66, 1, 1.66, 2].forEach((at, i) => {
       expect(Math.abs(resets[i] - at)).toBeLessThan(0.001);
@@ -147,8 +153,18 @@ describe('a wobble', () => {
 });
 
 describe('an envelope', () => {
-  const times = { attackMs: 10, decayMs: 20, holdMs: 5, delayMs: 5, attackBend: 0, decayBend: 0, releaseBend: 0, releaseMs: 40 };
-  const envelope = (set: Partial<MoverOf<'envelope'>> = {}) => cleanMover('envelope', { ...times, sustainPct: 50, ...set });
+  const times = {
+    attackMs: 10,
+    decayMs: 20,
+    holdMs: 5,
+    delayMs: 5,
+    attackBend: 0,
+    decayBend: 0,
+    releaseBend: 0,
+    releaseMs: 40,
+  };
+  const envelope = (set: Partial<MoverOf<'envelope'>> = {}) =>
+    cleanMover('envelope', { ...times, sustainPct: 50, ...set });
   const at = (values: readonly number[], ms: number) => values[Math.round((ms * RATE) / 16000) - 1];
 
   it('waits, rises, holds, falls and stands; a tie does not start it anew', () => {
@@ -187,7 +203,10 @@ describe('an envelope', () => {
   });
 
   it('is started by the kick or a backing part, and by nothing else; nothing holds it then', () => {
-    for (const [startedBy, by] of [['kick', BY_KICK], ['haze', BY_PART + 1]] as const) {
+    for (const [startedBy, by] of [
+      ['kick', BY_KICK],
+      ['haze', BY_PART + 1],
+    ] as const) {
       const it = moving([envelope({ startedBy })], [], { patch: parts('drums', 'haze') });
       it.note();
       it.bank.struck(BY_PART, -1);
@@ -214,7 +233,8 @@ describe('note steps', () => {
   const steps = (set: Partial<MoverOf<'steps'>> = {}) => cleanMover('steps', { values: VALUES, ...set });
 
   it('come in order, backwards, there and back', () => {
-    const order = (o: MoverOf<'steps'>['order']) => Array.from({ length: 9 }, (_, k) => placeInOrder(o, k, 4));
+    const order = (o: MoverOf<'steps'>['order']) =>
+      Array.from({ length: 9 }, (_, k) => placeInOrder(o, k, 4));
     expect(order('in order')).toEqual([0, 1, 2, 3, 0, 1, 2, 3, 0]);
     expect(order('backwards')).toEqual([3, 2, 1, 0, 3, 2, 1, 0, 3]);
     expect(order('there and back')).toEqual([0, 1, 2, 3, 2, 1, 0, 1, 2]);
@@ -242,16 +262,19 @@ describe('note steps', () => {
     expect(it.bank.value[0]).toBe(0.6);
   });
 
-  it.each([1, 0.5, 0.25, 0.125, 1 / 3])('go on in time, each %d beats, to the frame of the loop', (rateBeats) => {
-    const it = moving([steps({ next: 'time', rateBeats })]);
-    it.play();
-    const values = it.run(4 * rateBeats * 0.5);
-    const perStep = (rateBeats * 0.5 * RATE) / 16;
-    values.forEach((value, i) => {
-      // The value of the step that holds at the end of this one.
-      expect(value).toBe(VALUES[Math.floor((i + 1) / perStep + 1e-6) % 4]);
-    });
-  });
+  it.each([1, 0.5, 0.25, 0.125, 1 / 3])(
+    'go on in time, each %d beats, to the frame of the loop',
+    (rateBeats) => {
+      const it = moving([steps({ next: 'time', rateBeats })]);
+      it.play();
+      const values = it.run(4 * rateBeats * 0.5);
+      const perStep = (rateBeats * 0.5 * RATE) / 16;
+      values.forEach((value, i) => {
+        // The value of the step that holds at the end of this one.
+        expect(value).toBe(VALUES[Math.floor((i + 1) / perStep + 1e-6) % 4]);
+      });
+    },
+  );
 
   it('by chance are never the same twice running, the same again for a seed, and all come', () => {
     const draw = (seed: number) => {
@@ -280,7 +303,8 @@ describe('note steps', () => {
 });
 
 describe('a follower', () => {
-  const follower = (set: Partial<MoverOf<'follower'>> = {}) => cleanMover('follower', { attackMs: 20, releaseMs: 100, floorDb: -40, ...set });
+  const follower = (set: Partial<MoverOf<'follower'>> = {}) =>
+    cleanMover('follower', { attackMs: 20, releaseMs: 100, floorDb: -40, ...set });
 
   // y rises as 1 − e^(−t/τ) and falls as e^(−t/τ) for a level that jumps (Giannoulis, Massberg and Reiss 2012).
   it('rises and falls by its time constants, in decibels above its floor', () => {
@@ -300,7 +324,10 @@ describe('a follower', () => {
   });
 
   it('is raised by its gain, and follows the part or the layer it is told to', () => {
-    for (const [of, by] of [['self', BY_NOTE], ['haze', BY_PART + 1]] as const) {
+    for (const [of, by] of [
+      ['self', BY_NOTE],
+      ['haze', BY_PART + 1],
+    ] as const) {
       const it = moving([follower({ of, gainDb: 10 })], [], { patch: parts('drums', 'haze') });
       it.bank.inputs.levels[by] = 10 ** (-20 / 20);
       expect(last(it.run(1))).toBeCloseTo(0.75, 3);
@@ -336,8 +363,14 @@ describe('noise', () => {
   });
 
   // White noise is even over frequency, pink falls by 3.01 dB an octave: by definition.
-  it.each([['white', 0], ['pink', -3.01]] as const)('%s at audio rate falls by %d dB an octave', (colour, slope) => {
-    const it = moving([noise({ colour, smooth: false, rateHz: 20000 })], [], { sampleRateHz: 20000, frames: 1 });
+  it.each([
+    ['white', 0],
+    ['pink', -3.01],
+  ] as const)('%s at audio rate falls by %d dB an octave', (colour, slope) => {
+    const it = moving([noise({ colour, smooth: false, rateHz: 20000 })], [], {
+      sampleRateHz: 20000,
+      frames: 1,
+    });
     const values = it.run(6.6);
     const size = 4096;
     const power = (from: number, to: number) => {
@@ -405,7 +438,8 @@ describe('what a note says', () => {
 });
 
 describe('movers that move movers', () => {
-  const link = (mover: string, target: string, reachPct: number, more = {}) => cleanLink({ id: `${mover}-on`, mover, target, reachPct, ...more });
+  const link = (mover: string, target: string, reachPct: number, more = {}) =>
+    cleanLink({ id: `${mover}-on`, mover, target, reachPct, ...more });
 
   it('set the rate of a wobble with each note: the composition by hand', () => {
     // The rate's row runs by equal ratios from 1/24 to 32 beats: a reach of r and a value of v multiply by 768^(r·v).
@@ -419,7 +453,7 @@ describe('movers that move movers', () => {
     it.note({ number: 1 });
     const beats = 768 ** -0.2;
     const seconds = 0.1;
-    expect(last(it.run(seconds))).toBeCloseTo(1 - ((seconds * 2) / beats) % 1, 2);
+    expect(last(it.run(seconds))).toBeCloseTo(1 - (((seconds * 2) / beats) % 1), 2);
   });
 
   it('go to the nearest note value where the wobble keeps the beat', () => {
@@ -453,7 +487,10 @@ describe('movers that move movers', () => {
 
   it('begin a note in order, wherever they stand in the list', () => {
     const steps = cleanMover('steps', { values: [0, 1] });
-    for (const movers of [[wobble({}), steps], [steps, wobble({})]]) {
+    for (const movers of [
+      [wobble({}), steps],
+      [steps, wobble({})],
+    ]) {
       const it = moving(movers, [link('steps-1', 'movers.wobble-1.startDeg', 50)]);
       it.note({ number: 1 });
       const at = movers.findIndex(({ kind }) => kind === 'wobble');
@@ -463,9 +500,16 @@ describe('movers that move movers', () => {
 
   it('take a macro along', () => {
     const sound = movingSound([]);
-    const it = moving([cleanMover('touch')], [link('touch-1', 'macros.macro-2.valuePct', 40), cleanLink({ id: 'm', mover: 'macro-2', target: 'layers.body.levelDb' })], {
-      patch: { macros: sound.macros.map((macro, i) => (i === 1 ? { ...macro, valuePct: 20 } : macro)) },
-    });
+    const it = moving(
+      [cleanMover('touch')],
+      [
+        link('touch-1', 'macros.macro-2.valuePct', 40),
+        cleanLink({ id: 'm', mover: 'macro-2', target: 'layers.body.levelDb' }),
+      ],
+      {
+        patch: { macros: sound.macros.map((macro, i) => (i === 1 ? { ...macro, valuePct: 20 } : macro)) },
+      },
+    );
     it.note({ velocity: 127 });
     it.run(0.01);
     expect(it.bank.value[it.document.movers.length + 1]).toBeCloseTo(0.6, 6);

@@ -18,7 +18,9 @@ import {
 const fields = <const K extends string>(kind: K, name: string) =>
   object({
     ...moverFields(kind, `${kind}-1`, name),
-    bend: number('Curve', '', -1, 1, 0, 'Positive keeps low values lower, negative raises them.', { step: 0.01 }),
+    bend: number('Curve', '', -1, 1, 0, 'Positive keeps low values lower, negative raises them.', {
+      step: 0.01,
+    }),
   });
 
 const touchShape = fields('touch', 'Touch');

@@ -88,7 +88,10 @@ const tables = new WeakMap<readonly ShapeNode[], Float64Array>();
 function tableOf(nodes: readonly ShapeNode[]): Float64Array {
   let table = tables.get(nodes);
   if (!table)
-    tables.set(nodes, (table = Float64Array.from({ length: SHAPE_POINTS }, (_, i) => shapeAt(nodes, i / SHAPE_POINTS))));
+    tables.set(
+      nodes,
+      (table = Float64Array.from({ length: SHAPE_POINTS }, (_, i) => shapeAt(nodes, i / SHAPE_POINTS))),
+    );
   return table;
 }
 

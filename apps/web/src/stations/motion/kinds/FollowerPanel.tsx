@@ -56,9 +56,11 @@ function FollowerPanel({ index, mover }: { readonly index: number; readonly move
       }
     >
       <MoverRows>
-        {(['attackMs', 'releaseMs', 'gainDb', mover.gate ? 'thresholdDb' : 'floorDb'] as const).map((field) => (
-          <ParameterRow key={field} path={['movers', index, field]} of={mover.name} labelWidth={70} />
-        ))}
+        {(['attackMs', 'releaseMs', 'gainDb', mover.gate ? 'thresholdDb' : 'floorDb'] as const).map(
+          (field) => (
+            <ParameterRow key={field} path={['movers', index, field]} of={mover.name} labelWidth={70} />
+          ),
+        )}
       </MoverRows>
     </MoverFrame>
   );

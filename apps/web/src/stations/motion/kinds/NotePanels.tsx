@@ -11,9 +11,7 @@ type OfNote = MoverOf<'touch'> | MoverOf<'key'> | MoverOf<'accent'> | MoverOf<'c
 
 /** The curve along which a note's word becomes the mover's value. */
 function Curve({ bend, label }: { readonly bend: number; readonly label: string }) {
-  const path = polyline(
-    Array.from({ length: 41 }, (_, i) => [i * 5, 74 - 68 * bent(i / 40, bend)] as const),
-  );
+  const path = polyline(Array.from({ length: 41 }, (_, i) => [i * 5, 74 - 68 * bent(i / 40, bend)] as const));
   return (
     <Box
       component="svg"

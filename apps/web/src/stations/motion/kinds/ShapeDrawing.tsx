@@ -100,45 +100,48 @@ export function ShapeDrawing({ of, nodes, onChange }: ShapeDrawingProps) {
                 }}
               />
             )}
-            {!steps && segments.map((path, i) => (
-              <Segment key={i} of={of} index={i} path={path} nodes={nodes} onChange={onChange} />
-            ))}
-            {!steps && nodes.map((node, i) => (
-              <Node
-                key={i}
-                of={of}
-                index={i}
-                node={node}
-                x={px(node.x)}
-                y={py(node.y)}
-                chosen={i === selected}
-                last={i === nodes.length - 1}
-                onChoose={() => {
-                  setSelected(i);
-                }}
-                onMove={(clientX, clientY) => {
-                  const to = from(clientX, clientY);
-                  onChange(moveNode(nodes, i, onGrid(to.x, cells), to.y), `node ${i}`);
-                }}
-                onStep={(dx, dy) => {
-                  // Along the grid it goes from line to line.
-                  const to = cells > 0 && dx !== 0 ? onGrid(node.x + Math.sign(dx) / cells, cells) : node.x + dx;
-                  onChange(moveNode(nodes, i, to, node.y + dy), `node ${i}`);
-                }}
-                onRemove={() => {
-                  onChange(removeNode(nodes, i), null);
-                  setSelected(null);
-                }}
-                onAdd={() => {
-                  const next = nodes[i + 1];
-                  const added = next && addNode(nodes, (node.x + next.x) / 2);
-                  if (added) {
-                    onChange(added.nodes, null);
-                    setSelected(added.index);
-                  }
-                }}
-              />
-            ))}
+            {!steps &&
+              segments.map((path, i) => (
+                <Segment key={i} of={of} index={i} path={path} nodes={nodes} onChange={onChange} />
+              ))}
+            {!steps &&
+              nodes.map((node, i) => (
+                <Node
+                  key={i}
+                  of={of}
+                  index={i}
+                  node={node}
+                  x={px(node.x)}
+                  y={py(node.y)}
+                  chosen={i === selected}
+                  last={i === nodes.length - 1}
+                  onChoose={() => {
+                    setSelected(i);
+                  }}
+                  onMove={(clientX, clientY) => {
+                    const to = from(clientX, clientY);
+                    onChange(moveNode(nodes, i, onGrid(to.x, cells), to.y), `node ${i}`);
+                  }}
+                  onStep={(dx, dy) => {
+                    // Along the grid it goes from line to line.
+                    const to =
+                      cells > 0 && dx !== 0 ? onGrid(node.x + Math.sign(dx) / cells, cells) : node.x + dx;
+                    onChange(moveNode(nodes, i, to, node.y + dy), `node ${i}`);
+                  }}
+                  onRemove={() => {
+                    onChange(removeNode(nodes, i), null);
+                    setSelected(null);
+                  }}
+                  onAdd={() => {
+                    const next = nodes[i + 1];
+                    const added = next && addNode(nodes, (node.x + next.x) / 2);
+                    if (added) {
+                      onChange(added.nodes, null);
+                      setSelected(added.index);
+                    }
+                  }}
+                />
+              ))}
           </svg>
         )}
       </Box>

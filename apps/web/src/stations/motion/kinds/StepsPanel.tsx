@@ -60,10 +60,13 @@ function rateLink(document: SoundDocument, id: string) {
 /** The rate in beats that a step gives a wobble, as its link carries it. */
 function rateOf(found: NonNullable<ReturnType<typeof rateLink>>, value: number): number {
   const { link, wobble } = found;
-  const at = toPosition(RATE, wobble.rateBeats) + (link.fromPct + (link.reachPct - link.fromPct) * value) / 100;
+  const at =
+    toPosition(RATE, wobble.rateBeats) + (link.fromPct + (link.reachPct - link.fromPct) * value) / 100;
   const beats = fromPosition(RATE, at);
   return wobble.keepsBeat
-    ? DIVISIONS.reduce((best, each) => (Math.abs(Math.log(each / beats)) < Math.abs(Math.log(best / beats)) ? each : best))
+    ? DIVISIONS.reduce((best, each) =>
+        Math.abs(Math.log(each / beats)) < Math.abs(Math.log(best / beats)) ? each : best,
+      )
     : beats;
 }
 
@@ -106,7 +109,7 @@ function StepsPanel({ index, mover }: { readonly index: number; readonly mover: 
         fromPct: Number((100 * (toPosition(RATE, SLOWEST) - base)).toFixed(2)),
         reachPct: Number((100 * (toPosition(RATE, FASTEST) - base)).toFixed(2)),
       });
-      const found = rateLink(draft as SoundDocument, mover.id)!;
+      const found = rateLink(draft, mover.id)!;
       (draft.movers[index] as Steps).values = mover.values.map((_value, i) =>
         valueFor(found, FIRST_RATES[i % FIRST_RATES.length]),
       );
@@ -134,7 +137,12 @@ function StepsPanel({ index, mover }: { readonly index: number; readonly mover: 
           />
           <ListChoice
             label="Order"
-            options={['in order', 'backwards', 'there and back', { value: 'any', label: 'any (never twice)' }]}
+            options={[
+              'in order',
+              'backwards',
+              'there and back',
+              { value: 'any', label: 'any (never twice)' },
+            ]}
             value={mover.order}
             onChange={(order) => {
               change('order', (draft) => {
@@ -279,7 +287,14 @@ function Bars({ mover, textOf, read, onChange }: BarsProps) {
         >
           <Box
             style={{ height: `${100 * value}%` }}
-            sx={{ position: 'absolute', left: 0, right: 0, bottom: 0, bgcolor: sea.tint3, borderTop: `2px solid ${sea.ink}` }}
+            sx={{
+              position: 'absolute',
+              left: 0,
+              right: 0,
+              bottom: 0,
+              bgcolor: sea.tint3,
+              borderTop: `2px solid ${sea.ink}`,
+            }}
           />
           <Box
             sx={{
@@ -314,7 +329,8 @@ function Bars({ mover, textOf, read, onChange }: BarsProps) {
                 if (event.key === 'Escape') setTyping(null);
                 if (event.key !== 'Enter') return;
                 const found = read(typing.text);
-                if (found === null) return tell('Type a value such as 40%, or a rate such as 1/8T where the steps set one.');
+                if (found === null)
+                  return tell('Type a value such as 40%, or a rate such as 1/8T where the steps set one.');
                 onChange(step, found);
                 setTyping(null);
               }}

@@ -8,7 +8,17 @@ import { steps } from './StepsPanel';
 import { wobble } from './WobblePanel';
 
 /** In the order in which they are offered. */
-export const MOVER_VIEWS = { wobble, envelope, steps, follower, noise, touch, key, accent, chance } satisfies {
+export const MOVER_VIEWS = {
+  wobble,
+  envelope,
+  steps,
+  follower,
+  noise,
+  touch,
+  key,
+  accent,
+  chance,
+} satisfies {
   [K in MoverKind]: MoverView<K>;
 };
 
