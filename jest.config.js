@@ -31,8 +31,6 @@ const common = {
   moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
 };
 export default {
-  // One file after another: servers that start side by side have once got in each other's way.
-  maxWorkers: 1,
   projects: [
     { ...common, displayName: 'core', rootDir: 'packages/core', testMatch: ['<rootDir>/src/**/*.test.ts'] },
     {

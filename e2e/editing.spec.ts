@@ -185,8 +185,10 @@ test.describe('motion', () => {
     await page.getByRole('button', { name: '1/8T', exact: true }).click();
     await expect(page.getByRole('textbox', { name: 'Wobble 1 Rate, value' })).toHaveValue('1/8T');
     await page.getByRole('button', { name: 'Link…' }).click();
-    await page.getByRole('menuitem', { name: 'Sub · level' }).click();
-    await abyssal.type('Sub · level', '-40');
+    await page.getByRole('combobox', { name: 'What it moves' }).fill('Sub · lev');
+    await page.getByRole('option', { name: 'Sub · level' }).click();
+    await page.getByRole('textbox', { name: 'Reach on Sub · level' }).fill('-28.8 dB');
+    await page.keyboard.press('Enter');
     await page.getByRole('button', { name: 'Remove the link to Body · filter 1 · drive' }).click();
     await abyssal.saved();
     const { movers, links } = await abyssal.kept(id);
@@ -201,7 +203,8 @@ test.describe('motion', () => {
     // The parameter's own row says that it is linked, and leads back here.
     await abyssal.station('Layers');
     await page.getByRole('tab', { name: 'Sub' }).click();
-    await page.getByRole('button', { name: '1 link' }).first().click();
+    await page.getByRole('button', { name: '1 link of Level' }).click();
+    await page.getByRole('menuitem', { name: /^Wobble 1/ }).click();
     await expect(page.getByRole('region', { name: 'What it moves' })).toContainText('Sub · level');
   });
 });

@@ -42,8 +42,8 @@ test.describe('files that cannot be taken', () => {
   for (const [name, text, sentence] of [
     [
       'newer.json',
-      '{"format":"abyssal.sound","formatVersion":8}',
-      'newer.json: formatVersion: the sound is of version 8; this program reads up to 7. Open it with a newer Abyssal.',
+      '{"format":"abyssal.sound","formatVersion":9}',
+      'newer.json: formatVersion: the sound is of version 9; this program reads up to 8. Open it with a newer Abyssal.',
     ],
     ['words.json', 'no json at all', 'words.json: this is not a sound file: it is not JSON.'],
     [

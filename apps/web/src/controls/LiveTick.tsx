@@ -1,9 +1,9 @@
 import { Box } from '@mui/material';
 import { useEffect, useRef } from 'react';
 import { useDocumentStore } from '../state/document-store';
-import { standsNow } from '../state/moving';
 import { useView } from '../state/view-store';
 import { sea } from '../theme/sea';
+import { standsNow } from './live-place';
 
 /** Where a number that is moved stands now, on its slider, while the loop plays; moved without rendering. */
 export function LiveTick({ target }: { readonly target: string }) {

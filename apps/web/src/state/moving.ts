@@ -1,13 +1,4 @@
-import {
-  endsOf,
-  MACRO_IDS,
-  movedTargets,
-  movingIds,
-  toPosition,
-  type NumberNode,
-  type SoundDocument,
-} from '@abyssal/core';
-import { audio } from '../audio/audio-host';
+import { endsOf, MACRO_IDS, toPosition, type NumberNode, type SoundDocument } from '@abyssal/core';
 
 /** What links and lanes make of a number: the links that reach it, its lane, and the stretch it is carried over. */
 export interface Carried {
@@ -35,30 +26,9 @@ export function carriedBy(
   let high = lane ? Math.max(...lane.points.map((point) => point.value)) : at;
   for (const link of links) {
     if (!link.on || !runs(document, link.mover)) continue;
-    const reach = link.reachPct / 100;
-    const ends = link.way === 'both ways' ? [-reach, reach] : [link.fromPct / 100, reach];
+    const ends = endsOf(link);
     low += Math.min(0, ...ends);
     high += Math.max(0, ...ends);
   }
   return { links, lane: lane !== undefined, range: low < high ? [low, high] : null };
-}
-
-export { endsOf };
-
-let order: { readonly of: SoundDocument; readonly places: ReadonlyMap<string, number> } | null = null;
-
-/** The place of what is moved, or of what moves, in the memory that the audio thread writes; −1 for none. */
-export function movedPlace(document: SoundDocument, id: string): number {
-  if (order?.of !== document) {
-    const ids = [...movedTargets(document), ...movingIds(document)];
-    order = { of: document, places: new Map(ids.map((each, i) => [each, i])) };
-  }
-  return order.places.get(id) ?? -1;
-}
-
-/** Where something stands now while the loop plays, 0 to 1; null where it is not moved. */
-export function standsNow(document: SoundDocument, id: string): number | null {
-  const place = movedPlace(document, id);
-  const at = place < 0 ? NaN : audio.shared.moved[place];
-  return Number.isFinite(at) ? at : null;
 }

@@ -1,6 +1,5 @@
 import { moverKindOf } from '../kinds/movers/index.js';
 import { anyDefault } from '../schema/default.js';
-import type { SchemaNode } from '../schema/schema.js';
 import { sourceIndex } from './net.js';
 import { resolveTarget } from './parameters.js';
 import type { SoundDocument } from './shape.js';

@@ -128,7 +128,7 @@ export const soundShape = object({
       number('Bars', '', 1, MOST_BARS, 2, 'Length of the loop in bars.', whole),
     ),
     a4Hz: rebuilds(
-      'layers',
+      ['carried', 'layers'],
       number('A4', 'Hz', 415, 466, 440, 'Tuning: the frequency of the A above middle C.', { step: 0.1 }),
     ),
   }),

@@ -82,6 +82,13 @@ export const anyAssets = new Map([
   ],
 ]);
 
+/** A few of something, and now and then as many as there may be. */
+const fewOrAll = <T>(of: fc.Arbitrary<T>, most: number) =>
+  fc.oneof(
+    { weight: 7, arbitrary: fc.array(of, { maxLength: 8 }) },
+    { weight: 1, arbitrary: fc.array(of, { minLength: most, maxLength: most }) },
+  );
+
 const anyOf = <T>(picks: readonly number[], of: readonly T[]): T =>
   of[(picks.length + (picks[0] ?? 0)) % of.length];
 
@@ -89,13 +96,14 @@ const anyOf = <T>(picks: readonly number[], of: readonly T[]): T =>
 function linkUp(sound: SoundDocument, picks: readonly number[]): void {
   const sources = [...sound.movers.map(({ id }) => id), ...MACRO_IDS];
   sound.links = [];
+  const own = linkTargets(sound).map(({ target }) => target);
   picks.forEach((pick, i) => {
     // Reaches of links that are there by now are among the targets.
-    const targets = linkTargets(sound);
+    const targets = [...own, ...sound.links.map(({ id }) => `links.${id}.reachPct`)];
     const link = cleanLink({
       id: `link-${i}`,
       mover: sources[pick % sources.length],
-      target: targets[Math.floor(pick / 7) % targets.length].target,
+      target: targets[Math.floor(pick / 7) % targets.length],
       reachPct: (pick % 201) - 100,
       fromPct: pick % 5 === 0 ? (pick % 151) - 75 : 0,
       way: pick % 3 === 0 ? 'both ways' : 'one way',
@@ -130,11 +138,7 @@ function linkUp(sound: SoundDocument, picks: readonly number[]): void {
  * anything that may be reached.
  */
 export const anySound: fc.Arbitrary<SoundDocument> = fc
-  .tuple(
-    anyValue(soundShape),
-    fc.array(fc.nat(), { maxLength: MOST_LINKS, size: 'max' }),
-    fc.array(anyValue(moverShape), { maxLength: MOST_MOVERS, size: 'max' }),
-  )
+  .tuple(anyValue(soundShape), fewOrAll(fc.nat(), MOST_LINKS), fewOrAll(anyValue(moverShape), MOST_MOVERS))
   .map(([value, picks, movers]) => {
     const sound = value as SoundDocument;
     sound.movers = movers as Mover[];

@@ -100,35 +100,6 @@ export function LineStation() {
               value={zoom}
               onChange={setZoom}
             />
-            <AddLane />
-            <ListChoice
-              label="Start with"
-              options={[{ value: '', label: 'Start with…' }, ...START_LINES]}
-              value=""
-              onChange={(which) => {
-                if (which === '') return;
-                edit(which, (draft) => {
-                  draft.line.notes = startLine(which, ground.key, ground.bars);
-                });
-                setChosen(new Set());
-              }}
-            />
-            <Button variant="outlined" onClick={() => picker.current?.click()}>
-              MIDI in
-            </Button>
-            <Button
-              variant="outlined"
-              disabled={line.notes.length === 0}
-              onClick={() => {
-                download(
-                  `${fileNameOf(document.name, 'line')}.mid`,
-                  writeMidi(line.notes, ground.tempoBpm, document.name) as Uint8Array<ArrayBuffer>,
-                  'audio/midi',
-                );
-              }}
-            >
-              MIDI out
-            </Button>
             <input
               ref={picker}
               type="file"
@@ -152,6 +123,37 @@ export function LineStation() {
           onChoose={setChosen}
         />
         <LaneList left={44} />
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: '6px', my: '6px' }}>
+          <AddLane />
+          <ListChoice
+            label="Start with"
+            options={[{ value: '', label: 'Start with…' }, ...START_LINES]}
+            value=""
+            onChange={(which) => {
+              if (which === '') return;
+              edit(which, (draft) => {
+                draft.line.notes = startLine(which, ground.key, ground.bars);
+              });
+              setChosen(new Set());
+            }}
+          />
+          <Button variant="outlined" onClick={() => picker.current?.click()}>
+            MIDI in
+          </Button>
+          <Button
+            variant="outlined"
+            disabled={line.notes.length === 0}
+            onClick={() => {
+              download(
+                `${fileNameOf(document.name, 'line')}.mid`,
+                writeMidi(line.notes, ground.tempoBpm, document.name) as Uint8Array<ArrayBuffer>,
+                'audio/midi',
+              );
+            }}
+          >
+            MIDI out
+          </Button>
+        </Box>
         <PadStrip />
         <Box sx={{ fontSize: TYPE.control, color: sea.ink2, mt: '6px' }}>
           Thickness is velocity and its ripple is the wobble on that note. Magenta notes are accents; a curved

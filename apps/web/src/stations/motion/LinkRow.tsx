@@ -23,7 +23,7 @@ import { useSounding } from '../../sounding/sounding-store';
 import { edit } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
-import { removeLink } from './mover-edits';
+import { removeLink } from '../../state/mover-edits';
 import { ReachField } from './ReachField';
 import { TraceLine } from './TraceLine';
 import { whyUnheard } from './unheard';

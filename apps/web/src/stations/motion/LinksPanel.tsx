@@ -7,7 +7,7 @@ import { tell } from '../../state/view-store';
 import { circleIn, cleanLink } from '@abyssal/core';
 import { sea } from '../../theme/sea';
 import { LinkRow } from './LinkRow';
-import { addLink, full } from './mover-edits';
+import { addLink, full } from '../../state/mover-edits';
 import { useTraces } from './traces';
 
 /** What a mover or macro moves, how far, and the value as it runs over the loop. */

@@ -6,7 +6,7 @@ import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
 import { viewOf } from './kinds';
-import { moveMover, removeMover } from './mover-edits';
+import { moveMover, removeMover } from '../../state/mover-edits';
 import { AddMover, MoverMenu } from './MoverMenu';
 import { TraceLine } from './TraceLine';
 import { useTraces } from './traces';

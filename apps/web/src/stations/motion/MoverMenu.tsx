@@ -7,7 +7,7 @@ import { fetchPartAs, keepInLibrary } from '../../parts/kept-parts';
 import { edit, useDocument } from '../../state/document-store';
 import { tell, tellError, useView } from '../../state/view-store';
 import { MOVER_VIEWS } from './kinds';
-import { addKept, addMover, copyMover, full, moveMover, removeMover } from './mover-edits';
+import { addKept, addMover, copyMover, full, moveMover, removeMover } from '../../state/mover-edits';
 
 const KINDS = Object.entries(MOVER_VIEWS) as [MoverKind, (typeof MOVER_VIEWS)[MoverKind]][];
 

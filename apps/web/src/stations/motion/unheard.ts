@@ -1,4 +1,5 @@
 import {
+  endsOf,
   formatValue,
   fromPosition,
   type Link,
@@ -6,7 +7,6 @@ import {
   type Parameter,
   type SoundDocument,
 } from '@abyssal/core';
-import { endsOf } from '../../state/moving';
 
 /** What a link cannot be heard for, in a sentence; null where it can. `at` is where its number stands, 0 to 1. */
 export function whyUnheard(

@@ -23,6 +23,7 @@ import {
 import { KEY_NAMES } from '../../music/index.js';
 import { loopFrames, loopTicks } from '../../units/index.js';
 import { bankLanes, bankLinks } from './bank-links.js';
+import type { Carriers } from './carriers.js';
 import { LISTENED, type Heard } from './heard.js';
 import { MoverNumbers } from './mover-numbers.js';
 import { ParameterBank } from './parameter-bank.js';
@@ -66,7 +67,7 @@ type AnyRunner = MoverRunner<unknown>;
  * The movers and macros of a document under way: values from 0 to 1. Only what the links of its part need is
  * run, each after what it depends on; the others make up for the time when somebody needs them.
  */
-export class MoverBank {
+export class MoverBank implements Carriers {
   /** Where movers and then macros stand, and whether each is on. */
   readonly value: Float64Array;
   readonly on: Uint8Array;

@@ -1,7 +1,7 @@
 import { toPosition, type NumberNode } from '../../document/index.js';
 import { bendInPlace } from '../../dsp/index.js';
 import type { BankLane, BankLink } from './bank-links.js';
-import type { MoverBank } from './mover-bank.js';
+import type { Carriers } from './carriers.js';
 
 /**
  * Time constant of each of the two one-poles, one after the other, by which a changed parameter arrives: 95 %
@@ -126,7 +126,7 @@ export class ParameterBank {
   }
 
   /** Takes the links and lanes that it begins with: nothing travels to where they carry. */
-  begin(links: readonly BankLink[], lanes: readonly BankLane[], movers: MoverBank): void {
+  begin(links: readonly BankLink[], lanes: readonly BankLane[], movers: Carriers): void {
     this.takeLinks(links);
     this.lanes = lanes;
     for (let i = 0; i < this.rows.length; i++) this.sumUp(i, movers);
@@ -136,7 +136,7 @@ export class ParameterBank {
    * Takes other links and lanes. What they, or their movers (`moved`), carry otherwise than before is travelled
    * to.
    */
-  setLinks(links: readonly BankLink[], lanes: readonly BankLane[], movers: MoverBank, moved: boolean): void {
+  setLinks(links: readonly BankLink[], lanes: readonly BankLane[], movers: Carriers, moved: boolean): void {
     this.lanes = lanes;
     const same = sameLinks(links, this.links);
     if (same && !moved) return;
@@ -160,7 +160,7 @@ export class ParameterBank {
   }
 
   /** What links carry now that was carried otherwise just before is travelled to. */
-  mend(movers: MoverBank): void {
+  mend(movers: Carriers): void {
     const { carried, was } = this;
     for (let i = 0; i < this.rows.length; i++) {
       was[0] = carried[0].sum[i];
@@ -197,7 +197,7 @@ export class ParameterBank {
    * Goes on from where another bank stands: `from[i]` is the other's place of this one's number i, below 0
    * where it has none.
    */
-  copyFrom(other: ParameterBank, from: ArrayLike<number>, movers: MoverBank): void {
+  copyFrom(other: ParameterBank, from: ArrayLike<number>, movers: Carriers): void {
     for (let i = 0; i < this.value.length; i++) {
       const at = from[i];
       if (at < 0) continue;
@@ -220,7 +220,7 @@ export class ParameterBank {
   }
 
   /** Moves the numbers on by `frames` to where the movers carry them. */
-  step(frames: number, movers: MoverBank): void {
+  step(frames: number, movers: Carriers): void {
     if (movers.switched[0] !== this.switched[0]) {
       this.switched[0] = movers.switched[0];
       this.mend(movers);
@@ -264,7 +264,7 @@ export class ParameterBank {
   }
 
   /** Finds what links carry of the numbers from one place up to another, and where these stand then. */
-  carry(from: number, to: number, frames: number, movers: MoverBank): void {
+  carry(from: number, to: number, frames: number, movers: Carriers): void {
     if (!this.mending) {
       const { linkedSlots } = this;
       for (let s = 0; s < linkedSlots.length; s++) {
@@ -293,7 +293,7 @@ export class ParameterBank {
   }
 
   /** Computes what links carry from where the movers stand, without moving on. */
-  refresh(movers: MoverBank): void {
+  refresh(movers: Carriers): void {
     const { linkedSlots } = this;
     for (let s = 0; s < linkedSlots.length; s++) {
       this.sumUp(linkedSlots[s], movers);
@@ -302,7 +302,7 @@ export class ParameterBank {
   }
 
   /** Adds up what the links of a number carry, for each side. */
-  private sumUp(i: number, movers: MoverBank): void {
+  private sumUp(i: number, movers: Carriers): void {
     const { starts, carried, scratch, linkMover, linkPlace, linkFrom, linkBend, linkBoth } = this;
     const { on, linkOn, reach, value } = movers;
     const two = carried.length > 1;

@@ -1,5 +1,5 @@
 import { switchedBy, type SoundDocument, type Switched } from '../../document/index.js';
-import type { MoverBank } from './mover-bank.js';
+import type { Carriers } from './carriers.js';
 
 /** Time in which something comes or goes, along a line bent at both ends: a corner would tick in a bare sub. */
 const FADE_S = 0.01;
@@ -25,7 +25,7 @@ export function switchRules(document: SoundDocument, slotOf: (what: Switched) =>
 }
 
 /** Whether a rule switches its slot on as the macros stand. */
-export const switchesOn = ({ macro, from, on }: SwitchRule, movers: MoverBank): boolean =>
+export const switchesOn = ({ macro, from, on }: SwitchRule, movers: Carriers): boolean =>
   movers.value[macro] >= from === on;
 
 /** What may be switched, by the document or by macros: how far each is there, 0 to 1, without a click. */
@@ -53,7 +53,7 @@ export class Switches {
   }
 
   /** Stands where it is to go. */
-  begin(movers: MoverBank): void {
+  begin(movers: Carriers): void {
     this.ask(movers);
     this.level.set(this.target);
     this.way.set(this.target);
@@ -65,7 +65,7 @@ export class Switches {
     this.settled = false;
   }
 
-  private ask(movers: MoverBank): void {
+  private ask(movers: Carriers): void {
     const { rules, target } = this;
     for (let r = 0; r < rules.length; r++) {
       const to = switchesOn(rules[r], movers) ? 1 : 0;
@@ -75,7 +75,7 @@ export class Switches {
     }
   }
 
-  step(frames: number, movers: MoverBank): void {
+  step(frames: number, movers: Carriers): void {
     if (this.rules.length > 0) this.ask(movers);
     if (this.settled) return;
     const { level, way, target } = this;

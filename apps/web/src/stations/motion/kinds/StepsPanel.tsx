@@ -22,7 +22,7 @@ import { edit, useDocument } from '../../../state/document-store';
 import { tell } from '../../../state/view-store';
 import { sea } from '../../../theme/sea';
 import { TYPE } from '../../../theme/type';
-import { addLink } from '../mover-edits';
+import { addLink } from '../../../state/mover-edits';
 import { MoverFrame } from './MoverFrame';
 import type { MoverView } from './mover-view';
 

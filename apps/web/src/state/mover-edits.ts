@@ -10,7 +10,7 @@ import {
   type MoverKind,
   type SoundDocument,
 } from '@abyssal/core';
-import { freeId } from '../../state/free-id';
+import { freeId } from './free-id';
 
 /** A name that no other mover has: with a number where it needs one. */
 function freeName(movers: readonly Mover[], name: string): string {
