@@ -114,7 +114,7 @@ test('a line is recorded from the keys, quantised, put back as it was played, an
 }) => {
   const id = await abyssal.openCopyOf('Slack Water', 'Played', 'line');
   await page.getByRole('button', { name: 'is replaced' }).click();
-  await page.getByRole('checkbox', { name: 'count-in, one bar' }).click();
+  await page.getByRole('switch', { name: 'count-in, one bar' }).click();
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await page.waitForTimeout(700);
   for (const key of ['z', 'c', 'b']) {

@@ -41,7 +41,15 @@ export function MoverList({ selected }: { readonly selected: string | null }) {
       )}
       <Box role="listbox" aria-label="Movers" sx={{ display: 'grid', gap: '5px' }}>
         {movers.map((mover, index) => (
-          <Box key={mover.id} sx={{ position: 'relative', mx: '-6px' }}>
+          <Box
+            key={mover.id}
+            sx={{
+              display: 'grid',
+              gridTemplateColumns: 'minmax(0, 1fr) 26px',
+              alignItems: 'start',
+              mx: '-6px',
+            }}
+          >
             <Box
               component="button"
               type="button"
@@ -68,7 +76,7 @@ export function MoverList({ selected }: { readonly selected: string | null }) {
                 opacity: mover.on ? 1 : 0.55,
               }}
             >
-              <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 24, pr: '22px', gap: '6px' }}>
+              <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 24, gap: '6px' }}>
                 <Box
                   sx={{ fontWeight: 600, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}
                 >
@@ -95,9 +103,7 @@ export function MoverList({ selected }: { readonly selected: string | null }) {
                 filled
               />
             </Box>
-            <Box sx={{ position: 'absolute', top: 3, right: 4 }}>
-              <MoverMenu mover={mover} index={index} last={index === movers.length - 1} />
-            </Box>
+            <MoverMenu mover={mover} index={index} last={index === movers.length - 1} />
           </Box>
         ))}
       </Box>
