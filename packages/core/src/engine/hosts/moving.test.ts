@@ -248,6 +248,25 @@ describe('links', () => {
     expect(bend(left, 128 * 150 - 64, 128 * 160)).toBeLessThan(3 * bend(left, 12000, 19000));
   });
 
+  it('that are added or reach otherwise while it plays are heard as if they had been there', () => {
+    const steps = cleanMover('steps', { values: [0.9, 0.9] });
+    const plain = held({ movers: [flat(1), steps] });
+    const links = [
+      link('wobble-1', CUTOFF, 40),
+      link('steps-1', 'movers.wobble-1.amountPct', -40),
+      link('steps-1', 'layers.sub.levelDb', 10),
+    ];
+    const other = links.map((each) => ({ ...each, reachPct: -0.5 * each.reachPct }));
+    const late = play(plain, 1.5, (engine, at) => {
+      if (at === 12800) engine.update({ ...plain, links });
+      if (at === 25600) engine.update({ ...plain, links: other });
+    }).left;
+    const there = play({ ...plain, links: other }, 1.5).left;
+    const before = play({ ...plain, links }, 1.5).left;
+    expect(nullDb(before.subarray(20000, 25000), late.subarray(20000, 25000))).toBeLessThan(-60);
+    expect(nullDb(there.subarray(50000), late.subarray(50000))).toBeLessThan(-60);
+  });
+
   it('move a node, a shape or a step within a block and without a click', () => {
     const steps = cleanMover('steps', { values: [0.9, 0.9] });
     const layers = [cleanLayer('sub')];

@@ -165,6 +165,7 @@ export class MoverBank implements Carriers {
     const moved = layout.takeLinks(document);
     numbers.setTargets(layout.values(document));
     for (const slot of moved) numbers.jump(slot);
+    if (moved.length > 0) this.findReaches();
     numbers.setLinks(bankLinks(document, layout.slotOf), bankLanes(document, layout.slotOf), this, jumps);
     return jumps || moved.length > 0;
   }
@@ -323,6 +324,11 @@ export class MoverBank implements Carriers {
     this.clock[0] = now;
     numbers.travel(frames, this.inputs.place);
     const { still } = numbers;
+    if (!still) {
+      // Reaches that nothing moves travel as well.
+      numbers.carry(this.layout.reaches, this.layout.reaches + MOST_LINKS, frames, this);
+      this.findReaches();
+    }
     for (let k = 0; k < order.length; k++) {
       const i = order[k];
       if (i < 0) {
@@ -341,7 +347,6 @@ export class MoverBank implements Carriers {
       until[i] = now;
       if (touched[i] === 1) value[i] *= this.touch[0];
     }
-    if (!still) this.findReaches();
     numbers.arrive();
     if (this.rules.length > 0) this.switchLinks();
   }

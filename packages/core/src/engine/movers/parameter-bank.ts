@@ -217,6 +217,7 @@ export class ParameterBank {
   /** A number stands where it is to go at once. */
   jump(i: number): void {
     this.lead[i] = this.position[i] = this.target[i];
+    this.stand(i);
   }
 
   /** Moves the numbers on by `frames` to where the movers carry them. */
