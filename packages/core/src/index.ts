@@ -273,6 +273,8 @@ export {
   namedAssets,
   readJson,
   MidiStream,
+  type MidiControl,
+  type MidiLane,
   type MidiSaid,
   readMidi,
   stepsOf,

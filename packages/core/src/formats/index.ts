@@ -5,5 +5,6 @@ export { MOST_WAV_BYTES, readWavLayout, type WavLayout } from './wav-layout.js';
 export * from './wav.js';
 export * from './wav-loop.js';
 export * from './midi.js';
+export type { MidiLane } from './midi-lanes.js';
 export * from './midi-stream.js';
 export * from './sound-file.js';

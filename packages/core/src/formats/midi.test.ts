@@ -145,4 +145,42 @@ describe('MIDI files', () => {
     );
     expect(read).toBeGreaterThan(200);
   });
+
+  it('keep lanes as controllers, bends and pressure: in 14 bits where MIDI has them', () => {
+    const steps = [0, 0.25, 0.8].map((value, i) => ({ tick: 480 * i, value, bend: 0, hold: true }));
+    const ramp = [
+      { tick: 0, value: 0, bend: 0, hold: false },
+      { tick: 960, value: 1, bend: 0, hold: true },
+    ];
+    const { lanes } = readMidi(
+      writeMidi(line, 140, 'Moved', [
+        { control: 'cc 20', points: steps },
+        { control: 'cc 74', points: steps },
+        { control: 'bend', points: ramp },
+        { control: 'pressure', points: steps },
+      ]),
+    );
+    const of = (control: string) => lanes.find((lane) => lane.control === control)!.points;
+    of('cc 20').forEach(({ tick, value }, i) => {
+      expect(tick).toBe(steps[i].tick);
+      expect(Math.abs(value - steps[i].value)).toBeLessThan(1 / 16383);
+    });
+    of('cc 74').forEach(({ value }, i) => {
+      expect(Math.abs(value - steps[i].value)).toBeLessThan(1 / 127);
+    });
+    expect(of('pressure')).toHaveLength(3);
+    for (const { tick, value } of of('bend')) expect(Math.abs(value - tick / 960)).toBeLessThan(0.001);
+    expect(of('bend').length).toBeGreaterThan(25);
+  });
+
+  it('tell their tempo and time signature', () => {
+    expect(readMidi(writeMidi(line, 128, 'x'))).toMatchObject({ timeSignature: '4/4', lanes: [] });
+    expect(readMidi(writeMidi(line, 128, 'x')).tempoBpm).toBeCloseTo(128, 3);
+    const waltz = [0x00, 0xff, 0x58, 0x04, 0x03, 0x02, 0x18, 0x08];
+    const note = [0x00, 0x90, 0x24, 0x64, 0x60, 0x80, 0x24, 0x40];
+    expect(readMidi(file([...waltz, ...note, 0x00, 0xff, 0x2f, 0x00]))).toMatchObject({
+      timeSignature: '3/4',
+      tempoBpm: null,
+    });
+  });
 });

@@ -2,6 +2,7 @@ import midiFile from 'midi-file';
 import { cleanNote, HIGHEST_NOTE, MOST_BARS, MOST_NOTES, type LineNote } from '../document/index.js';
 import { BEATS_PER_BAR, TICKS_PER_BEAT } from '../units/index.js';
 import { FormatError } from './format-error.js';
+import { LaneGatherer, laneEvents, type MidiLane } from './midi-lanes.js';
 
 const MOST_BYTES = 4 * 1024 * 1024;
 /** Overlap by which a tie is written, so that a reader hears legato. */
@@ -19,6 +20,10 @@ export interface MidiLine {
   readonly notes: LineNote[];
   readonly bars: number;
   readonly tempoBpm: number | null;
+  /** The first time signature, as `3/4`; null where the file has none. */
+  readonly timeSignature: string | null;
+  /** What bends, pressure and controllers say, by control, at 480 ticks a quarter. */
+  readonly lanes: readonly MidiLane[];
   readonly dropped: number;
 }
 
@@ -39,7 +44,8 @@ function checkChunks(bytes: Uint8Array): void {
 /**
  * Reads the notes of a Standard MIDI File (formats 0 and 1, all tracks and channels together) as a line:
  * times at 480 ticks a
- * quarter, notes that overlap the next one as ties, velocity 127 as accent. Notes after bar 8 or past 512 are
+ * quarter, notes that overlap the next one as ties, velocity 127 as accent; and what its controls say as lanes.
+ * Notes after bar 16 or past 512 are
  * dropped and
  * counted. Throws a `FormatError` with one sentence.
  */
@@ -57,6 +63,8 @@ export function readMidi(bytes: Uint8Array): MidiLine {
   const scale = TICKS_PER_BEAT / perBeat;
   const found: LineNote[] = [];
   let tempoBpm: number | null = null;
+  let timeSignature: string | null = null;
+  const gathered = new LaneGatherer();
   for (const track of parsed.tracks) {
     let time = 0;
     const open = new Map<number, { tick: number; velocity: number }>();
@@ -84,6 +92,8 @@ export function readMidi(bytes: Uint8Array): MidiLine {
         throw new FormatError(`the MIDI file is broken: a note in it has a value above ${MOST_DATA}`);
       if (event.type === 'setTempo' && tempoBpm === null && event.microsecondsPerBeat > 0)
         tempoBpm = 6e7 / event.microsecondsPerBeat;
+      else if (event.type === 'timeSignature') timeSignature ??= `${event.numerator}/${event.denominator}`;
+      else if (gathered.take(event, Math.round(time * scale))) continue;
       else if (isNote(event)) {
         close(event.noteNumber);
         if (event.type === 'noteOn' && event.velocity > 0)
@@ -93,10 +103,17 @@ export function readMidi(bytes: Uint8Array): MidiLine {
     for (const pitch of [...open.keys()]) close(pitch);
   }
   if (found.length === 0) throw new FormatError('the MIDI file has no notes between C−1 and C7');
-  return fit(found, tempoBpm);
+  const { offset, ...line } = fit(found);
+  return {
+    ...line,
+    tempoBpm,
+    timeSignature,
+    lanes: gathered.lanes(offset, line.bars * BEATS_PER_BAR * TICKS_PER_BEAT),
+  };
 }
 
-function fit(found: LineNote[], tempoBpm: number | null): MidiLine {
+/** The notes within the bars that a line may have, from the first bar with one on; ticks before that bar. */
+function fit(found: LineNote[]): Pick<MidiLine, 'notes' | 'bars' | 'dropped'> & { readonly offset: number } {
   const bar = BEATS_PER_BAR * TICKS_PER_BEAT;
   found.sort((a, b) => a.tick - b.tick || a.pitch - b.pitch);
   const offset = Math.floor(found[0].tick / bar) * bar;
@@ -117,16 +134,21 @@ function fit(found: LineNote[], tempoBpm: number | null): MidiLine {
   return {
     notes: kept,
     bars: Math.min(MOST_BARS, Math.max(1, Math.ceil(last / bar))),
-    tempoBpm,
+    offset,
     dropped: found.length - kept.length,
   };
 }
 
 /**
  * Writes a line as a Standard MIDI File, format 0, 480 ticks a quarter; accents at velocity 127, ties as
- * overlaps.
+ * overlaps; lanes by their controls.
  */
-export function writeMidi(notes: readonly LineNote[], tempoBpm: number, name: string): Uint8Array {
+export function writeMidi(
+  notes: readonly LineNote[],
+  tempoBpm: number,
+  name: string,
+  lanes: readonly MidiLane[] = [],
+): Uint8Array {
   type Timed = {
     time: number;
     order: number;
@@ -173,6 +195,8 @@ export function writeMidi(notes: readonly LineNote[], tempoBpm: number, name: st
       event: { deltaTime: 0, channel: 0, type: 'noteOff', noteNumber: note.pitch, velocity: 64 },
     });
   });
+  // What a control says at a note's start is there as the note begins.
+  for (const { time, event } of laneEvents(lanes)) timed.push({ time, order: 1, event });
   timed.sort((a, b) => a.time - b.time || a.order - b.order);
   let last = 0;
   const track = timed.map(({ time, event }) => {

@@ -17,6 +17,8 @@ import { ListChoice } from '../../controls/ListChoice';
 import { Panel } from '../../controls/Panel';
 import { AddLane, LaneList } from '../../lanes/LaneList';
 import { download } from '../../sounding/bounce';
+import { useControls } from '../../midi/bindings';
+import { lanesIn, lanesOut } from '../../midi/midi-files';
 import { edit, useDocument } from '../../state/document-store';
 import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
@@ -53,13 +55,26 @@ export function LineStation() {
     try {
       if (file.size > MOST_MIDI_BYTES) throw new Error('the MIDI file is larger than 4 MB');
       const found = readMidi(new Uint8Array(await file.arrayBuffer()));
+      const taken = lanesIn(document, found.lanes, useControls.getState().ofBrowser);
+      const differs = [
+        ...(found.tempoBpm !== null && Math.abs(found.tempoBpm - ground.tempoBpm) > 0.05
+          ? [`It is at ${Number(found.tempoBpm.toFixed(1))} bpm; the sound stays at ${ground.tempoBpm}.`]
+          : []),
+        ...(found.timeSignature !== null && found.timeSignature !== '4/4'
+          ? [`It is in ${found.timeSignature}; lines are in 4/4.`]
+          : []),
+        ...(taken.left.length > 0
+          ? [`Nothing is bound to ${taken.left.join(', ')}: bind it in Motion to take it as a lane.`]
+          : []),
+      ];
       edit('MIDI line', (draft) => {
         draft.line.notes = found.notes;
         draft.ground.bars = Math.max(draft.ground.bars, found.bars);
+        draft.lanes = taken.lanes;
       });
       setChosen(new Set());
       tell(
-        `Imported ${found.notes.length} notes from ${file.name}${found.dropped > 0 ? `; ${found.dropped} past bar ${MOST_BARS} were left out` : ''}. Undo brings the old line back.`,
+        `Imported ${found.notes.length} notes from ${file.name}${found.dropped > 0 ? `; ${found.dropped} past bar ${MOST_BARS} were left out` : ''}. Undo brings the old line back.${differs.map((each) => ` ${each}`).join('')}`,
       );
     } catch (error) {
       tellError(new Error(`${file.name}: ${error instanceof Error ? error.message : String(error)}`));
@@ -146,7 +161,12 @@ export function LineStation() {
             onClick={() => {
               download(
                 `${fileNameOf(document.name, 'line')}.mid`,
-                writeMidi(line.notes, ground.tempoBpm, document.name) as Uint8Array<ArrayBuffer>,
+                writeMidi(
+                  line.notes,
+                  ground.tempoBpm,
+                  document.name,
+                  lanesOut(document, useControls.getState().ofBrowser),
+                ) as Uint8Array<ArrayBuffer>,
                 'audio/midi',
               );
             }}

@@ -223,16 +223,18 @@ export function LinkRow({ document, link, values, nameMover }: LinkRowProps) {
           )}
           {link.way === 'one way' && (
             <Row label={macro ? 'At 0' : 'From'}>
-              <ReachField
-                row={row}
-                label={`Where ${target} is carried from`}
-                pct={link.fromPct}
-                onChange={(pct) => {
-                  change('from', (draft) => {
-                    draft.fromPct = pct;
-                  });
-                }}
-              />
+              <Box sx={{ width: 90 }}>
+                <ReachField
+                  row={row}
+                  label={`Where ${target} is carried from`}
+                  pct={link.fromPct}
+                  onChange={(pct) => {
+                    change('from', (draft) => {
+                      draft.fromPct = pct;
+                    });
+                  }}
+                />
+              </Box>
               <Box component="span" sx={{ fontSize: TYPE.control, color: sea.ink2 }}>
                 {say(at + link.fromPct / 100)} to {say(at + link.reachPct / 100)}
               </Box>
