@@ -2,9 +2,12 @@
 import {
   cleanFilter,
   cleanLayer,
+  cleanLink,
+  cleanMover,
   cleanSource,
   cleanTone,
   fillHarmonics,
+  moverShape,
   slackWater,
   trenchGrowl,
 } from '@abyssal/core';
@@ -61,6 +64,32 @@ function fourLayers() {
       on: true,
     },
   ]);
+  return sound;
+}
+
+/** What the links of `allMovers` reach: what sounds in Trench Growl anyway, so that nothing is paid but the moving. */
+const REACHED = [
+  'layers.body.filters.0.cutoffHz',
+  'layers.body.filters.0.driveDb',
+  'layers.body.filters.0.resonancePct',
+  'layers.body.filters.0.levelDb',
+  'layers.body.levelDb',
+  'layers.body.tones.0.cents',
+  'layers.sub.levelDb',
+  'grit.clip.driveDb',
+];
+
+/** Trench Growl with as many movers and links as a sound takes, of every kind alike. */
+export function allMovers() {
+  const sound = trenchGrowl();
+  const kinds = Object.keys(moverShape.cases);
+  sound.movers = Array.from({ length: 16 }, (_, i) => ({
+    ...cleanMover(kinds[i % kinds.length]),
+    id: `m-${i}`,
+  }));
+  sound.links = Array.from({ length: 64 }, (_, i) =>
+    cleanLink({ id: `l-${i}`, mover: `m-${i % 16}`, target: REACHED[i % REACHED.length], reachPct: 0.5 }),
+  );
   return sound;
 }
 

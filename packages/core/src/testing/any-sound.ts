@@ -85,7 +85,7 @@ export const anyAssets = new Map([
 /** A few of something, and now and then as many as there may be. */
 const fewOrAll = <T>(of: fc.Arbitrary<T>, most: number) =>
   fc.oneof(
-    { weight: 7, arbitrary: fc.array(of, { maxLength: 8 }) },
+    { weight: 15, arbitrary: fc.array(of, { maxLength: 8 }) },
     { weight: 1, arbitrary: fc.array(of, { minLength: most, maxLength: most }) },
   );
 

@@ -5,9 +5,12 @@ import {
   cleanMover,
   FILTER_MODES,
   movableValues,
+  moverShape,
+  soundingValues,
   toPosition,
   type Filter,
   type Layer,
+  type MoverKind,
   type ToneKind,
 } from '../../document/index.js';
 import { bareLayer, playNote, type NoteOptions } from '../../testing/play-note.js';
@@ -179,6 +182,37 @@ describe('every number that movers may reach', () => {
         ).toBeGreaterThan(1e-3);
     }
   });
+});
+
+describe('every kind of mover', () => {
+  const filter: Filter = {
+    ...cleanFilter({ on: true, mode: 'low', cutoffHz: 300, resonancePct: 30, widthOct: 0.3 }),
+  };
+  const layer = bareLayer([{ copies: 3, spreadPct: 40, source: SOURCES.shape }], {
+    filters: [filter, cleanFilter()],
+  });
+  const plain = play(layer);
+  const fields = soundingValues(layer);
+
+  // Both ways round the value: what stands all the way down carries as well.
+  it.each(Object.keys(moverShape.cases) as MoverKind[])(
+    '%s carries every number of a layer so that it is heard',
+    (kind) => {
+      const mover = cleanMover(kind);
+      if (mover.kind === 'follower') mover.of = 'self';
+      expect(fields.length).toBeGreaterThan(12);
+      for (const { field } of fields) {
+        if (deaf('shape', field)) continue;
+        // What stands at an end of its range is heard to go one way only.
+        const heard = [-30, 30].map((reachPct) => {
+          const target = `layers.${layer.id}.${field}`;
+          const link = cleanLink({ id: 'l', mover: mover.id, target, reachPct, way: 'both ways' });
+          return differs(plain, play(layer, { document: { movers: [mover], links: [link] } }));
+        });
+        if (!(Math.max(...heard) > 1e-4)) throw new Error(`${field} is not heard through ${kind}`);
+      }
+    },
+  );
 });
 
 describe('every kind of tone', () => {

@@ -140,7 +140,7 @@ describe('a change of one value', () => {
             expect(eventList(after, 48000)).toEqual(eventList(sound, 48000));
         },
       ),
-      { numRuns: 2500, seed: 12, endOnFailure: true },
+      { numRuns: 1500, seed: 12, endOnFailure: true },
     );
   });
 
