@@ -33,8 +33,8 @@ export function FootPlay() {
         borderRight: `1px solid ${sea.rule}`,
         display: 'flex',
         alignItems: 'center',
-        gap: 1.5,
-        p: '0 14px',
+        gap: '7px',
+        p: '0 8px 0 12px',
         minWidth: 0,
       }}
     >

@@ -16,8 +16,9 @@ export function RecordButton() {
           arm(!armed);
         }}
         sx={{
-          width: 28,
-          height: 28,
+          width: 24,
+          height: 24,
+          p: 0,
           flex: 'none',
           border: `1px solid ${armed ? sea.note : sea.rule}`,
           color: armed ? sea.note : sea.ink2,

@@ -39,7 +39,7 @@ export function MoverList({ selected }: { readonly selected: string | null }) {
       {movers.length === 0 && (
         <Box sx={{ color: sea.ink2, lineHeight: 1.5 }}>Nothing moves yet. Add a wobble to begin.</Box>
       )}
-      <Box role="listbox" aria-label="Movers" sx={{ display: 'grid', gap: '5px' }}>
+      <Box role="group" aria-label="Movers" sx={{ display: 'grid', gap: '5px' }}>
         {movers.map((mover, index) => (
           <Box
             key={mover.id}
@@ -53,9 +53,8 @@ export function MoverList({ selected }: { readonly selected: string | null }) {
             <Box
               component="button"
               type="button"
-              role="option"
               id={`mover-${mover.id}`}
-              aria-selected={mover.id === selected}
+              aria-pressed={mover.id === selected}
               aria-keyshortcuts="Alt+ArrowUp Alt+ArrowDown Delete"
               onClick={() => {
                 useView.setState({ moverId: mover.id });

@@ -242,7 +242,8 @@ export class MoverBank implements Carriers {
   /** Takes what was heard of kick and backing parts in a control step, and lets them start what they start. */
   hear({ levels, strikes }: Heard, step: number): void {
     const from = step * LISTENED;
-    for (let by = BY_KICK; by < LISTENED; by++) {
+    const count = BY_PART + this.context.parts.length;
+    for (let by = BY_KICK; by < count; by++) {
       this.inputs.levels[by] = levels[from + by];
       if (by >= BY_PART && strikes[from + by] === 1) this.struck(by, -1);
     }
