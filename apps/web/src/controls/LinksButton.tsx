@@ -1,5 +1,4 @@
 import {
-  circleIn,
   cleanLink,
   cleanMover,
   formatReach,
@@ -15,6 +14,7 @@ import { useNavigate } from 'react-router';
 import { flatLane } from '../state/flat-lane';
 import { edit, useDocumentStore } from '../state/document-store';
 import { freeId } from '../state/free-id';
+import { circleOf } from '../state/mover-edits';
 import type { Carried } from '../state/moving';
 import { useSession } from '../state/session';
 import { tell, useView } from '../state/view-store';
@@ -58,8 +58,8 @@ export function LinksButton({
     if (!document) return;
     if (make === null) {
       const trial = cleanLink({ id: 'trial', mover, target });
-      const circle = circleIn({ ...document, links: [...document.links, trial] });
-      if (circle) return tell(`That would go round in a circle: ${circle}.`);
+      const circle = circleOf(document, [...document.links, trial]);
+      if (circle) return tell(circle);
     }
     const at = toPosition(row, row.default);
     edit(`link ${label.toLowerCase()}`, (draft) => {

@@ -1,4 +1,5 @@
 import {
+  circleIn,
   cleanLink,
   cleanMover,
   dropDangling,
@@ -89,3 +90,9 @@ export const full = ({ movers, links }: Pick<SoundDocument, 'movers' | 'links'>,
     : links.length >= MOST_LINKS
       ? `There are ${MOST_LINKS} links, as many as a sound takes. Remove one first.`
       : null;
+
+/** Why a sound cannot have these links, in a sentence: they would go round in a circle; null where it can. */
+export function circleOf(document: SoundDocument, links: readonly Link[]): string | null {
+  const circle = circleIn({ ...document, links: [...links] });
+  return circle && `That would go round in a circle: ${circle}.`;
+}

@@ -21,9 +21,10 @@ import { Row } from '../../controls/Row';
 import { Switch } from '../../controls/Switch';
 import { useSounding } from '../../sounding/sounding-store';
 import { edit } from '../../state/document-store';
+import { tell } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
-import { removeLink } from '../../state/mover-edits';
+import { circleOf, removeLink } from '../../state/mover-edits';
 import { ReachField } from './ReachField';
 import { TraceLine } from './TraceLine';
 import { whyUnheard } from './unheard';
@@ -123,6 +124,12 @@ export function LinkRow({ document, link, values, nameMover }: LinkRowProps) {
             label={`${target}, link on`}
             on={link.on}
             onToggle={() => {
+              // A link that is off may have been passed by since: on again it could close a circle.
+              const circle = circleOf(
+                document,
+                document.links.map((each) => (each === link ? { ...link, on: !link.on } : each)),
+              );
+              if (circle) return tell(circle);
               change(link.on ? 'off' : 'on', (draft) => {
                 draft.on = !link.on;
               });

@@ -4,10 +4,10 @@ import { Panel } from '../../controls/Panel';
 import { TargetChooser } from '../../controls/TargetChooser';
 import { edit, useDocument } from '../../state/document-store';
 import { tell } from '../../state/view-store';
-import { circleIn, cleanLink } from '@abyssal/core';
+import { cleanLink } from '@abyssal/core';
 import { sea } from '../../theme/sea';
 import { LinkRow } from './LinkRow';
-import { addLink, full } from '../../state/mover-edits';
+import { addLink, circleOf, full } from '../../state/mover-edits';
 import { useTraces } from './traces';
 
 /** What a mover or macro moves, how far, and the value as it runs over the loop. */
@@ -25,8 +25,8 @@ export function LinksPanel({
   const add = (target: string) => {
     setAnchor(null);
     const trial = cleanLink({ id: 'trial', mover: moverId, target });
-    const circle = circleIn({ ...document, links: [...document.links, trial] });
-    if (circle) return tell(`That would go round in a circle: ${circle}.`);
+    const circle = circleOf(document, [...document.links, trial]);
+    if (circle) return tell(circle);
     edit('new link', (draft) => {
       // What lies round a value is heard of a key both ways.
       const key = document.movers.some((mover) => mover.id === moverId && mover.kind === 'key');

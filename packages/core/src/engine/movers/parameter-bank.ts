@@ -34,8 +34,8 @@ class Carried {
   }
 
   /** The gap of a number opens by as much as its sum is no longer what it was. */
-  open(i: number, was: Float64Array): void {
-    const gap = this.gap[i] + was[0] - this.sum[i];
+  open(i: number, was: Float64Array, side: number): void {
+    const gap = this.gap[i] + was[side] - this.sum[i];
     this.gapLead[i] += gap - this.gap[i];
     this.gap[i] = gap;
   }
@@ -166,7 +166,7 @@ export class ParameterBank {
       was[0] = carried[0].sum[i];
       was[1] = carried[carried.length - 1].sum[i];
       this.sumUp(i, movers);
-      for (let side = 0; side < carried.length; side++) carried[side].open(i, was.subarray(side));
+      for (let side = 0; side < carried.length; side++) carried[side].open(i, was, side);
     }
     this.mending = true;
   }
