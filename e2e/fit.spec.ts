@@ -149,6 +149,7 @@ test('a kick from a WAV is trimmed at zero crossings, tuned, kept and fetched in
   const other = await abyssal.openCopyOf('Trench Growl', 'Other', 'ground');
   await page.getByRole('button', { name: 'Load…' }).first().click();
   await page.getByRole('dialog').getByRole('button', { name: /^hull/ }).first().click();
+  await expect(page.getByText('hull.wav')).toBeVisible();
   await abyssal.saved();
   const fetched = (await abyssal.kept(other)).kick;
   expect(fetched.wav).toEqual(kick.wav);
@@ -344,7 +345,7 @@ test('a held note opens to its hits, each is looked at, and its phase restarts w
   await abyssal.saved();
   expect(
     (await abyssal.kept(id)).layers.map(({ voice }: { voice: { restart: string } }) => voice.restart),
-  ).toEqual(['note and kick', 'note', 'note']);
+  ).toEqual(['note and kick', 'note', 'note', 'note', 'note']);
   await abyssal.station('Lock');
   await abyssal.roses();
   expect(await spread()).toBeLessThan(8);

@@ -155,7 +155,7 @@ test('layers are ordered by keys, copied, kept, fetched back and compared, and u
   expect(layers).toHaveLength(4);
   // A duplicate's links go with it.
   expect(links.filter(({ target }: { target: string }) => target.startsWith('layers.body-2.')).length).toBe(
-    4,
+    7,
   );
 });
 

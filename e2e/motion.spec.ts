@@ -1,4 +1,4 @@
-import { expect, test } from './abyssal';
+import { expect, test, type Heard } from './abyssal';
 
 /** How often the brightness of a growl on F1 rises above what it is round about: the turns of its wobble. */
 function turns(samples: Float32Array, rate: number): number {
@@ -23,8 +23,19 @@ function turns(samples: Float32Array, rate: number): number {
   return count;
 }
 
+/** The loop of Trench Growl: 2 bars at 140 bpm. */
+const LOOP_MS = 3429;
+
+/** How bright it is: the level of what changes from sample to sample, in dB. */
+const bright = ({ left }: Heard) =>
+  10 *
+  Math.log10(left.reduce((sum, x, i) => (i === 0 ? sum : sum + (x - left[i - 1]) ** 2), 1e-12) / left.length);
+
 test('a wobble whose speed changes with every note, by one click, is heard', async ({ abyssal, page }) => {
   const id = await abyssal.openCopyOf('Trench Growl', 'Stepped', 'motion');
+  // The demo's own steps go first.
+  await page.getByRole('button', { name: 'More for Pace' }).click();
+  await page.getByRole('menuitem', { name: 'Remove' }).click();
   await page.getByRole('button', { name: 'Add…' }).click();
   await page.getByRole('menuitem', { name: /^Note steps/ }).click();
   await page.getByRole('button', { name: 'Set the rate of Wobble 1' }).click();
@@ -70,40 +81,51 @@ test('a macro is learned by the simulated controller, opens a growl, and its mov
   abyssal,
   page,
 }) => {
-  const id = await abyssal.openCopyOf('Slack Water', 'Opened', 'motion');
-  await page.getByRole('button', { name: 'What Macro 1 moves' }).click();
+  const id = await abyssal.openCopyOf('Trench Growl', 'Opened', 'motion');
+  await page.getByRole('button', { name: 'What Macro 3 moves' }).click();
   await page.getByRole('button', { name: 'Link…' }).click();
   await page.getByRole('combobox', { name: 'What it moves' }).fill('Body · filter 1 · cut');
   await page.getByRole('option', { name: 'Body · filter 1 · cutoff', exact: true }).click();
   await page.getByRole('button', { name: 'Simulated controller' }).click();
   await page.getByRole('button', { name: 'Learn…' }).click();
-  await page.getByRole('combobox', { name: 'What a control is to move' }).fill('Macro 1');
-  await page.getByRole('option', { name: 'Macro 1', exact: true }).click();
+  await page.getByRole('combobox', { name: 'What a control is to move' }).fill('Macro 3');
+  await page.getByRole('option', { name: 'Macro 3', exact: true }).click();
   const fader = abyssal.slider('Controller fader 1');
   await fader.press('ArrowRight');
-  await expect(page.getByText('Macro 1 is moved by cc 20 from now on.')).toBeVisible();
+  await expect(page.getByText('Macro 3 is moved by cc 20 from now on.')).toBeVisible();
   // It is picked up from where the macro stands.
   await fader.press('Home');
+  await page.getByRole('button', { name: 'Bass', exact: true }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await page.waitForTimeout(LOOP_MS + 600);
+  const closed = bright(await abyssal.heard(LOOP_MS / 1000));
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await page.getByRole('button', { name: 'Write moves' }).click();
   await page.getByRole('button', { name: 'Play', exact: true }).click();
+  // All of the move is in one round.
   await page.waitForTimeout(900);
-  for (let i = 0; i < 20; i++) await fader.press('ArrowRight');
-  const lane = page.getByRole('group', { name: /^Macro 1 over the loop/ });
+  for (let i = 0; i < 8; i++) await fader.press('ArrowRight');
+  for (let i = 0; i < 4; i++) await fader.press('PageUp');
+  const lane = page.getByRole('group', { name: /^Macro 3 over the loop/ });
   await expect(lane).toBeVisible({ timeout: 15_000 });
   // The row that is moved shows where it stands now.
-  await expect(page.locator('[data-live="macros.macro-1.valuePct"]').first()).toBeVisible();
+  await expect(page.locator('[data-live="macros.macro-3.valuePct"]').first()).toBeVisible();
+  // With nothing touched any more the lane opens the growl.
+  await page.getByRole('button', { name: 'Stop writing moves' }).click();
+  await page.waitForTimeout(LOOP_MS);
+  expect(bright(await abyssal.heard(LOOP_MS / 1000))).toBeGreaterThan(closed + 2);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await abyssal.saved();
   const { lanes, macros } = await abyssal.kept(id);
   expect(lanes).toHaveLength(1);
   expect(lanes[0].points.length).toBeGreaterThan(5);
-  expect(lanes[0].points.at(-1).value).toBeCloseTo(macros[0].valuePct / 100, 3);
-  expect(macros[0].control).toMatchObject({ control: 'cc 20', channel: 1 });
+  expect(lanes[0].points.at(-1).value).toBeCloseTo(macros[2].valuePct / 100, 3);
+  expect(macros[2].control).toMatchObject({ control: 'cc 20', channel: 1 });
   // The whole round is one step of undo.
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(lane).toHaveCount(0);
   await abyssal.saved();
-  expect((await abyssal.kept(id)).macros[0].valuePct).toBe(0);
+  expect((await abyssal.kept(id)).macros[2].valuePct).toBe(0);
 });
 
 test('a line is recorded from the keys, quantised, put back as it was played, and undone', async ({

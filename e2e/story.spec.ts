@@ -50,14 +50,15 @@ test("from the demo to a bounced loop with a kick of one's own", async ({ abyssa
   // Changes the sound while it plays: heard, and the figures follow. (That it makes no click is the engine's
   // own test; that nothing drops
   // out is told by the null at the end.)
-  const loudnessBefore = await abyssal.figure('loudness').innerText();
+  const figures = page.getByRole('region', { name: 'Figures', exact: true });
+  const figuresBefore = await figures.innerText();
   const brightBefore = above(first.left, 500, first.rate);
   await abyssal.type('Body Cutoff', '25');
   await page.waitForTimeout(2300);
   const second = await abyssal.heard(2);
   expect(above(second.left, 500, second.rate)).toBeLessThan(brightBefore - 4);
   await abyssal.measured();
-  expect(await abyssal.figure('loudness').innerText()).not.toBe(loudnessBefore);
+  expect(await figures.innerText()).not.toBe(figuresBefore);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('textbox', { name: 'Body Cutoff, value' })).toHaveValue('150 Hz');
 
@@ -66,9 +67,9 @@ test("from the demo to a bounced loop with a kick of one's own", async ({ abyssa
   await drop(page, page.getByRole('region', { name: 'Kick', exact: true }), 'own kick.wav', ownKick());
   await expect(page.getByText('own kick.wav')).toBeVisible();
   await abyssal.measured();
-  const figures = page.getByRole('region', { name: 'Kick figures' });
-  await expect(figures).toContainText('F1');
-  await expect(figures).toContainText('43.7');
+  const kickFigures = page.getByRole('region', { name: 'Kick figures' });
+  await expect(kickFigures).toContainText('F1');
+  await expect(kickFigures).toContainText('43.7');
   await page.getByRole('button', { name: 'Kick', exact: true }).last().click();
   await page.waitForTimeout(1800);
   const kickOnly = await abyssal.heard(1.7);

@@ -239,3 +239,14 @@ line(
   `${redraw.median.toFixed(1)} ms`,
   `wanted: 16 ms; 9 of 10 within ${redraw.p90.toFixed(1)} ms`,
 );
+for (const [name, words] of [
+  ['node', 'a node of a wobble dragged while it plays'],
+  ['many', 'a note of a line of 512 dragged while it plays'],
+]) {
+  const { perSecond, p90, toldMs } = JSON.parse(new RegExp(`^${name} (.*)$`, 'm').exec(inBrowser)[1]);
+  line(
+    `${words}: frames in a second`,
+    perSecond.toFixed(1),
+    `wanted: 60; 9 of 10 within ${p90.toFixed(1)} ms; the audio thread is told after ${toldMs.toFixed(1)} ms`,
+  );
+}

@@ -170,6 +170,7 @@ export {
   freezeSteps,
   hardHoldMs,
   laneAt,
+  lowsRunFree,
   movedTargets,
   movingIds,
   renderBackingSteps,

@@ -78,12 +78,14 @@ export class SharedAudio {
 
   /** What was heard over the last `frames`, oldest first. */
   heard(frames: number): { left: Float32Array; right: Float32Array } {
-    const end = this.state[FRAMES];
-    const take = (ring: Float32Array) =>
-      Float32Array.from(
-        { length: frames },
-        (_, i) => ring[(end - frames + i + 2 * HEARD_FRAMES) % HEARD_FRAMES],
-      );
+    const from = (((this.state[FRAMES] - frames) % HEARD_FRAMES) + HEARD_FRAMES) % HEARD_FRAMES;
+    const take = (ring: Float32Array) => {
+      const out = new Float32Array(frames);
+      const first = ring.subarray(from, from + frames);
+      out.set(first);
+      out.set(ring.subarray(0, frames - first.length), first.length);
+      return out;
+    };
     return { left: take(this.left), right: take(this.right) };
   }
 }

@@ -1,24 +1,13 @@
-import {
-  cleanLink,
-  cleanMover,
-  formatReach,
-  MOST_LANES,
-  sourceName,
-  toPosition,
-  type MoverKind,
-  type NumberNode,
-} from '@abyssal/core';
+import { formatReach, sourceName, type MoverKind, type NumberNode } from '@abyssal/core';
 import { Box, Button, Divider, Link, ListSubheader, Menu, MenuItem } from '@mui/material';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { flatLane } from '../state/flat-lane';
-import { edit, useDocumentStore } from '../state/document-store';
-import { freeId } from '../state/free-id';
-import { circleOf } from '../state/mover-edits';
+import { edit, presentSound } from '../state/document-store';
+import { addLane, addLink, full, noLink } from '../state/link-edits';
+import { addMover } from '../state/mover-edits';
 import type { Carried } from '../state/moving';
 import { useSession } from '../state/session';
 import { tell, useView } from '../state/view-store';
-import { pathOf, valueAt } from './path';
 import { sea } from '../theme/sea';
 import { TYPE } from '../theme/type';
 
@@ -31,17 +20,40 @@ const MAKES: readonly (readonly [MoverKind, string])[] = [
   ['noise', 'New noise'],
 ];
 
-/** The word at the end of a row that opens its links: what moves it, another mover or macro, a lane. */
+/** What is to move a row: a mover or macro that is there, or one that is made for it. */
+type Source = { readonly id: string } | { readonly make: MoverKind };
+
+/** What is not linked says so only where it is pointed at, or reached by keys. */
+const ownWord = (shown: boolean) => ({
+  fontSize: TYPE.note,
+  color: sea.tint5,
+  textDecorationColor: sea.tint4,
+  opacity: shown ? 1 : 0,
+  '&:hover, &:focus-visible, *:hover > * > &': { opacity: 1 },
+});
+const AS_NAME = {
+  fontSize: TYPE.label,
+  color: sea.ink2,
+  textDecoration: 'none',
+  '&:hover, &:focus-visible': { color: sea.tint5, textDecoration: 'underline' },
+};
+
+/**
+ * The word at the end of a row that opens its links: what moves it, another mover or macro, a lane. Where there is
+ * no room for it the row's own name is that word (`named`).
+ */
 export function LinksButton({
   target,
   row,
   label,
   carried,
+  named,
 }: {
   readonly target: string;
   readonly row: NumberNode;
   readonly label: string;
   readonly carried: Carried;
+  readonly named?: string;
 }) {
   const navigate = useNavigate();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -52,40 +64,20 @@ export function LinksButton({
     useView.setState({ moverId });
     void navigate(`/sounds/${useSession.getState().id}/motion`);
   };
-  const join = (mover: string, make: MoverKind | null = null) => {
+  const join = (source: Source) => {
     setAnchor(null);
-    const { document } = useDocumentStore.getState();
-    if (!document) return;
-    if (make === null) {
-      const trial = cleanLink({ id: 'trial', mover, target });
-      const circle = circleOf(document, [...document.links, trial]);
-      if (circle) return tell(circle);
-    }
-    const at = toPosition(row, row.default);
+    const document = presentSound();
+    const why =
+      'id' in source
+        ? noLink(document, source.id, target)
+        : (full(document, 'movers') ?? full(document, 'links'));
+    if (why) return tell(why);
     edit(`link ${label.toLowerCase()}`, (draft) => {
-      let id = mover;
-      if (make !== null) {
-        const clean = cleanMover(make);
-        id = freeId(draft.movers, (n) => `${make}-${n}`);
-        draft.movers.push({
-          ...clean,
-          id,
-          name:
-            id === clean.id ? clean.name : `${clean.name.replace(/ \d+$/, '')} ${draft.movers.length + 1}`,
-        });
-      }
-      draft.links.push(
-        cleanLink({
-          id: freeId(draft.links, (n) => `link-${n}`),
-          mover: id,
-          target,
-          reachPct: at > 0.75 ? -25 : 25,
-        }),
-      );
+      addLink(draft, 'id' in source ? source.id : addMover(draft, source.make), target);
     });
   };
   return (
-    <Box sx={{ width: 42, flex: 'none' }}>
+    <Box sx={named === undefined ? { width: 42, flex: 'none' } : { minWidth: 0 }}>
       <Link
         component="button"
         aria-haspopup="menu"
@@ -94,20 +86,15 @@ export function LinksButton({
           setAnchor(event.currentTarget);
         }}
         sx={{
-          fontSize: TYPE.note,
           fontFamily: 'inherit',
           verticalAlign: 'baseline',
           minHeight: 24,
           minWidth: 24,
           whiteSpace: 'nowrap',
-          color: sea.tint5,
-          textDecorationColor: sea.tint4,
-          // What is not linked says so only where it is pointed at, or reached by keys.
-          opacity: count > 0 || carried.lane ? 1 : 0,
-          '&:hover, &:focus-visible, *:hover > * > &': { opacity: 1 },
+          ...(named === undefined ? ownWord(count > 0 || carried.lane) : AS_NAME),
         }}
       >
-        {words}
+        {named ?? words}
       </Link>
       {anchor && (
         <RowMenu
@@ -133,11 +120,11 @@ interface RowMenuProps {
   readonly carried: Carried;
   readonly onClose: () => void;
   readonly onOpen: (moverId: string) => void;
-  readonly onJoin: (mover: string, make?: MoverKind | null) => void;
+  readonly onJoin: (source: Source) => void;
 }
 
 function RowMenu({ anchor, target, row, carried, onClose, onOpen, onJoin }: RowMenuProps) {
-  const document = useDocumentStore.getState().document!;
+  const document = presentSound();
   const linked = new Set(carried.links.map(({ mover }) => mover));
   const free = document.movers.filter(({ id }) => !linked.has(id));
   const macros = document.macros.flatMap((_macro, i) =>
@@ -173,7 +160,7 @@ function RowMenu({ anchor, target, row, carried, onClose, onOpen, onJoin }: RowM
           key={id}
           dense
           onClick={() => {
-            onJoin(id);
+            onJoin({ id });
           }}
         >
           {name}
@@ -184,7 +171,7 @@ function RowMenu({ anchor, target, row, carried, onClose, onOpen, onJoin }: RowM
           key={kind}
           dense
           onClick={() => {
-            onJoin('', kind);
+            onJoin({ make: kind });
           }}
         >
           {name}
@@ -197,7 +184,7 @@ function RowMenu({ anchor, target, row, carried, onClose, onOpen, onJoin }: RowM
             variant="outlined"
             sx={{ p: '0 6px', fontSize: TYPE.note }}
             onClick={() => {
-              onJoin(id);
+              onJoin({ id });
             }}
           >
             {sourceName(document, id)}
@@ -210,7 +197,7 @@ function RowMenu({ anchor, target, row, carried, onClose, onOpen, onJoin }: RowM
           disabled={carried.lane}
           onClick={() => {
             onClose();
-            addLaneFor(target, row);
+            automate(target);
           }}
         >
           {carried.lane ? 'It has a lane in Motion and Line' : 'Automate over the loop'}
@@ -220,16 +207,12 @@ function RowMenu({ anchor, target, row, carried, onClose, onOpen, onJoin }: RowM
   );
 }
 
-/** Gives a parameter a lane that stands where it stands. */
-function addLaneFor(target: string, row: NumberNode): void {
-  const document = useDocumentStore.getState().document!;
-  const path = pathOf(document, target);
-  if (!path) return;
-  if (document.lanes.length >= MOST_LANES)
-    return tell(`There are ${MOST_LANES} lanes, as many as a sound takes. Remove one first.`);
+/** Gives a parameter a lane and says where it is. */
+function automate(target: string): void {
+  const why = full(presentSound(), 'lanes');
+  if (why) return tell(why);
   edit('new lane', (draft) => {
-    const at = toPosition(row, valueAt(document, path) as number);
-    draft.lanes.push({ target, on: true, points: flatLane(at, document.ground.bars) });
+    addLane(draft, target);
   });
   tell('It has a lane now, in Motion and under the notes of the Line.');
 }

@@ -2,11 +2,11 @@ import { clampValue, formatValue, fromPosition, parameter, toPosition } from '@a
 import { Box, Tooltip } from '@mui/material';
 import { memo } from 'react';
 import { edit, useSound } from '../state/document-store';
-import { carriedBy } from '../state/moving';
+import { useCarried } from '../state/moving';
 import { sea } from '../theme/sea';
 import { TYPE } from '../theme/type';
 import { LinksButton } from './LinksButton';
-import { linkTarget, rowId, setAt, valueAt, type Path } from './path';
+import { linkTarget, rowId, setAt, valueAt, type Path } from '../state/path';
 import { Track } from './Track';
 import { ValueField } from './ValueField';
 
@@ -54,13 +54,10 @@ export const ParameterRow = memo(function ParameterRow({
   const row = parameter(useSound((sound) => rowId(sound, path)));
   const value = useSound((sound) => valueAt(sound, path)) as number;
   const target = useSound((sound) => linkTarget(sound, path));
-  const links = useSound((sound) => sound.links);
-  const movers = useSound((sound) => sound.movers);
-  const lanes = useSound((sound) => sound.lanes);
   const a4Hz = useSound((sound) => sound.ground.a4Hz);
   const text = label ?? row.label;
   const position = toPosition(row, value);
-  const carried = row.movable ? carriedBy({ links, movers, lanes }, target, row, value) : null;
+  const carried = useCarried(target, row, value);
   const key = path.join('.');
   const set = (next: number) => {
     const kept = clampValue(row, next);
@@ -88,6 +85,8 @@ export const ParameterRow = memo(function ParameterRow({
         ),
       );
   };
+  const linked = carried !== null && (carried.links.length > 0 || carried.lane);
+  const name = of ? `${of} ${text}` : text;
   const origin = row.min < 0 && row.max > 0 && row.scale === 'linear' ? toPosition(row, 0) : 0;
   return (
     <Tooltip title={row.help} placement="top-start" describeChild disableInteractive>
@@ -113,10 +112,14 @@ export const ParameterRow = memo(function ParameterRow({
             textOverflow: 'ellipsis',
           }}
         >
-          {text}
+          {carried && !bare && !linkRoom && !linked ? (
+            <LinksButton target={target} row={row} label={name} carried={carried} named={text} />
+          ) : (
+            text
+          )}
         </Box>
         <Track
-          label={of ? `${of} ${text}` : text}
+          label={name}
           position={position}
           origin={origin}
           carried={carried?.range}
@@ -130,17 +133,9 @@ export const ParameterRow = memo(function ParameterRow({
             set(row.default);
           }}
         />
-        {!valueless && (
-          <ValueField
-            row={row}
-            label={of ? `${of} ${text}` : text}
-            value={value}
-            a4Hz={a4Hz}
-            onChange={set}
-          />
-        )}
-        {carried && !bare && (linkRoom || carried.links.length > 0 || carried.lane) && (
-          <LinksButton target={target} row={row} label={of ? `${of} ${text}` : text} carried={carried} />
+        {!valueless && <ValueField row={row} label={name} value={value} a4Hz={a4Hz} onChange={set} />}
+        {carried && !bare && (linkRoom || linked) && (
+          <LinksButton target={target} row={row} label={name} carried={carried} />
         )}
         {!carried && linkRoom && !bare && <Box sx={{ width: 42, flex: 'none' }} />}
       </Box>

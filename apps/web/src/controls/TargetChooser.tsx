@@ -1,18 +1,9 @@
-import { linkTargets, type SoundDocument } from '@abyssal/core';
+import { linkTargets } from '@abyssal/core';
 import { Autocomplete, Popover, TextField } from '@mui/material';
 import { useMemo } from 'react';
+import { useDocument } from '../state/document-store';
 
-/** Chooses a parameter by its name: what has no effect now, and what `taken` names, is left out. */
-export function TargetChooser({
-  document,
-  taken,
-  first = [],
-  anchor,
-  label,
-  onChoose,
-  onClose,
-}: {
-  readonly document: SoundDocument;
+interface TargetChooserProps {
   readonly taken: readonly string[];
   /** What stands first in the list. */
   readonly first?: readonly string[];
@@ -20,42 +11,51 @@ export function TargetChooser({
   readonly label: string;
   readonly onChoose: (target: string) => void;
   readonly onClose: () => void;
-}) {
-  const open = anchor !== null;
-  const options = useMemo(() => {
-    if (!open) return [];
-    const free = linkTargets(document).filter(({ target }) => !taken.includes(target));
-    return [
-      ...free.filter(({ target }) => first.includes(target)),
-      ...free.filter(({ target }) => !first.includes(target)),
-    ];
-  }, [open, document, taken, first]);
+}
+
+/** Chooses a parameter by its name: what has no effect now, and what `taken` names, is left out. */
+export function TargetChooser(props: TargetChooserProps) {
+  const { anchor, onClose } = props;
   return (
     <Popover
-      open={open}
+      open={anchor !== null}
       anchorEl={anchor}
       onClose={onClose}
       anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
       transformOrigin={{ vertical: 'top', horizontal: 'right' }}
       slotProps={{ paper: { sx: { width: 340, p: 1, overflow: 'visible' } } }}
     >
-      <Autocomplete
-        open
-        disablePortal
-        options={options}
-        groupBy={({ group }) => group}
-        getOptionKey={({ target }) => target}
-        getOptionLabel={(option) => option.label}
-        noOptionsText="No parameter of this name can be moved now."
-        onChange={(_event, chosen) => {
-          if (chosen) onChoose(chosen.target);
-        }}
-        onClose={(_event, reason) => {
-          if (reason === 'escape') onClose();
-        }}
-        slotProps={{ listbox: { sx: { maxHeight: 300 } } }}
-        renderInput={(params) => <TextField {...params} autoFocus size="small" label={label} />}
-      />
+      <Targets {...props} />
     </Popover>
+  );
+}
+
+function Targets({ taken, first = [], label, onChoose, onClose }: TargetChooserProps) {
+  const document = useDocument();
+  const options = useMemo(() => {
+    const free = linkTargets(document).filter(({ target }) => !taken.includes(target));
+    return [
+      ...free.filter(({ target }) => first.includes(target)),
+      ...free.filter(({ target }) => !first.includes(target)),
+    ];
+  }, [document, taken, first]);
+  return (
+    <Autocomplete
+      open
+      disablePortal
+      options={options}
+      groupBy={({ group }) => group}
+      getOptionKey={({ target }) => target}
+      getOptionLabel={(option) => option.label}
+      noOptionsText="No parameter of this name can be moved now."
+      onChange={(_event, chosen) => {
+        if (chosen) onChoose(chosen.target);
+      }}
+      onClose={(_event, reason) => {
+        if (reason === 'escape') onClose();
+      }}
+      slotProps={{ listbox: { sx: { maxHeight: 300 } } }}
+      renderInput={(params) => <TextField {...params} autoFocus size="small" label={label} />}
+    />
   );
 }

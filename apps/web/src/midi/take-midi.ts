@@ -9,7 +9,7 @@ import {
   type MidiSaid,
 } from '@abyssal/core';
 import { playNote } from '../audio/live';
-import { pathOf, setAt, valueAt } from '../controls/path';
+import { pathOf, setAt, valueAt } from '../state/path';
 import { edit, useDocumentStore } from '../state/document-store';
 import { tell } from '../state/view-store';
 import { bind, bindingsOf, learn, useControls, type Bound } from './bindings';

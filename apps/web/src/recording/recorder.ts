@@ -11,7 +11,7 @@ import {
 import { create } from 'zustand';
 import { audio } from '../audio/audio-host';
 import { PLACE } from '../audio/protocol';
-import { linkTarget, valueAt, type Path } from '../controls/path';
+import { linkTarget, valueAt, type Path } from '../state/path';
 import { edit, useDocumentStore } from '../state/document-store';
 import { beginRound, endRound } from '../state/round';
 import { tell, useView } from '../state/view-store';

@@ -1,7 +1,7 @@
 import { barBeat, BEATS_PER_BAR, formatValue, loopTicks, parameter, TICKS_PER_BEAT } from '@abyssal/core';
 import { Box, IconButton, ToggleButton } from '@mui/material';
 import { Play, Square } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { audio } from '../audio/audio-host';
 import { PEAK } from '../audio/protocol';
 import { polyline } from '../charts/polyline';
@@ -114,19 +114,21 @@ function wavePath(values: Float32Array, width: number, middle: number, scale: nu
 /** The loop with kick and bass overlaid, and where it plays. A click plays from there. */
 export function Foot() {
   const ground = useSound((sound) => sound.ground);
-  const { shown } = useSounding();
+  const low = useSounding(({ shown }) => shown?.low);
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const wave = height - 17;
   const beats = ground.bars * BEATS_PER_BAR;
-  const top = shown
-    ? Math.max(
-        0.05,
-        ...[shown.low.kick, shown.low.bass].map((values) =>
-          values.reduce((most, value) => Math.max(most, Math.abs(value)), 0),
-        ),
-      )
-    : 1;
-  const path = (values: Float32Array) => wavePath(values, width, wave / 2, (0.47 * wave) / top);
+  const waves = useMemo(() => {
+    if (!low) return null;
+    const top = Math.max(
+      0.05,
+      ...[low.kick, low.bass].map((values) =>
+        values.reduce((most, value) => Math.max(most, Math.abs(value)), 0),
+      ),
+    );
+    const path = (values: Float32Array) => wavePath(values, width, wave / 2, (0.47 * wave) / top);
+    return { kick: path(low.kick), bass: path(low.bass) };
+  }, [low, width, wave]);
   return (
     <Box sx={{ ...edge, p: '8px 18px 0' }}>
       <Box
@@ -155,10 +157,10 @@ export function Foot() {
                 )}
               </g>
             ))}
-            {shown && (
+            {waves && (
               <>
-                <path d={path(shown.low.kick)} fill="none" stroke={sea.kick} />
-                <path d={path(shown.low.bass)} fill="none" stroke={sea.tint6} />
+                <path d={waves.kick} fill="none" stroke={sea.kick} />
+                <path d={waves.bass} fill="none" stroke={sea.tint6} />
               </>
             )}
             <PlayLine width={width} height={wave} />

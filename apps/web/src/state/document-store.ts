@@ -168,5 +168,12 @@ export function useSound<T>(pick: (sound: SoundDocument) => T): T {
   });
 }
 
+/** The open document as it is now, for what is done once. */
+export function presentSound(): SoundDocument {
+  const { document } = useDocumentStore.getState();
+  if (!document) throw new Error('no sound is open');
+  return document;
+}
+
 /** The open document as a whole. */
 export const useDocument = (): SoundDocument => useSound((sound) => sound);

@@ -1,12 +1,8 @@
 import {
-  circleIn,
-  cleanLink,
   cleanMover,
   dropDangling,
   MOST_LINKS,
-  MOST_MOVERS,
   plainText,
-  type Link,
   type Mover,
   type MoverKind,
   type SoundDocument,
@@ -61,38 +57,4 @@ export function moveMover(draft: SoundDocument, id: string, by: number): void {
   const to = Math.min(draft.movers.length - 1, Math.max(0, from + by));
   const [mover] = draft.movers.splice(from, 1);
   draft.movers.splice(to, 0, mover);
-}
-
-/** Joins a mover or macro to a target; gives the link's id. */
-export function addLink(
-  draft: SoundDocument,
-  mover: string,
-  target: string,
-  more: Partial<Link> = {},
-): string {
-  const id = freeId(draft.links, (n) => `link-${n}`);
-  draft.links.push(cleanLink({ id, mover, target, ...more }));
-  return id;
-}
-
-/** Takes a link out, and what moved its reach. */
-export function removeLink(draft: SoundDocument, id: string): void {
-  draft.links = draft.links.filter((link) => link.id !== id);
-  dropDangling(draft);
-}
-
-/** Why no more movers or links can be added; null where they can. */
-export const full = ({ movers, links }: Pick<SoundDocument, 'movers' | 'links'>, what: 'movers' | 'links') =>
-  what === 'movers'
-    ? movers.length >= MOST_MOVERS
-      ? `There are ${MOST_MOVERS} movers, as many as a sound takes. Remove one first.`
-      : null
-    : links.length >= MOST_LINKS
-      ? `There are ${MOST_LINKS} links, as many as a sound takes. Remove one first.`
-      : null;
-
-/** Why a sound cannot have these links, in a sentence: they would go round in a circle; null where it can. */
-export function circleOf(document: SoundDocument, links: readonly Link[]): string | null {
-  const circle = circleIn({ ...document, links: [...links] });
-  return circle && `That would go round in a circle: ${circle}.`;
 }

@@ -1,6 +1,6 @@
 import { cleanNote, cleanSound, findProblems, loopTicks, scaleNotes, trenchGrowl } from '@abyssal/core';
 import fc from 'fast-check';
-import { linkTarget, rowId, setAt, valueAt } from '../controls/path';
+import { linkTarget, rowId, setAt, valueAt } from '../state/path';
 import { fromBase64, toBase64 } from '../files/base64';
 import { changeNotes, drawNote, lengthenNotes, moveNotes, stepPitch } from './line/line-edits';
 import { addNode, bendSegment, moveNode, READY_SHAPES, removeNode } from './motion/kinds/shape-nodes';

@@ -1,5 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
-import { hitTicks, lowestLayer, runsFree, type Assets, type LayerCache } from '../engine/index.js';
+import { hitTicks, lowestLayer, lowsRunFree, type Assets, type LayerCache } from '../engine/index.js';
 import { ADDS_DB, cannotCancel, isLock, lockNotes, soundingHz, withoutPhase } from '../figures/index.js';
 import type { KickTail } from '../measure/index.js';
 import { bestCommonNudge } from './common-nudge.js';
@@ -99,7 +99,7 @@ function heldOver({ line, kick }: SoundDocument): boolean {
 function candidatesOf(document: SoundDocument, bass: Bass, kick: TunedKick, every: boolean): Candidate[] {
   const changed = changedBy(bass.document, kick.changes);
   const line: LineLows = { locks: lockNotes(changed, kick.low, bass.low), kick: kick.low, bass: bass.low };
-  const ways = phaseWays(changed, line, bass.lows, runsFree(document));
+  const ways = phaseWays(changed, line, bass.lows, lowsRunFree(document));
   if (ways.length === 0) return [];
   const own = [...kick.changes, ...bass.changes];
   const candidate = ({ change, worstSumGainDb }: Way): Candidate => ({
@@ -127,7 +127,7 @@ export function* searchSteps(
   assets?: Assets,
 ): Generator<void, Searched> {
   const restarts =
-    !runsFree(document) &&
+    !lowsRunFree(document) &&
     document.kick.on &&
     !document.kick.shared &&
     lowestLayer(document).voice.restart === 'note' &&

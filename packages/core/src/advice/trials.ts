@@ -1,5 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
-import { runsFree, type Assets, type LayerCache } from '../engine/index.js';
+import { lowsRunFree, runsFree, type Assets, type LayerCache } from '../engine/index.js';
 import { kickFigures, lineLock, type KickFigures, type LineLock, type NoteLock } from '../figures/index.js';
 import { againstWords, hitsWords, whyWords } from './fit-words.js';
 import { measureLineSteps, type MeasuredLine } from './measured-line.js';
@@ -84,7 +84,7 @@ export class Trials {
       why: this.why,
       proposals,
       tried: [...tried],
-      against: ended && !answered ? againstWords(this.kick.tail, runsFree(document)) : null,
+      against: ended && !answered ? againstWords(this.kick.tail, lowsRunFree(document)) : null,
     };
   }
 

@@ -1,5 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
-import { renderLoop, runsFree, type Assets, type LayerCache } from '../engine/index.js';
+import { renderLoop, lowsRunFree, type Assets, type LayerCache } from '../engine/index.js';
 import { isLock, soundingHz, type NoteLock } from '../figures/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle } from '../measure/index.js';
@@ -60,7 +60,7 @@ export function* turnedLowsSteps(
   unturned?: LowBand,
   caches: LayerCache[] = [],
 ): Generator<void, TurnedLows | null> {
-  if (runsFree(document) || locks.every(({ meetings }) => meetings.every(({ lock }) => !isLock(lock))))
+  if (lowsRunFree(document) || locks.every(({ meetings }) => meetings.every(({ lock }) => !isLock(lock))))
     return null;
   const orders = ordersOf(document);
   const count = orders.length;

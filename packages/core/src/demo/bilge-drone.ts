@@ -17,7 +17,7 @@ const BEAT = 480;
 
 /**
  * "Bilge Drone" with the kick "Stray Buoy": a held drone, 100 bpm, C minor, over a kick that ends on another
- * key, as found: the two beat and never lock.
+ * key, as found: the two beat and never lock. Each note begins with a dive and ends in a rise.
  */
 export function bilgeDrone(): SoundDocument {
   const sound = cleanSound('Bilge Drone');
@@ -100,6 +100,40 @@ export function bilgeDrone(): SoundDocument {
         ],
         loudness: { ...body.loudness, attackMs: 120, releaseMs: 120 },
       },
+      {
+        // A dive: three octaves down to the note, by the pitch alone.
+        ...cleanLayer('edge', { id: 'dive', name: 'Dive' }),
+        levelDb: -23,
+        tones: [
+          cleanTone({ on: true, octave: 3, source: cleanSource('shape', { shape: 'triangle' }) }),
+          cleanTone(),
+          cleanTone(),
+        ],
+        drop: { semitones: 36, timeMs: 1600, bend: -0.4 },
+        loudness: {
+          ...body.loudness,
+          attackMs: 4,
+          holdMs: 500,
+          decayMs: 1100,
+          sustainPct: 0,
+          releaseMs: 60,
+        },
+      },
+      {
+        // A rise: noise through a filter that rings, opened by an envelope until the next note.
+        ...cleanLayer('edge', { id: 'rise', name: 'Rise' }),
+        levelDb: -30,
+        tones: [
+          cleanTone({ on: true, source: cleanSource('noise', { colour: 'pink' }) }),
+          cleanTone(),
+          cleanTone(),
+        ],
+        filters: [
+          cleanFilter({ on: true, mode: 'band', slope: '12', cutoffHz: 300, resonancePct: 88 }),
+          body.filters[1],
+        ],
+        loudness: { ...body.loudness, attackMs: 1900, attackBend: 0.5, releaseMs: 50 },
+      },
     ],
     movers: [
       {
@@ -114,6 +148,22 @@ export function bilgeDrone(): SoundDocument {
         ],
       },
       { ...cleanMover('envelope'), name: 'Onset', attackMs: 200, decayMs: 600, sustainPct: 40 },
+      { ...cleanMover('noise'), name: 'Silt', colour: 'pink', rateHz: 5 },
+      {
+        ...cleanMover('envelope', { id: 'envelope-2' }),
+        name: 'Pump',
+        loop: 'held',
+        attackMs: 60,
+        decayMs: 540,
+      },
+      {
+        ...cleanMover('envelope', { id: 'envelope-3' }),
+        name: 'Climb',
+        attackMs: 2200,
+        attackBend: 0.2,
+        sustainPct: 100,
+        releaseMs: 60,
+      },
     ],
     links: [
       cleanLink({ id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 30 }),
@@ -124,6 +174,27 @@ export function bilgeDrone(): SoundDocument {
         reachPct: 60,
       }),
       cleanLink({ id: 'link-3', mover: 'envelope-1', target: 'layers.edge.levelDb', reachPct: 5 }),
+      cleanLink({
+        id: 'link-4',
+        mover: 'noise-1',
+        target: 'layers.edge.tones.0.source.vowel.positionPct',
+        reachPct: 18,
+        way: 'both ways',
+      }),
+      cleanLink({ id: 'link-5', mover: 'noise-1', target: 'layers.rise.filters.0.cutoffHz', reachPct: 4 }),
+      cleanLink({
+        id: 'link-6',
+        mover: 'envelope-2',
+        target: 'layers.body.filters.0.resonancePct',
+        reachPct: 14,
+      }),
+      cleanLink({ id: 'link-7', mover: 'envelope-2', target: 'layers.body.filters.0.cutoffHz', reachPct: 8 }),
+      cleanLink({
+        id: 'link-8',
+        mover: 'envelope-3',
+        target: 'layers.rise.filters.0.cutoffHz',
+        reachPct: 48,
+      }),
     ],
     grit: { cleanPath: { on: true, frequencyHz: 80 }, clip: { on: true, driveDb: 8, levelDb: -4 } },
     line: {

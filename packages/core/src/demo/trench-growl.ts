@@ -85,7 +85,10 @@ export function trenchGrowl(): SoundDocument {
         ],
       },
       { ...cleanMover('envelope'), name: 'Snap', attackMs: 1, decayMs: 90 },
+      // A rate for each note that is not tied: 1/4, 1/8, 1/8T, 1/4, 1/16, 1/8.
+      { ...cleanMover('steps'), name: 'Pace', values: [0.358, 0.537, 0.642, 0.358, 0.716, 0.537] },
     ],
+    macros: sound.macros.map((macro, i) => ({ ...macro, name: ['Open', 'Teeth'][i] ?? '' })),
     links: [
       cleanLink({ id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 44 }),
       cleanLink({ id: 'link-2', mover: 'wobble-1', target: 'layers.body.filters.0.driveDb', reachPct: 25 }),
@@ -99,6 +102,23 @@ export function trenchGrowl(): SoundDocument {
         id: 'link-4',
         mover: 'envelope-1',
         target: 'layers.body.filters.0.cutoffHz',
+        reachPct: 12,
+      }),
+      // From four beats to a twelfth of one.
+      cleanLink({
+        id: 'link-5',
+        mover: 'steps-1',
+        target: 'movers.wobble-1.rateBeats',
+        fromPct: 20.86,
+        reachPct: -37.4,
+      }),
+      cleanLink({ id: 'link-6', mover: 'macro-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 22 }),
+      cleanLink({ id: 'link-7', mover: 'macro-1', target: 'links.link-1.reachPct', reachPct: 4 }),
+      cleanLink({ id: 'link-8', mover: 'macro-2', target: 'layers.body.filters.0.driveDb', reachPct: 40 }),
+      cleanLink({
+        id: 'link-9',
+        mover: 'macro-2',
+        target: 'layers.body.filters.0.resonancePct',
         reachPct: 12,
       }),
     ],

@@ -43,7 +43,10 @@ describe('a document of version 1', () => {
   it('sounds as it did: as the same demo sound written in the present version', () => {
     const options = { sampleRateHz: 24000, stems: 'none' } as const;
     const was = renderLoop(readDocument(old()), options).bass.left;
-    const now = renderLoop({ ...trenchGrowl(), lock: readDocument(old()).lock }, options).bass.left;
+    // The present one's notes set the wobble's rate, which version 1 could not.
+    const demo = trenchGrowl();
+    const links = demo.links.filter(({ mover }) => mover !== 'steps-1');
+    const now = renderLoop({ ...demo, links, lock: readDocument(old()).lock }, options).bass.left;
     let difference = 0;
     let level = 0;
     for (let i = 0; i < was.length; i++) {

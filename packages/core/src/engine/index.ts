@@ -1,7 +1,7 @@
 export { createEngine, Engine, type EngineOptions, type Monitor } from './hosts/engine.js';
 export type { Frozen } from './hosts/instrument.js';
 export { freezeKey, freezeSteps } from './hosts/render-layer.js';
-export { runsFree } from './hosts/runs-free.js';
+export { lowsRunFree, runsFree } from './hosts/runs-free.js';
 export {
   DUCKING_FRAMES,
   renderLoop,
@@ -20,7 +20,7 @@ export { hardHoldMs } from './kick/hard-hold.js';
 export type { Assets, Recording, Stereo } from './base/recording.js';
 export { lowestLayer, lowestTone } from './layer/lowest-tone.js';
 export { actingTones } from './tones/interplay.js';
-export { canCopy } from './tones/tone-set.js';
+export { canCopy, playsPitch } from './tones/tone-set.js';
 export { filterMagnitude } from './filters/filter-kinds.js';
 export { fmCycle } from './tones/fm-cycle.js';
 export { drawnSpectra, treatmentOf } from './tones/tone-bank.js';

@@ -233,6 +233,14 @@ describe('a fundamental under the clean path', () => {
     ).toMatch(/^holds: .*Sub plays it instead\.$/);
   });
 
+  it('is not told of noise, which has none', () => {
+    expect(
+      cut((sound) => {
+        sound.layers[0].tones[0].source = cleanSource('noise');
+      }),
+    ).toEqual([]);
+  });
+
   it('is not told where it lies above, or nothing is cut', () => {
     expect(
       cut((sound) => {

@@ -1,5 +1,12 @@
 import type { Layer, SoundDocument } from '../document/index.js';
-import { filterMagnitude, lowestTone, renderLoop, type Assets, type LoopRender } from '../engine/index.js';
+import {
+  filterMagnitude,
+  lowestTone,
+  playsPitch,
+  renderLoop,
+  type Assets,
+  type LoopRender,
+} from '../engine/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle, samplePeak } from '../measure/index.js';
 import { noteName, noteToHz } from '../music/index.js';
@@ -273,9 +280,7 @@ function cutTold(document: SoundDocument): Told[] {
   const carried = layers.some(({ on, role }) => on && role === 'sub');
   return layers.flatMap((layer) => {
     if (!layer.on || layer.role === 'sub') return [];
-    const offsets = layer.tones.flatMap(({ on, pitchIn, levelDb, octave, semitones }) =>
-      on && pitchIn === 'note' && levelDb > -60 ? [12 * octave + semitones] : [],
-    );
+    const offsets = layer.tones.filter(playsPitch).map(({ octave, semitones }) => 12 * octave + semitones);
     if (offsets.length === 0) return [];
     const lowest = Math.min(...line.notes.map(({ pitch }) => pitch));
     const hz = noteToHz(lowest + Math.min(...offsets), ground.a4Hz);

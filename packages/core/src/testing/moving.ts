@@ -1,4 +1,12 @@
-import { cleanLink, cleanSound, type Link, type Mover, type SoundDocument } from '../document/index.js';
+import {
+  cleanLink,
+  cleanMover,
+  cleanSound,
+  type Link,
+  type Mover,
+  type MoverOf,
+  type SoundDocument,
+} from '../document/index.js';
 import {
   NO_RATE,
   PLAYED_ACCENT,
@@ -20,6 +28,32 @@ export interface Played {
   readonly tie?: boolean;
   readonly source?: number;
 }
+
+/** A cycle that falls straight from 1 to 0, so that its value tells its phase. */
+export const fall = [
+  { x: 0, y: 1, bend: 0 },
+  { x: 1, y: 0, bend: 0 },
+];
+
+/** A wobble of that cycle. */
+export const wobble = (set: Partial<MoverOf<'wobble'>>) =>
+  cleanMover('wobble', { smoothMs: 0, nodes: fall, ...set });
+
+/** What a sound has with backing parts of these ids. */
+export const parts = (...ids: string[]): Partial<SoundDocument> => ({
+  backing: ids.map((id) => ({
+    id,
+    name: id,
+    on: true,
+    asset: 'a'.repeat(64),
+    fileName: '',
+    sound: '',
+    startTick: 0,
+    gainDb: 0,
+  })),
+});
+
+export const last = (values: readonly number[]) => values[values.length - 1];
 
 /** A sound of these movers, each linked to the cutoff of its Body, beside the given links. */
 export function movingSound(

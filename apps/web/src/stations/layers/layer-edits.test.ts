@@ -53,12 +53,12 @@ describe('edits of layers', () => {
     const sound = structuredClone(trenchGrowl());
     const id = addCopy(sound, sound.layers[1], linksOf(sound, 'body'));
     expect(id).toBe('body-2');
-    expect(sound.links.filter(({ target }) => target.startsWith('layers.body-2.'))).toHaveLength(4);
+    expect(sound.links.filter(({ target }) => target.startsWith('layers.body-2.'))).toHaveLength(7);
     expect(findProblems(sound)).toEqual([]);
-    // Into a sound that has no such mover the links do not go.
+    // Into a sound that has no such mover the links do not go; macros every sound has.
     const other = { ...structuredClone(cleanSound()), movers: [] };
     addCopy(other, sound.layers[1], linksOf(sound, 'body'));
-    expect(other.links).toEqual([]);
+    expect(other.links.map(({ mover }) => mover)).toEqual(['macro-1', 'macro-2', 'macro-2']);
     removeLayer(sound, 1);
     expect(sound.layers.map((layer) => layer.id)).toEqual(['sub', 'body-2']);
     expect(findProblems(sound)).toEqual([]);

@@ -1,16 +1,6 @@
-import {
-  fileNameOf,
-  MOST_BARS,
-  inScale,
-  DRAW_STEPS,
-  parseDivision,
-  readMidi,
-  scaleNotes,
-  TICKS_PER_BEAT,
-  writeMidi,
-} from '@abyssal/core';
+import { fileNameOf, MOST_BARS, inScale, DRAW_STEPS, readMidi, scaleNotes, writeMidi } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
-import { useRef, useState } from 'react';
+import { memo, useCallback, useMemo, useRef, useState } from 'react';
 import { Choice } from '../../controls/Choice';
 import { Columns } from '../../controls/Columns';
 import { ListChoice } from '../../controls/ListChoice';
@@ -19,43 +9,157 @@ import { AddLane, LaneList } from '../../lanes/LaneList';
 import { download } from '../../sounding/bounce';
 import { useControls } from '../../midi/bindings';
 import { lanesIn, lanesOut } from '../../midi/midi-files';
-import { edit, useDocument } from '../../state/document-store';
+import { drawTicks } from '../../state/draw-ticks';
+import { edit, presentSound, useSound } from '../../state/document-store';
 import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
 import { PadStrip } from './PadStrip';
 import { NoteSheet } from './NoteSheet';
 import { START_LINES, startLine } from './note-tools';
-import { NoteTools, QuantisePanel } from './NoteTools';
+import { NoteTools } from './NoteTools';
+import { QuantisePanel } from './QuantisePanel';
 import { RecordPanel } from './RecordPanel';
 
 const LOW = 24;
 const HIGH = 48;
 const MOST_MIDI_BYTES = 4 * 1024 * 1024;
 
+type RowsOf = 'scale' | 'all';
+type Zoom = '1' | '2' | '4';
+
+interface SheetChoicesProps {
+  readonly rowsOf: RowsOf;
+  readonly onRowsOf: (rowsOf: RowsOf) => void;
+  readonly zoom: Zoom;
+  readonly onZoom: (zoom: Zoom) => void;
+}
+
+/** How the sheet is shown: which rows, which grid, how wide. */
+const SheetChoices = memo(function SheetChoices({ rowsOf, onRowsOf, zoom, onZoom }: SheetChoicesProps) {
+  const grid = useSound((sound) => sound.drawStep);
+  return (
+    <>
+      <Choice
+        label="Rows"
+        options={[
+          { value: 'scale', label: 'scale rows' },
+          { value: 'all', label: 'all rows' },
+        ]}
+        value={rowsOf}
+        onChange={onRowsOf}
+      />
+      <Choice
+        label="Grid"
+        options={DRAW_STEPS}
+        value={grid}
+        onChange={(to) => {
+          edit('grid', (draft) => {
+            draft.drawStep = to;
+          });
+        }}
+      />
+      <Choice
+        label="Zoom"
+        options={[
+          { value: '1', label: 'all' },
+          { value: '2', label: '2×' },
+          { value: '4', label: '4×' },
+        ]}
+        value={zoom}
+        onChange={onZoom}
+      />
+    </>
+  );
+});
+
+/** Saves the line, and the lanes that a controller has, as a MIDI file. */
+function exportMidi(): void {
+  const sound = presentSound();
+  download(
+    `${fileNameOf(sound.name, 'line')}.mid`,
+    writeMidi(
+      sound.line.notes,
+      sound.ground.tempoBpm,
+      sound.name,
+      lanesOut(sound, useControls.getState().ofBrowser),
+    ) as Uint8Array<ArrayBuffer>,
+    'audio/midi',
+  );
+}
+
+interface SheetFootProps {
+  readonly onChoose: (chosen: ReadonlySet<number>) => void;
+  readonly onMidi: () => void;
+}
+
+/** What stands under the sheet: lanes and lines to begin with, MIDI files, pads, and how to read the sheet. */
+const SheetFoot = memo(function SheetFoot({ onChoose, onMidi }: SheetFootProps) {
+  const none = useSound(({ line }) => line.notes.length === 0);
+  return (
+    <>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: '6px', my: '6px' }}>
+        <AddLane />
+        <ListChoice
+          label="Start with"
+          options={[{ value: '', label: 'Start with…' }, ...START_LINES]}
+          value=""
+          onChange={(which) => {
+            if (which === '') return;
+            edit(which, (draft) => {
+              draft.line.notes = startLine(which, draft.ground.key, draft.ground.bars);
+            });
+            onChoose(new Set());
+          }}
+        />
+        <Button variant="outlined" onClick={onMidi}>
+          MIDI in
+        </Button>
+        <Button variant="outlined" disabled={none} onClick={exportMidi}>
+          MIDI out
+        </Button>
+      </Box>
+      <PadStrip />
+      <Box sx={{ fontSize: TYPE.control, color: sea.ink2, mt: '6px' }}>
+        Thickness is velocity and its ripple is the wobble on that note. Magenta notes are accents; a curved
+        tie glides; hatched rows lie outside the scale. Red cones mark the kick; over a note that meets it
+        stands their sum gain in dB: ● holds, ◐ watch, ✕ falls short.
+      </Box>
+    </>
+  );
+});
+
 /** What the sound plays. */
 export function LineStation() {
-  const document = useDocument();
-  const { ground, line } = document;
-  const [rowsOf, setRowsOf] = useState<'scale' | 'all'>('scale');
-  const [zoom, setZoom] = useState<'1' | '2' | '4'>('1');
+  const ground = useSound((sound) => sound.ground);
+  const notes = useSound(({ line }) => line.notes);
+  const gridTicks = useSound(drawTicks);
+  const [rowsOf, setRowsOf] = useState<RowsOf>('scale');
+  const [zoom, setZoom] = useState<Zoom>('1');
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const picker = useRef<HTMLInputElement>(null);
-  const pitches = line.notes.map(({ pitch }) => pitch);
+  const pitches = notes.map(({ pitch }) => pitch);
   const low = Math.min(LOW, ...pitches);
   const high = Math.max(HIGH - (rowsOf === 'all' ? 6 : 0), ...pitches);
   const inRows = scaleNotes(ground.key, rowsOf === 'scale' ? ground.scale : 'chromatic', low, high);
   // A note outside the scale keeps a row of its own: folding hides no note.
-  const rows = [...new Set([...inRows, ...pitches])].sort((a, b) => a - b);
-  const outside = new Set(rows.filter((pitch) => !inScale(pitch, ground.key, ground.scale)));
-  const selection = new Set([...chosen].filter((i) => i < line.notes.length));
+  const rowWords = [...new Set([...inRows, ...pitches])].sort((a, b) => a - b).join(' ');
+  const rows = useMemo(() => rowWords.split(' ').map(Number), [rowWords]);
+  const { key, scale } = ground;
+  const outside = useMemo(
+    () => new Set(rows.filter((pitch) => !inScale(pitch, key, scale))),
+    [rows, key, scale],
+  );
+  const count = notes.length;
+  const selection = useMemo(() => new Set([...chosen].filter((i) => i < count)), [chosen, count]);
 
   const importMidi = async (file: File | undefined) => {
     if (!file) return;
     try {
       if (file.size > MOST_MIDI_BYTES) throw new Error('the MIDI file is larger than 4 MB');
       const found = readMidi(new Uint8Array(await file.arrayBuffer()));
-      const taken = lanesIn(document, found.lanes, useControls.getState().ofBrowser);
+      const { ground } = presentSound();
+      const taken = lanesIn(presentSound(), found.lanes, useControls.getState().ofBrowser);
       const differs = [
         ...(found.tempoBpm !== null && Math.abs(found.tempoBpm - ground.tempoBpm) > 0.05
           ? [`It is at ${Number(found.tempoBpm.toFixed(1))} bpm; the sound stays at ${ground.tempoBpm}.`]
@@ -80,41 +184,14 @@ export function LineStation() {
       tellError(new Error(`${file.name}: ${error instanceof Error ? error.message : String(error)}`));
     }
   };
+  const openMidi = useCallback(() => picker.current?.click(), []);
   return (
     <Box sx={{ display: 'grid', gap: '10px' }}>
       <Panel
         title="The line"
         aside={
           <>
-            <Choice
-              label="Rows"
-              options={[
-                { value: 'scale', label: 'scale rows' },
-                { value: 'all', label: 'all rows' },
-              ]}
-              value={rowsOf}
-              onChange={setRowsOf}
-            />
-            <Choice
-              label="Grid"
-              options={DRAW_STEPS}
-              value={document.drawStep}
-              onChange={(grid) => {
-                edit('grid', (draft) => {
-                  draft.drawStep = grid;
-                });
-              }}
-            />
-            <Choice
-              label="Zoom"
-              options={[
-                { value: '1', label: 'all' },
-                { value: '2', label: '2×' },
-                { value: '4', label: '4×' },
-              ]}
-              value={zoom}
-              onChange={setZoom}
-            />
+            <SheetChoices rowsOf={rowsOf} onRowsOf={setRowsOf} zoom={zoom} onZoom={setZoom} />
             <input
               ref={picker}
               type="file"
@@ -132,54 +209,13 @@ export function LineStation() {
         <NoteSheet
           rows={rows}
           outside={outside}
-          gridTicks={Math.round(parseDivision(document.drawStep)! * TICKS_PER_BEAT)}
+          gridTicks={gridTicks}
           chosen={selection}
           zoom={Number(zoom)}
           onChoose={setChosen}
         />
         <LaneList left={44} />
-        <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: '6px', my: '6px' }}>
-          <AddLane />
-          <ListChoice
-            label="Start with"
-            options={[{ value: '', label: 'Start with…' }, ...START_LINES]}
-            value=""
-            onChange={(which) => {
-              if (which === '') return;
-              edit(which, (draft) => {
-                draft.line.notes = startLine(which, ground.key, ground.bars);
-              });
-              setChosen(new Set());
-            }}
-          />
-          <Button variant="outlined" onClick={() => picker.current?.click()}>
-            MIDI in
-          </Button>
-          <Button
-            variant="outlined"
-            disabled={line.notes.length === 0}
-            onClick={() => {
-              download(
-                `${fileNameOf(document.name, 'line')}.mid`,
-                writeMidi(
-                  line.notes,
-                  ground.tempoBpm,
-                  document.name,
-                  lanesOut(document, useControls.getState().ofBrowser),
-                ) as Uint8Array<ArrayBuffer>,
-                'audio/midi',
-              );
-            }}
-          >
-            MIDI out
-          </Button>
-        </Box>
-        <PadStrip />
-        <Box sx={{ fontSize: TYPE.control, color: sea.ink2, mt: '6px' }}>
-          Thickness is velocity and its ripple is the wobble on that note. Magenta notes are accents; a curved
-          tie glides; hatched rows lie outside the scale. Red cones mark the kick; over a note that meets it
-          stands their sum gain in dB: ● holds, ◐ watch, ✕ falls short.
-        </Box>
+        <SheetFoot onChoose={setChosen} onMidi={openMidi} />
       </Panel>
       <NoteTools chosen={selection} onChoose={setChosen} />
       <Columns>

@@ -1,22 +1,23 @@
-import { KEY_NAMES, TICKS_PER_BEAT, type LineNote } from '@abyssal/core';
+import { KEY_NAMES, TICKS_PER_BEAT, type LineNote, type NoteLock, type Targets } from '@abyssal/core';
 import { Box } from '@mui/material';
-import { useMemo, useRef } from 'react';
+import { memo, useMemo, useRef } from 'react';
 import { PlayLine } from '../../controls/PlayLine';
 import { useSize } from '../../controls/use-size';
 import { useSounding } from '../../sounding/sounding-store';
-import { edit, useDocument, useSound } from '../../state/document-store';
+import { useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { viewOf } from '../motion/kinds';
 import { LockMark } from './LockMark';
+import { setNotes } from './set-notes';
 import { SheetRows } from './SheetRows';
 import { NoteShape } from './NoteShape';
 import { noteWords } from './note-words';
-import { sheetGeometry } from './sheet-geometry';
+import { sheetGeometry, type SheetGeometry } from './sheet-geometry';
 import { TieCurve } from './TieCurve';
 import { useFollow } from './use-follow';
 import { VelocityLane } from './VelocityLane';
-import { useNoteDrag } from './use-note-drag';
+import { noteOf, useNoteDrag } from './use-note-drag';
 import { useNoteKeys } from './use-note-keys';
 
 /** A note this wide, in pixels, has its figure beside the mark. */
@@ -52,35 +53,27 @@ function useOutline(): Float32Array | null {
   return moved?.find(({ id }) => id === mover)?.values ?? null;
 }
 
-function setNotes(label: string, next: LineNote[], group: string | null = null): void {
-  edit(
-    label,
-    (draft) => {
-      draft.line.notes = next;
-    },
-    group,
-  );
-}
-
 /** The notes over the loop, deep notes low; one row for each note of the scale. */
 export function NoteSheet({ rows, outside, gridTicks, chosen, zoom, onChoose }: NoteSheetProps) {
-  const { line, ground, kick, targets } = useDocument();
-  const { notes } = line;
+  const notes = useSound(({ line }) => line.notes);
+  const ground = useSound((sound) => sound.ground);
+  const kick = useSound((sound) => sound.kick);
+  const targets = useSound((sound) => sound.targets);
   const [ref, { width: room }] = useSize<HTMLDivElement>();
   const width = room * zoom;
   const svg = useRef<SVGSVGElement>(null);
   const outline = useOutline();
   const locks = useLocks();
   const rateHz = useSounding((state) => state.shown?.low.rateHz ?? 1);
-  const tickOf = (frame: number) => (frame / rateHz) * (ground.tempoBpm / 60) * TICKS_PER_BEAT;
+  const ticksPerFrame = ((ground.tempoBpm / 60) * TICKS_PER_BEAT) / rateHz;
 
-  const geometry = sheetGeometry(rows, ground.bars, width);
+  const geometry = useMemo(() => sheetGeometry(rows, ground.bars, width), [rows, ground.bars, width]);
   const gestures = { svg, geometry, notes, bars: ground.bars, gridTicks, chosen, onChoose, set: setNotes };
-  const { draw, dragNote, addAfter, marquee } = useNoteDrag(gestures);
+  const { draw, dragNotes, addAfter, marquee } = useNoteDrag(gestures);
   const scroll = useFollow(geometry, zoom);
   const onKeyDown = useNoteKeys(gestures);
 
-  const { xOf, yOf, height, floor, rowHeight, total } = geometry;
+  const { height, floor } = geometry;
   const root = KEY_NAMES.indexOf(ground.key);
   const order = notes
     .map((note, index) => ({ note, index }))
@@ -113,53 +106,34 @@ export function NoteSheet({ rows, outside, gridTicks, chosen, zoom, onChoose }: 
                   addAfter(rows.find((row) => row % 12 === root && row >= ENTER_FROM) ?? rows[0]);
                 }}
               />
-              {order.map(({ note, index }, k) => {
-                const lock = locks.get(keyOf(note));
-                const x = xOf(note.tick);
-                const y = yOf(note.pitch);
-                const across = xOf(note.tick + note.ticks) - x;
-                return (
-                  <g
+              <g
+                {...dragNotes()}
+                style={{ touchAction: 'none' }}
+                onKeyDown={(event) => {
+                  onKeyDown(event, noteOf(event.target));
+                }}
+                onFocus={({ target }) => {
+                  const index = noteOf(target);
+                  useView.setState({ hereTick: notes[index].tick });
+                  if (!chosen.has(index)) onChoose(new Set([index]));
+                }}
+              >
+                {order.map(({ note, index }, k) => (
+                  <Note
                     key={index}
-                    {...dragNote(index)}
-                    data-note={index}
-                    tabIndex={0}
-                    role="button"
-                    aria-pressed={chosen.has(index)}
-                    aria-label={noteWords(note, outside.has(note.pitch), lock, targets)}
-                    onKeyDown={(event) => {
-                      onKeyDown(event, index);
-                    }}
-                    onFocus={() => {
-                      useView.setState({ hereTick: note.tick });
-                      if (!chosen.has(index)) onChoose(new Set([index]));
-                    }}
-                    style={{ cursor: 'move', touchAction: 'none', outlineOffset: 1 }}
-                  >
-                    {note.tie && k > 0 && <TieCurve geometry={geometry} from={order[k - 1].note} to={note} />}
-                    <NoteShape
-                      note={note}
-                      x={x}
-                      width={across}
-                      y={y}
-                      height={rowHeight}
-                      wobble={outline}
-                      total={total}
-                      chosen={chosen.has(index)}
-                    />
-                    {lock?.meetings.map((meeting) => (
-                      <LockMark
-                        key={`${meeting.hit} ${meeting.from}`}
-                        meeting={meeting}
-                        targets={targets}
-                        x={xOf(Math.max(note.tick, tickOf(meeting.from))) + 1}
-                        y={y - 3}
-                        wide={across / lock.meetings.length >= NUMBER_PX}
-                      />
-                    ))}
-                  </g>
-                );
-              })}
+                    note={note}
+                    index={index}
+                    before={note.tie && k > 0 ? order[k - 1].note : null}
+                    geometry={geometry}
+                    outside={outside.has(note.pitch)}
+                    lock={locks.get(keyOf(note))}
+                    targets={targets}
+                    ticksPerFrame={ticksPerFrame}
+                    wobble={outline}
+                    chosen={chosen.has(index)}
+                  />
+                ))}
+              </g>
               {marquee && (
                 <rect
                   x={marquee.x0}
@@ -190,3 +164,68 @@ export function NoteSheet({ rows, outside, gridTicks, chosen, zoom, onChoose }: 
     </Box>
   );
 }
+
+interface NoteProps {
+  readonly note: LineNote;
+  readonly index: number;
+  /** The note that it is tied to. */
+  readonly before: LineNote | null;
+  readonly geometry: SheetGeometry;
+  readonly outside: boolean;
+  readonly lock: NoteLock | undefined;
+  readonly targets: Targets;
+  readonly ticksPerFrame: number;
+  readonly wobble: Float32Array | null;
+  readonly chosen: boolean;
+}
+
+/** One note: drawn anew only when it changes itself, for there may be 512 of them. */
+const Note = memo(function Note({
+  note,
+  index,
+  before,
+  geometry,
+  outside,
+  lock,
+  targets,
+  ticksPerFrame,
+  wobble,
+  chosen,
+}: NoteProps) {
+  const { xOf, yOf, rowHeight, total } = geometry;
+  const x = xOf(note.tick);
+  const y = yOf(note.pitch);
+  const across = xOf(note.tick + note.ticks) - x;
+  return (
+    <g
+      data-note={index}
+      tabIndex={0}
+      role="button"
+      aria-pressed={chosen}
+      aria-label={noteWords(note, outside, lock, targets)}
+      style={{ cursor: 'move', touchAction: 'none', outlineOffset: 1 }}
+    >
+      {before && <TieCurve geometry={geometry} from={before} to={note} />}
+      <NoteShape
+        note={note}
+        x={x}
+        width={across}
+        y={y}
+        height={rowHeight}
+        wobble={wobble}
+        total={total}
+        chosen={chosen}
+      />
+      {lock?.meetings.map((meeting) => (
+        <LockMark
+          key={`${meeting.hit} ${meeting.from}`}
+          meeting={meeting}
+          targets={targets}
+          x={xOf(Math.max(note.tick, meeting.from * ticksPerFrame)) + 1}
+          y={y - 3}
+          wide={across / lock.meetings.length >= NUMBER_PX}
+        />
+      ))}
+    </g>
+  );
+});

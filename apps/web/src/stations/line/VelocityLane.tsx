@@ -1,6 +1,7 @@
 import type { LineNote } from '@abyssal/core';
 import { useDrag } from '@use-gesture/react';
-import { useRef } from 'react';
+import { memo, useRef } from 'react';
+import { shallow } from 'zustand/shallow';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
 import { changeNotes } from './line-edits';
@@ -10,6 +11,8 @@ const HEIGHT = 54;
 const PAD = 4;
 /** A drag sets the velocity of notes that begin this near to the pointer, in pixels. */
 const NEAR = 7;
+/** Velocities that are drawn anew together. */
+const TOGETHER = 32;
 
 interface VelocityLaneProps {
   readonly geometry: SheetGeometry;
@@ -62,24 +65,43 @@ export function VelocityLane({ geometry, width, notes, chosen, onChange }: Veloc
       <text x={left - 6} y={HEIGHT / 2 + 4} textAnchor="end" fontSize={TYPE.mark} fill={sea.ink2}>
         velocity
       </text>
-      {notes.map((note, i) => {
-        const at = xOf(note.tick);
-        const height = (note.velocity / 127) * (HEIGHT - 2 * PAD);
-        const colour = note.accent || chosen.has(i) ? sea.note : sea.tint5;
-        return (
-          <g key={i}>
-            <line
-              x1={at + 1}
-              x2={at + 1}
-              y1={HEIGHT - PAD}
-              y2={HEIGHT - PAD - height}
-              stroke={colour}
-              strokeWidth={2}
-            />
-            <rect x={at - 2} y={HEIGHT - PAD - height - 2} width={6} height={4} fill={colour} />
-          </g>
-        );
-      })}
+      {Array.from({ length: Math.ceil(notes.length / TOGETHER) }, (_, g) => (
+        <Velocities
+          key={g}
+          bars={notes
+            .slice(g * TOGETHER, (g + 1) * TOGETHER)
+            .flatMap((note, i): number[] => [
+              xOf(note.tick),
+              note.velocity,
+              note.accent || chosen.has(g * TOGETHER + i) ? 1 : 0,
+            ])}
+        />
+      ))}
     </svg>
   );
 }
+
+/** Velocities of some notes: where each begins in pixels, its velocity, and 1 where it is marked. */
+const Velocities = memo(
+  function Velocities({ bars }: { readonly bars: readonly number[] }) {
+    return Array.from({ length: bars.length / 3 }, (_, i) => {
+      const [at, velocity, marked] = bars.slice(3 * i);
+      const height = (velocity / 127) * (HEIGHT - 2 * PAD);
+      const colour = marked === 1 ? sea.note : sea.tint5;
+      return (
+        <g key={i}>
+          <line
+            x1={at + 1}
+            x2={at + 1}
+            y1={HEIGHT - PAD}
+            y2={HEIGHT - PAD - height}
+            stroke={colour}
+            strokeWidth={2}
+          />
+          <rect x={at - 2} y={HEIGHT - PAD - height - 2} width={6} height={4} fill={colour} />
+        </g>
+      );
+    });
+  },
+  (one, other) => shallow(one.bars, other.bars),
+);

@@ -1,9 +1,9 @@
 import type { LineNote } from '@abyssal/core';
 import { useDrag } from '@use-gesture/react';
 import { useRef, useState, type RefObject } from 'react';
-import { useDocumentStore } from '../../state/document-store';
 import { changeNotes, drawNote, lengthenNotes, moveNotes, stepPitch } from './line-edits';
 import { rateFrom } from './note-rates';
+import { presentNotes } from './set-notes';
 import type { SheetGeometry } from './sheet-geometry';
 
 /** Pixels at a note's end by which it is lengthened; of a short note, the last two fifths. */
@@ -42,11 +42,16 @@ export interface Marquee {
 
 /** Notes being dragged: as they were, which of them, whether by their end, or by their wobble’s rate. */
 interface Dragged {
+  readonly index: number;
   readonly byRate: boolean;
   readonly notes: LineNote[];
   readonly mine: ReadonlySet<number>;
   readonly atEnd: boolean;
 }
+
+/** The place among the notes of the one that an element of the sheet belongs to. */
+export const noteOf = (target: EventTarget | null): number =>
+  Number((target as Element).closest('[data-note]')!.getAttribute('data-note'));
 
 /** Drags on the sheet: on the rows they draw a note, on a note they move or lengthen it, and all that are chosen with it. */
 export function useNoteDrag({ svg, geometry, notes, bars, gridTicks, chosen, onChoose, set }: SheetGestures) {
@@ -83,7 +88,7 @@ export function useNoteDrag({ svg, geometry, notes, bars, gridTicks, chosen, onC
   const stretch = ({ index, tick, from }: Drawn, clientX: number) => {
     const here = placeOf(clientX, 0).tick;
     if (Math.abs(here - from) <= gridTicks / 2) return;
-    const present = useDocumentStore.getState().document!.line.notes;
+    const present = presentNotes();
     const ticks = Math.max(gridTicks, snap(here) - tick);
     const next = lengthenNotes(present, new Set([index]), ticks - present[index].ticks, gridTicks, bars);
     set('draw note', next, `draw ${present.length}`);
@@ -134,10 +139,10 @@ export function useNoteDrag({ svg, geometry, notes, bars, gridTicks, chosen, onC
     const from = xOf(notes[index].tick);
     const end = xOf(notes[index].tick + notes[index].ticks);
     const x = clientX - svg.current!.getBoundingClientRect().left;
-    return { notes, mine, byRate, atEnd: x > Math.max(end - END_PX, end - END_SHARE * (end - from)) };
+    return { index, notes, mine, byRate, atEnd: x > Math.max(end - END_PX, end - END_SHARE * (end - from)) };
   };
 
-  const drag = (index: number, dragged: Dragged, dx: number, dy: number) => {
+  const drag = (dragged: Dragged, dx: number, dy: number) => {
     if (dragged.byRate) {
       const next = changeNotes(dragged.notes, dragged.mine, ({ wobbleBeats }) => ({
         wobbleBeats: rateFrom(wobbleBeats, Math.round(-dy / RATE_PX)),
@@ -148,7 +153,7 @@ export function useNoteDrag({ svg, geometry, notes, bars, gridTicks, chosen, onC
     const ticks = snap((dx / plot) * total);
     if (dragged.atEnd) {
       set('lengthen', lengthenNotes(dragged.notes, dragged.mine, ticks, gridTicks, bars), 'lengthen notes');
-      lastTicks.current = Math.max(gridTicks, dragged.notes[index].ticks + ticks);
+      lastTicks.current = Math.max(gridTicks, dragged.notes[dragged.index].ticks + ticks);
       return;
     }
     const up = Math.round(-dy / rowHeight);
@@ -156,12 +161,13 @@ export function useNoteDrag({ svg, geometry, notes, bars, gridTicks, chosen, onC
     set('move notes', next, 'move notes');
   };
 
-  const dragNote = useDrag(
-    ({ first, args: [index], xy: [x], movement: [dx, dy], memo, event, tap, altKey }) => {
+  // One for all notes, of which there may be many: it asks the event for its note.
+  const dragNotes = useDrag(
+    ({ first, xy: [x], movement: [dx, dy], memo, event, tap, altKey }) => {
       event.preventDefault();
       event.stopPropagation();
-      if (first) return grab(index as number, x, event.shiftKey, altKey);
-      if (!tap) drag(index as number, memo as Dragged, dx, dy);
+      if (first) return grab(noteOf(event.target), x, event.shiftKey, altKey);
+      if (!tap) drag(memo as Dragged, dx, dy);
       return memo as Dragged;
     },
     { pointer: { keys: false }, filterTaps: true },
@@ -173,5 +179,5 @@ export function useNoteDrag({ svg, geometry, notes, bars, gridTicks, chosen, onC
     add(end < total ? snap(end) % total : 0, pitch, lastTicks.current ?? gridTicks, null);
   };
 
-  return { draw, dragNote, addAfter, marquee };
+  return { draw, dragNotes, addAfter, marquee };
 }

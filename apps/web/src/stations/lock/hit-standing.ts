@@ -2,7 +2,7 @@ import {
   bestTurnFor,
   bestTurnOfLine,
   isLock,
-  runsFree,
+  lowsRunFree,
   spreadDeg,
   type Lock,
   type LockSettings,
@@ -30,7 +30,7 @@ export interface HitStanding {
   /** How far the bearings of all hits stand apart, and those of this one over the passes, degrees. */
   readonly spread: number | null;
   readonly passSpread: number | null;
-  /** Whether anything runs free. */
+  /** Whether its lows run free. */
   readonly free: boolean;
   /** The settings that were measured: what is proposed counts from them. */
   readonly from: LockSettings;
@@ -50,7 +50,7 @@ export function useHitStanding(met: readonly Met[], present: Met | null): HitSta
   const spread = useMemo(() => spreadDeg(bearings(met)), [met]);
   const passBearings = present && shown ? shown.bearings[present.index]?.[present.place] : undefined;
   const passSpread = useMemo(() => spreadDeg(passBearings ?? []), [passBearings]);
-  const free = runsFree(document);
+  const free = lowsRunFree(document);
   // Figures are a moment behind while the bass is being turned: what is proposed counts from the state that
   // was measured, so that asking twice is asking once.
   const from = lookOf?.lock ?? document.lock;

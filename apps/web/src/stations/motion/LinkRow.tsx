@@ -9,22 +9,21 @@ import {
   targetLabel,
   toPosition,
   type Link,
-  type SoundDocument,
 } from '@abyssal/core';
 import { Box, IconButton } from '@mui/material';
 import { Settings2, X } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { Choice } from '../../controls/Choice';
 import { ParameterRow } from '../../controls/ParameterRow';
-import { pathOf, valueAt } from '../../controls/path';
+import { pathOf, valueAt } from '../../state/path';
 import { Row } from '../../controls/Row';
 import { Switch } from '../../controls/Switch';
 import { useSounding } from '../../sounding/sounding-store';
-import { edit } from '../../state/document-store';
+import { edit, presentSound, useSound } from '../../state/document-store';
 import { tell } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
-import { circleOf, removeLink } from '../../state/mover-edits';
+import { circleOf, removeLink } from '../../state/link-edits';
 import { ReachField } from './ReachField';
 import { TraceLine } from './TraceLine';
 import { whyUnheard } from './unheard';
@@ -42,8 +41,9 @@ function useHighest(target: string): number | null {
   return null;
 }
 
+const NONE: readonly number[] = [];
+
 interface LinkRowProps {
-  readonly document: SoundDocument;
   readonly link: Link;
   readonly values: Float32Array | undefined;
   /** Whether what moves is named rather than what is moved. */
@@ -51,15 +51,30 @@ interface LinkRowProps {
 }
 
 /** One link: on or off, how far it reaches, what it makes of its parameter over the loop, and its settings. */
-export function LinkRow({ document, link, values, nameMover }: LinkRowProps) {
+export const LinkRow = memo(function LinkRow({ link, values, nameMover }: LinkRowProps) {
   const [open, setOpen] = useState(false);
-  const index = document.links.indexOf(link);
+  const index = useSound(({ links }) => links.indexOf(link));
   const highest = useHighest(link.target);
-  const found = resolveTarget(document, link.target);
-  if (!found) return null;
-  const target = targetLabel(document, link.target) ?? link.target;
+  const row = useSound((sound) => resolveTarget(sound, link.target)?.row ?? null);
+  const target = useSound((sound) => targetLabel(sound, link.target) ?? link.target);
+  const value = useSound((sound) => {
+    const path = pathOf(sound, link.target);
+    return path && (valueAt(sound, path) as number);
+  });
+  const trace = values ?? NONE;
+  const at = row && value !== null ? toPosition(row, value) : 0;
+  const why = useSound(
+    (sound) =>
+      row &&
+      whyUnheard(sound, link, sound.movers.find(({ id }) => id === link.mover) ?? null, {
+        row,
+        at,
+        values: trace,
+        loudestHz: highest,
+      }),
+  );
+  if (!row) return null;
   const label = nameMover ?? target;
-  const path = pathOf(document, link.target);
   const remove = (
     <IconButton
       size="small"
@@ -74,7 +89,7 @@ export function LinkRow({ document, link, values, nameMover }: LinkRowProps) {
     </IconButton>
   );
   const frame = { borderTop: `1px solid ${sea.hair}`, py: '3px' };
-  if (path === null)
+  if (value === null)
     return (
       <Box
         sx={{
@@ -90,22 +105,17 @@ export function LinkRow({ document, link, values, nameMover }: LinkRowProps) {
         {remove}
       </Box>
     );
-  const { row } = found;
-  const at = toPosition(row, valueAt(document, path) as number);
   const macro = MACRO_IDS.includes(link.mover);
   const say = (place: number) => {
-    const value = fromPosition(row, place);
-    return (row.unit === 'beats' && formatDivision(nearestDivision(value))) || formatValue(row, value);
+    const there = fromPosition(row, place);
+    return (row.unit === 'beats' && formatDivision(nearestDivision(there))) || formatValue(row, there);
   };
-  const trace = values ?? [];
   let low = 1;
   let high = 0;
   for (let i = 0; i < trace.length; i++) {
     low = Math.min(low, trace[i]);
     high = Math.max(high, trace[i]);
   }
-  const mover = document.movers.find(({ id }) => id === link.mover) ?? null;
-  const why = whyUnheard(document, link, mover, { row, at, values: trace, loudestHz: highest });
   const change = (what: string, recipe: (draft: Link) => void, group: string | null = null) => {
     edit(`link · ${what}`, (draft) => recipe(draft.links[index]), group);
   };
@@ -125,9 +135,10 @@ export function LinkRow({ document, link, values, nameMover }: LinkRowProps) {
             on={link.on}
             onToggle={() => {
               // A link that is off may have been passed by since: on again it could close a circle.
+              const sound = presentSound();
               const circle = circleOf(
-                document,
-                document.links.map((each) => (each === link ? { ...link, on: !link.on } : each)),
+                sound,
+                sound.links.map((each) => (each === link ? { ...link, on: !link.on } : each)),
               );
               if (circle) return tell(circle);
               change(link.on ? 'off' : 'on', (draft) => {
@@ -252,4 +263,4 @@ export function LinkRow({ document, link, values, nameMover }: LinkRowProps) {
       )}
     </Box>
   );
-}
+});

@@ -1,36 +1,32 @@
 import { Box, Button } from '@mui/material';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { Panel } from '../../controls/Panel';
 import { TargetChooser } from '../../controls/TargetChooser';
-import { edit, useDocument } from '../../state/document-store';
+import { edit, presentSound, useSound } from '../../state/document-store';
 import { tell } from '../../state/view-store';
-import { cleanLink } from '@abyssal/core';
 import { sea } from '../../theme/sea';
 import { LinkRow } from './LinkRow';
-import { addLink, circleOf, full } from '../../state/mover-edits';
+import { addLink, full, noLink } from '../../state/link-edits';
 import { useTraces } from './traces';
 
 /** What a mover or macro moves, how far, and the value as it runs over the loop. */
-export function LinksPanel({
+export const LinksPanel = memo(function LinksPanel({
   moverId,
   title = 'What it moves',
 }: {
   readonly moverId: string;
   readonly title?: string;
 }) {
-  const document = useDocument();
+  const links = useSound((sound) => sound.links);
   const traces = useTraces();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const mine = document.links.filter((link) => link.mover === moverId);
+  const mine = links.filter((link) => link.mover === moverId);
   const add = (target: string) => {
     setAnchor(null);
-    const trial = cleanLink({ id: 'trial', mover: moverId, target });
-    const circle = circleOf(document, [...document.links, trial]);
-    if (circle) return tell(circle);
+    const why = noLink(presentSound(), moverId, target);
+    if (why) return tell(why);
     edit('new link', (draft) => {
-      // What lies round a value is heard of a key both ways.
-      const key = document.movers.some((mover) => mover.id === moverId && mover.kind === 'key');
-      addLink(draft, moverId, target, key ? { way: 'both ways' } : {});
+      addLink(draft, moverId, target);
     });
   };
   return (
@@ -42,7 +38,7 @@ export function LinksPanel({
           <Button
             variant="outlined"
             onClick={(event) => {
-              const why = full(document, 'links');
+              const why = full(presentSound(), 'links');
               if (why) tell(why);
               else setAnchor(event.currentTarget);
             }}
@@ -53,7 +49,6 @@ export function LinksPanel({
       }
     >
       <TargetChooser
-        document={document}
         taken={mine.map(({ target }) => target)}
         anchor={anchor}
         label="What it moves"
@@ -66,8 +61,8 @@ export function LinksPanel({
         <Box sx={{ color: sea.ink2, py: 1 }}>It moves nothing yet. Link it to a parameter to hear it.</Box>
       )}
       {mine.map((link) => (
-        <LinkRow key={link.id} document={document} link={link} values={traces.get(link.target)} />
+        <LinkRow key={link.id} link={link} values={traces.get(link.target)} />
       ))}
     </Panel>
   );
-}
+});

@@ -1,27 +1,27 @@
 import { MACRO_IDS, macroName, MOST_SWITCHES, switchTargets, targetLabel } from '@abyssal/core';
 import { Box, Button, IconButton } from '@mui/material';
 import { X } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { Choice } from '../../controls/Choice';
 import { ListChoice } from '../../controls/ListChoice';
 import { NameField } from '../../controls/NameField';
 import { Panel } from '../../controls/Panel';
 import { ParameterRow } from '../../controls/ParameterRow';
-import { edit, useDocument } from '../../state/document-store';
+import { edit, useDocument, useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
 import { LinksPanel } from './LinksPanel';
 
 /** The eight macros as rows. */
-export function MacroRows() {
-  const document = useDocument();
+export const MacroRows = memo(function MacroRows() {
+  const macros = useSound((sound) => sound.macros);
+  const links = useSound((sound) => sound.links);
   const chosen = useView((state) => state.moverId);
   return (
     <Panel title="Macros">
       {MACRO_IDS.map((id, index) => {
-        const used =
-          document.links.filter(({ mover }) => mover === id).length + document.macros[index].switches.length;
+        const used = links.filter(({ mover }) => mover === id).length + macros[index].switches.length;
         return (
           <Box
             key={id}
@@ -29,12 +29,12 @@ export function MacroRows() {
           >
             <ParameterRow
               path={['macros', index, 'valuePct']}
-              label={macroName(document, index)}
+              label={macroName({ macros }, index)}
               labelWidth={62}
               bare
             />
             <Button
-              aria-label={`What ${macroName(document, index)} moves`}
+              aria-label={`What ${macroName({ macros }, index)} moves`}
               aria-pressed={chosen === id}
               variant={chosen === id ? 'contained' : 'text'}
               sx={{ minWidth: 24, p: 0, fontSize: TYPE.note }}
@@ -49,7 +49,7 @@ export function MacroRows() {
       })}
     </Panel>
   );
-}
+});
 
 /** A macro: its name, where it stands, what it switches, and what it moves. */
 export function MacroPanel({ index }: { readonly index: number }) {

@@ -1,19 +1,19 @@
 import { findMoverProblems, type Mover, type MoverKind, type SoundDocument } from '@abyssal/core';
 import { Box, Button, Divider, IconButton, ListItemText, Menu, MenuItem } from '@mui/material';
 import { MoreHorizontal } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
 import { fetchPartAs, keepInLibrary } from '../../parts/kept-parts';
-import { edit, useDocument } from '../../state/document-store';
+import { edit, presentSound } from '../../state/document-store';
 import { tell, tellError, useView } from '../../state/view-store';
 import { MOVER_VIEWS } from './kinds';
-import { addKept, addMover, copyMover, full, moveMover, removeMover } from '../../state/mover-edits';
+import { full } from '../../state/link-edits';
+import { addKept, addMover, copyMover, moveMover, removeMover } from '../../state/mover-edits';
 
 const KINDS = Object.entries(MOVER_VIEWS) as [MoverKind, (typeof MOVER_VIEWS)[MoverKind]][];
 
 /** Adds a mover: of any kind from clean, or one that was kept. */
-export function AddMover() {
-  const document = useDocument();
+export const AddMover = memo(function AddMover() {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [fetching, setFetching] = useState(false);
   const put = (label: string, recipe: (draft: SoundDocument) => string) => {
@@ -28,7 +28,7 @@ export function AddMover() {
       <Button
         variant="outlined"
         onClick={(event) => {
-          const why = full(document, 'movers');
+          const why = full(presentSound(), 'movers');
           if (why) tell(why);
           else setAnchor(event.currentTarget);
         }}
@@ -83,7 +83,7 @@ export function AddMover() {
       )}
     </>
   );
-}
+});
 
 /** What is done with a mover as a whole. */
 export function MoverMenu({
@@ -95,7 +95,6 @@ export function MoverMenu({
   readonly index: number;
   readonly last: boolean;
 }) {
-  const document = useDocument();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const act = (run: () => void) => () => {
     setAnchor(null);
@@ -142,7 +141,7 @@ export function MoverMenu({
           Move down
         </MenuItem>
         <MenuItem
-          disabled={full(document, 'movers') !== null}
+          disabled={anchor !== null && full(presentSound(), 'movers') !== null}
           onClick={act(() => {
             let id = '';
             edit(`copy ${mover.name}`, (draft) => {

@@ -4,6 +4,7 @@ import {
   cleanWavKick,
   cleanNote,
   cleanLink,
+  cleanMover,
   cleanSound,
   cleanSource,
   type SoundDocument,
@@ -15,7 +16,7 @@ import { amplitudeAt, db, sine } from '../../testing/signals.js';
 import { createEngine } from './engine.js';
 import { renderKick } from '../kick/render-kick.js';
 import { renderLoop, type LayerCache } from './render-loop.js';
-import { runsFree } from './runs-free.js';
+import { lowsRunFree, runsFree } from './runs-free.js';
 
 const RATE = 48000;
 type Change = (sound: SoundDocument) => void;
@@ -105,6 +106,26 @@ describe('one sound everywhere', () => {
       renderLoop(sound, { sampleRateHz: RATE, pass: n }).bass.left;
     expect(worst(pass(trenchGrowl(), 0), pass(trenchGrowl(), 1))).toBe(0);
     expect(worst(pass(free, 0), pass(free, 1))).toBeGreaterThan(0.01);
+  });
+
+  it('keeps its lows while chance moves the tops, by itself or through another mover', () => {
+    const chance = (...links: [mover: string, target: string][]) => {
+      const sound = trenchGrowl();
+      sound.movers.push(cleanMover('noise'));
+      links.forEach(([mover, target], i) =>
+        sound.links.push(cleanLink({ id: `chance-${i}`, mover, target, reachPct: 20 })),
+      );
+      return [runsFree(sound), lowsRunFree(sound)];
+    };
+    expect(chance()).toEqual([false, false]);
+    expect(chance(['noise-1', 'layers.body.filters.0.cutoffHz'])).toEqual([true, false]);
+    expect(chance(['noise-1', 'layers.sub.levelDb'])).toEqual([true, true]);
+    expect(chance(['noise-1', 'grit.clip.driveDb'])).toEqual([true, true]);
+    expect(chance(['noise-1', 'movers.wobble-1.amountPct'])).toEqual([true, false]);
+    expect(chance(['noise-1', 'movers.wobble-1.amountPct'], ['wobble-1', 'layers.sub.levelDb'])).toEqual([
+      true,
+      true,
+    ]);
   });
 });
 

@@ -2,32 +2,43 @@ import type { SoundDocument } from '../../document/index.js';
 import { toEnd } from '../../units/index.js';
 import { BLOCK, STEP } from '../base/chunk.js';
 import type { Assets } from '../base/recording.js';
-import { Listening, listensTo } from '../mix/listening.js';
-import { LISTENED, type Heard } from '../movers/heard.js';
+import { listenedOf, Listening } from '../mix/listening.js';
+import type { Heard } from '../movers/heard.js';
 import { tellListening } from './assembly.js';
 import type { EventList } from './events.js';
 import { runLoop } from './run-loop.js';
 
-const STEPS = BLOCK / STEP;
-
-interface Blocks {
+/** All steps of a render, one after the other, and where each block begins among them. */
+interface AllHeard {
   readonly levels: Float64Array;
   readonly strikes: Uint8Array;
+  readonly starts: readonly number[];
 }
 
 /** What was heard before, block by block, for one that runs along. */
 export class HeardBlocks implements Heard {
-  readonly levels = new Float64Array(STEPS * LISTENED);
-  readonly strikes = new Uint8Array(STEPS * LISTENED);
+  readonly first = new Int32Array(1);
+  levels: Float64Array = new Float64Array(0);
+  strikes: Uint8Array = new Uint8Array(0);
+  private starts: readonly number[] | null = null;
   private block = 0;
 
-  constructor(private readonly track: HeardTrack) {}
+  constructor(
+    private readonly track: HeardTrack,
+    readonly listened: Int32Array,
+  ) {}
 
   /** Goes to the next block. */
   next(): void {
-    const { levels, strikes } = this.track.blocks[this.block++];
-    this.levels.set(levels);
-    this.strikes.set(strikes);
+    this.starts ??= this.take();
+    this.first[0] = this.starts[this.block++];
+  }
+
+  private take(): readonly number[] {
+    const { levels, strikes, starts } = this.track.all;
+    this.levels = levels;
+    this.strikes = strikes;
+    return starts;
   }
 }
 
@@ -36,15 +47,18 @@ export class HeardBlocks implements Heard {
  * events over the same frames.
  */
 export class HeardTrack {
-  private made: Blocks[] | null = null;
+  private made: AllHeard | null = null;
   private start = 0;
   private total = 0;
+  private readonly listened: Int32Array;
 
   constructor(
     private readonly document: SoundDocument,
     private readonly events: EventList,
     private readonly options: { readonly sampleRateHz: number; readonly assets: Assets },
-  ) {}
+  ) {
+    this.listened = listenedOf(document);
+  }
 
   /** Says over how many frames the events are run, and from where in the loop. */
   over(start: number, total: number): void {
@@ -54,25 +68,41 @@ export class HeardTrack {
 
   /** Another that runs along; null where no mover listens. */
   blocksFor(): HeardBlocks | null {
-    return listensTo(this.document).length > 0 ? new HeardBlocks(this) : null;
+    return this.listened.length > 0 ? new HeardBlocks(this, this.listened) : null;
   }
 
-  get blocks(): readonly Blocks[] {
-    if (this.made) return this.made;
-    const made: Blocks[] = [];
+  get all(): AllHeard {
+    return (this.made ??= this.make());
+  }
+
+  private make(): AllHeard {
+    const { document, events, listened, start, total } = this;
     const { sampleRateHz, assets } = this.options;
-    const listening = new Listening(this.document, sampleRateHz, assets);
+    const listening = new Listening(document, sampleRateHz, assets);
+    const starts: number[] = [];
+    // Events cut blocks, and each piece may end in a step that is not whole.
+    const most =
+      Math.ceil(total / STEP) + (Math.ceil(total / events.loopFrames) + 1) * (events.frame.length + 1);
+    const levels = new Float64Array((most + Math.ceil(total / BLOCK)) * listened.length);
+    const strikes = new Uint8Array(levels.length);
+    let step = 0;
     toEnd(
-      runLoop(this.events, sampleRateHz, this.start, this.total, {
+      runLoop(events, sampleRateHz, start, total, {
         event: (index) => {
-          tellListening(listening, this.events, index);
+          tellListening(listening, events, index);
         },
         step: (_at, frames) => {
           listening.render(frames);
-          made.push({ levels: listening.levels.slice(), strikes: listening.strikes.slice() });
+          starts.push(step);
+          const to = Math.ceil(frames / STEP) * listened.length;
+          for (let i = 0, at = step * listened.length; i < to; i++, at++) {
+            levels[at] = listening.levels[i];
+            strikes[at] = listening.strikes[i];
+          }
+          step += Math.ceil(frames / STEP);
         },
       }),
     );
-    return (this.made = made);
+    return { starts, levels, strikes };
   }
 }

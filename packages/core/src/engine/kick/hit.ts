@@ -151,11 +151,15 @@ export class Hit {
     const shapeStep = (shaped - state[SHAPE]) / frames;
     let shape = state[SHAPE];
     const folds = made.clickShape === 'fold';
+    let at = state[PHASE];
     for (let i = 0; i < frames; i++) {
-      if (byPhase) this.displace(made, start + i);
-      let phase = state[PHASE];
-      state[PHASE] += increment + 0.5 * step;
-      if (state[PHASE] >= 1) state[PHASE] -= 1;
+      if (byPhase) {
+        this.displace(made, start + i);
+        at = state[PHASE];
+      }
+      let phase = at;
+      at += increment + 0.5 * step;
+      if (at >= 1) at -= 1;
       increment += step;
       step += 2 * sag;
       shape += shapeStep;
@@ -174,6 +178,7 @@ export class Hit {
       const y = table[k] + (x - whole) * (table[k + 1] - table[k]);
       work[i] = shakes === 1 && folds && shape > 0 ? Math.sin((Math.PI / 2) * y * (1 + FOLDS * shape)) : y;
     }
+    state[PHASE] = at;
     state[SHAPE] = shaped;
     state[INCREMENT] = state[HZ] / sampleRateHz;
     // So little of it is none, and the quotient below would be that of two numbers that have no digits left.

@@ -536,7 +536,7 @@ export class LayerPlayer {
       last[FOR_ON] = on;
       const gain = on * dbToGain(level);
       last[TO_LEFT] = gain * (1 - pan / 100);
-      last[TO_RIGHT] = on * dbToGain(levelRight) * (1 + pan / 100);
+      last[TO_RIGHT] = (levelRight === level ? gain : on * dbToGain(levelRight)) * (1 + pan / 100);
     }
     last[GAIN_LEFT] = last[TO_LEFT];
     last[GAIN_RIGHT] = last[TO_RIGHT];
@@ -558,7 +558,7 @@ export class LayerPlayer {
       const to = from + stepFrames < frames ? from + stepFrames : frames;
       if (movers.runs) {
         movers.stand(place < 0 ? place : place + from, to - from, perFrame);
-        if (heard && from % STEP === 0) movers.hear(heard, from / STEP);
+        if (heard && movers.hears && from % STEP === 0) movers.hear(heard, from / STEP);
       }
       this.step(from, to);
       if (movers.hearsSelf) this.listen(from, to);

@@ -1,12 +1,12 @@
 import { MOST_BACKING, type SoundDocument } from '../../document/index.js';
-import { BY_KICK, BY_PART, moverKindOf } from '../../kinds/movers/index.js';
+import { BY_KICK, BY_PART, moverKindOf, starterOf } from '../../kinds/movers/index.js';
 import { dbToGain } from '../../units/index.js';
 import { BackingPlayer, backingRecordings } from '../backing/backing-player.js';
 import { BLOCK, STEP } from '../base/chunk.js';
 import type { Assets } from '../base/recording.js';
 import { kickRecordingOf } from '../kick/kick-recording.js';
 import { KickPlayer } from '../kick/kick-player.js';
-import { LISTENED, type Heard } from '../movers/heard.js';
+import type { Heard } from '../movers/heard.js';
 
 /** A part strikes where its peak comes this far above what it was of late, in dB. */
 const STRIKES_DB = 6;
@@ -27,14 +27,22 @@ export function listensTo({ movers, links, backing, kick }: SoundDocument): stri
   );
 }
 
+/** The same, by the places of their levels. */
+export function listenedOf(document: SoundDocument): Int32Array {
+  const parts = document.backing.map(({ id }) => id);
+  return Int32Array.from(listensTo(document), (name) => starterOf(parts, name));
+}
+
 /**
  * What movers hear of the kick and the backing parts: the peak of each control step at the level at which they
  * are heard, and where a part strikes. A part strikes where its peak rises well above its own envelope of late
  * (onsets from the amplitude envelope, Bello et al., A tutorial on onset detection in music signals, 2005).
  */
 export class Listening implements Heard {
-  readonly levels = new Float64Array((BLOCK / STEP) * LISTENED);
-  readonly strikes = new Uint8Array((BLOCK / STEP) * LISTENED);
+  readonly listened: Int32Array;
+  readonly levels: Float64Array;
+  readonly strikes: Uint8Array;
+  readonly first = new Int32Array(1);
   private readonly kick: KickPlayer | null;
   private readonly kickGain = new Float64Array(1);
   private readonly parts: readonly (BackingPlayer | null)[];
@@ -48,6 +56,9 @@ export class Listening implements Heard {
     assets: Assets,
   ) {
     const names = listensTo(document);
+    this.listened = listenedOf(document);
+    this.levels = new Float64Array((BLOCK / STEP) * names.length);
+    this.strikes = new Uint8Array(this.levels.length);
     this.kick = names.includes('kick')
       ? new KickPlayer(
           document.kick,
@@ -95,50 +106,57 @@ export class Listening implements Heard {
 
   /** Listens to the next `frames` (at most `BLOCK`). */
   render(frames: number): void {
-    const { kick, parts } = this;
-    if (kick) {
-      kick.render(frames);
-      this.peaks(BY_KICK, kick.left, kick.right, kick.silent, frames, this.kickGain);
-    }
-    for (let p = 0; p < parts.length; p++) {
-      const part = parts[p];
-      if (!part) continue;
-      part.render(frames);
-      this.peaks(BY_PART + p, part.left, part.right, part.silent, frames, ONE);
-      this.find(p, frames);
+    const { kick, parts, listened } = this;
+    for (let at = 0; at < listened.length; at++) {
+      const part = listened[at] - BY_PART;
+      if (listened[at] === BY_KICK) {
+        if (!kick) continue;
+        kick.render(frames);
+        this.peaks(at, kick.left, kick.right, kick.silent, frames, this.kickGain);
+        continue;
+      }
+      const player = parts[part];
+      if (!player) continue;
+      player.render(frames);
+      this.peaks(at, player.left, player.right, player.silent, frames, ONE);
+      this.find(at, part, frames);
     }
   }
 
   private peaks(
-    by: number,
+    column: number,
     left: Float64Array,
     right: Float64Array,
     silent: boolean,
     frames: number,
     gain: Float64Array,
   ): void {
-    const { levels } = this;
-    for (let from = 0, step = 0; from < frames; from += STEP, step++) {
-      const at = step * LISTENED + by;
+    const { levels, listened } = this;
+    let at = column;
+    for (let from = 0; from < frames; from += STEP) {
       levels[at] = 0;
-      if (silent) continue;
-      const to = from + STEP < frames ? from + STEP : frames;
-      for (let i = from; i < to; i++) {
-        const l = left[i] < 0 ? -left[i] : left[i];
-        const r = right[i] < 0 ? -right[i] : right[i];
-        const peak = l > r ? l : r;
-        if (peak > levels[at]) levels[at] = peak;
+      if (!silent) {
+        let peak = 0;
+        const to = from + STEP < frames ? from + STEP : frames;
+        for (let i = from; i < to; i++) {
+          const l = left[i] < 0 ? -left[i] : left[i];
+          if (l > peak) peak = l;
+          if (right === left) continue;
+          const r = right[i] < 0 ? -right[i] : right[i];
+          if (r > peak) peak = r;
+        }
+        levels[at] = peak * gain[0];
       }
-      levels[at] *= gain[0];
+      at += listened.length;
     }
   }
 
-  private find(part: number, frames: number): void {
-    const { levels, strikes, late, since } = this;
+  private find(column: number, part: number, frames: number): void {
+    const { levels, strikes, late, since, listened } = this;
     const forget = Math.exp(-STEP / (FORGETS_S * this.sampleRateHz));
     const rise = dbToGain(STRIKES_DB);
-    for (let step = 0; step * STEP < frames; step++) {
-      const at = step * LISTENED + BY_PART + part;
+    let at = column;
+    for (let from = 0; from < frames; from += STEP) {
       const level = levels[at];
       since[part] += STEP;
       const struck =
@@ -146,6 +164,7 @@ export class Listening implements Heard {
       strikes[at] = struck ? 1 : 0;
       if (struck) since[part] = 0;
       late[part] = level > late[part] ? level : level + (late[part] - level) * forget;
+      at += listened.length;
     }
   }
 }

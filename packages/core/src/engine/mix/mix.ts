@@ -22,6 +22,7 @@ import { MoverBank, ticksPerFrame } from '../movers/mover-bank.js';
 import { ParameterBank } from '../movers/parameter-bank.js';
 import { Switches, switchRules } from '../movers/switches.js';
 import { NOWHERE, stepFor } from '../layer/layer-player.js';
+import { GainLine } from './gain-line.js';
 import { StemTap } from './stem-tap.js';
 
 const FIELDS = [
@@ -135,7 +136,8 @@ export class Mix {
   private readonly peak = new Float64Array(1);
   private stepFrames = STEP;
   private readonly held = new Int32Array(1);
-  private readonly curves = { drive: new Float64Array(BLOCK), after: new Float64Array(BLOCK) };
+  private readonly drive = new GainLine();
+  private readonly after = new GainLine();
   /**
    * At the end of the last step: warped crossover, drive, bass gain with and without ducking, kick gain,
    * level after the clip, ceiling.
@@ -148,7 +150,8 @@ export class Mix {
     drive: new Float64Array(2),
     after: new Float64Array(2),
     there: null as Float64Array | null,
-    curves: null as { drive: Float64Array; after: Float64Array } | null,
+    drives: null as Float64Array | null,
+    afters: null as Float64Array | null,
   };
   /** The numbers for which those were computed. */
   private readonly seen = new Float64Array(FIELDS.length).fill(NaN);
@@ -330,6 +333,7 @@ export class Mix {
       else {
         movers.wait(frames);
         bank.step(frames, movers);
+        numbers.drives = numbers.afters = null;
       }
       switches.step(frames, movers);
       if (numbers.there) numbers.there[1] = switches.level[0];
@@ -352,28 +356,24 @@ export class Mix {
    * frame where they are carried.
    */
   private moveOn(frames: number, place: number): void {
-    const { bank, movers, heard, stepFrames, perFrame, curves, last, numbers } = this;
+    const { bank, movers, heard, stepFrames, perFrame, numbers, drive, after } = this;
     const { value } = bank;
-    numbers.curves = bank.carries(0, 2) ? curves : null;
-    let drive = last[1];
-    let after = last[5];
+    const drives = bank.carries(DRIVE, DRIVE + 1);
+    const afters = this.clipOn && bank.carries(AFTER, AFTER + 1);
+    drive.begin(value[DRIVE]);
+    after.begin(value[AFTER]);
     for (let from = 0; from < frames; from += stepFrames) {
       const to = from + stepFrames < frames ? from + stepFrames : frames;
       movers.stand(place < 0 ? place : place + from, to - from, perFrame);
-      if (heard && from % STEP === 0) movers.hear(heard, from / STEP);
+      if (heard && movers.hears && from % STEP === 0) movers.hear(heard, from / STEP);
       if (movers.hearsSelf) movers.hearSelf(this.peak);
       movers.step(to - from);
       bank.step(to - from, movers);
-      if (!numbers.curves) continue;
-      const driveStep = (dbToGain(value[DRIVE]) - drive) / (to - from);
-      const afterStep = ((this.clipOn ? dbToGain(value[AFTER]) : 1) - after) / (to - from);
-      for (let i = from; i < to; i++) {
-        drive += driveStep;
-        after += afterStep;
-        curves.drive[i] = drive;
-        curves.after[i] = after;
-      }
+      if (drives) drive.runTo(value[DRIVE], from, to);
+      if (afters) after.runTo(value[AFTER], from, to);
     }
+    numbers.drives = drive.frames;
+    numbers.afters = after.frames;
   }
 
   /** Takes down the peak of the bass before the clip, for movers that follow it. */

@@ -5,13 +5,12 @@ import {
   netOf,
   ROOT_NOTE,
   sourceCount,
+  sourceIndex,
   type Mover,
   type SoundDocument,
 } from '../../document/index.js';
 import {
-  BY_KICK,
   BY_NOTE,
-  BY_PART,
   MacroRunner,
   moverKindOf,
   PLAYED_CHANCE,
@@ -71,9 +70,14 @@ export class MoverBank implements Carriers {
   /** Where movers and then macros stand, and whether each is on. */
   readonly value: Float64Array;
   readonly on: Uint8Array;
+  readonly changed = new Int32Array(1);
   /** How far each link of the document reaches now, −1 to 1, and whether macros let it. */
   readonly reach = new Float64Array(MOST_LINKS);
+  readonly span = new Float64Array(MOST_LINKS);
   readonly linkOn = new Uint8Array(MOST_LINKS).fill(1);
+  /** Which mover or macro each of them belongs to, and where it starts. */
+  private readonly linkSource = new Uint8Array(MOST_LINKS);
+  private readonly linkFrom = new Float64Array(MOST_LINKS);
   /** How often macros have switched links: who is reached by them sees by it that what they carry jumps. */
   readonly switched = new Int32Array(1);
   readonly inputs: MoverInputs;
@@ -83,6 +87,8 @@ export class MoverBank implements Carriers {
   fastestHz = 0;
   /** Whether any of what it runs follows the layer itself. */
   hearsSelf = false;
+  /** Whether it must be told what was heard: it runs what follows the kick, or a part may start something. */
+  hears = false;
   private readonly runners: readonly AnyRunner[];
   private readonly touched: Uint8Array;
   private readonly layout: MoverNumbers;
@@ -178,6 +184,11 @@ export class MoverBank implements Carriers {
     const wanted = all
       ? document.links.flatMap(({ on }, l) => (on ? [l] : []))
       : linksInto(document, layerId);
+    document.links.forEach(({ mover, fromPct }, l) => {
+      this.linkSource[l] = Math.max(0, sourceIndex(document, mover));
+      this.linkFrom[l] = fromPct / 100;
+      this.span[l] = this.reach[l] - this.linkFrom[l];
+    });
     const order = netOf(document, wanted).map(({ kind, index }) => (kind === 'source' ? index : -1 - index));
     this.rules = switchRules(document, (what) => (what.what === 'link' ? what.link : -1));
     document.macros.forEach(({ switches }, m) => {
@@ -197,6 +208,10 @@ export class MoverBank implements Carriers {
       this.fastestHz = Math.max(this.fastestHz, kind.fastestHz?.(mover) ?? 0);
       this.hearsSelf ||= kind.hearsSelf?.(mover) ?? false;
     }
+    this.hears = document.movers.some((mover, i) => {
+      const of = moverKindOf(mover.kind).hears?.(mover) ?? null;
+      return of !== null && (of !== 'kick' || this.needed[i] === 1);
+    });
     this.linkOn.fill(1);
     for (const rule of this.rules) this.linkOn[rule.slot] = switchesOn(rule, this) ? 1 : 0;
   }
@@ -240,12 +255,12 @@ export class MoverBank implements Carriers {
   }
 
   /** Takes what was heard of kick and backing parts in a control step, and lets them start what they start. */
-  hear({ levels, strikes }: Heard, step: number): void {
-    const from = step * LISTENED;
-    const count = BY_PART + this.context.parts.length;
-    for (let by = BY_KICK; by < count; by++) {
-      this.inputs.levels[by] = levels[from + by];
-      if (by >= BY_PART && strikes[from + by] === 1) this.struck(by, -1);
+  hear({ listened, levels, strikes, first }: Heard, step: number): void {
+    const from = (first[0] + step) * listened.length;
+    for (let i = 0; i < listened.length; i++) {
+      const by = listened[i];
+      this.inputs.levels[by] = levels[from + i];
+      if (strikes[from + i] === 1) this.struck(by, -1);
     }
   }
 
@@ -309,7 +324,9 @@ export class MoverBank implements Carriers {
     const frames = (this.clock[0] - this.until[i]) | 0;
     if (frames === 0) return;
     this.until[i] = this.clock[0];
-    if (this.stands[i] === 0) this.runners[i].step(frames, this.value, i);
+    if (this.stands[i] === 1) return;
+    this.runners[i].step(frames, this.value, i);
+    this.changed[0] |= 1 << i;
   }
 
   /** Time passes without anyone listening: it is made up for when a note begins or ends, or when someone does. */
@@ -324,7 +341,7 @@ export class MoverBank implements Carriers {
     const now = (this.clock[0] + frames) | 0;
     this.clock[0] = now;
     numbers.travel(frames, this.inputs.place);
-    const { still } = numbers;
+    const { still, linked } = numbers;
     if (!still) {
       // Reaches that nothing moves travel as well.
       numbers.carry(this.layout.reaches, this.layout.reaches + MOST_LINKS, frames, this);
@@ -334,19 +351,22 @@ export class MoverBank implements Carriers {
       const i = order[k];
       if (i < 0) {
         const slot = this.layout.reaches - 1 - i;
-        numbers.carry(slot, slot + 1, frames, this);
-        this.findReach(-1 - i);
+        if (numbers.carry(slot, slot + 1, frames, this)) this.findReach(-1 - i);
         continue;
       }
-      if (!still || numbers.carries(first[i], first[i + 1])) {
-        numbers.carry(first[i], first[i + 1], frames, this);
+      if (
+        (!still || (linked && numbers.carries(first[i], first[i + 1]))) &&
+        numbers.carry(first[i], first[i + 1], frames, this)
+      ) {
         this.tune(i);
         this.say(i);
       }
       if (stands[i] === 1) continue;
+      const before = value[i];
       runners[i].step((now - until[i]) | 0, value, i);
       until[i] = now;
       if (touched[i] === 1) value[i] *= this.touch[0];
+      if (value[i] !== before) this.changed[0] |= 1 << i;
     }
     numbers.arrive();
     if (this.rules.length > 0) this.switchLinks();
@@ -367,12 +387,18 @@ export class MoverBank implements Carriers {
   /** Takes down where a mover stands. */
   private say(i: number): void {
     const { value } = this;
+    const before = value[i];
     this.runners[i].tell(value, i);
     if (this.touched[i] === 1) value[i] *= this.touch[0];
+    if (value[i] !== before) this.changed[0] |= 1 << i;
   }
 
   private findReach(link: number): void {
-    this.reach[link] = this.numbers.value[this.layout.reaches + link] / 100;
+    const reach = this.numbers.value[this.layout.reaches + link] / 100;
+    if (reach === this.reach[link]) return;
+    this.reach[link] = reach;
+    this.span[link] = reach - this.linkFrom[link];
+    this.changed[0] |= 1 << this.linkSource[link];
   }
 
   private findReaches(): void {

@@ -102,6 +102,42 @@ describe('a parameter bank', () => {
     expect(bank.right[0]).toBe(bank.value[0]);
   });
 
+  // Each moves the cutoff alone; wobble-2 is moved itself, and so is the reach of its link.
+  it.each(['wobble-1', 'envelope-1', 'steps-1', 'noise-1', 'touch-1', 'chance-1', 'wobble-2'])(
+    'finds anew only what has moved, and misses nothing of what %s does',
+    (mover) => {
+      const movers = [
+        ...(['wobble', 'envelope', 'steps', 'noise', 'touch', 'chance'] as const).map((kind) =>
+          cleanMover(kind),
+        ),
+        cleanMover('wobble', { id: 'wobble-2', rateIn: 'hertz', rateHz: 3 }),
+      ];
+      const own = [
+        cleanLink({ id: 'own', mover, target: 'layers.body.filters.0.cutoffHz', reachPct: 10 }),
+        cleanLink({ id: 'rate', mover: 'touch-1', target: 'movers.wobble-2.rateHz' }),
+        cleanLink({ id: 'reach', mover: 'steps-1', target: 'links.own.reachPct' }),
+      ];
+      const links = own.filter(({ id }) => id !== 'reach' || mover === 'wobble-2');
+      const [one, all] = [0, 1].map(() => {
+        const it = moving(movers, links);
+        const numbers = new ParameterBank(rows, [-20, 200], RATE);
+        const mine = it.document.links.map((link) => ({ ...link, on: !link.id.startsWith('cutoff') }));
+        numbers.begin(bankLinks({ ...it.document, links: mine }, slotOf), [], it.bank);
+        return { ...it, numbers };
+      });
+      for (let step = 0; step < 3000; step++) {
+        for (const each of [one, all]) {
+          if (step % 700 === 0) each.note({ velocity: 20 + (step % 90), source: step });
+          each.bank.step(16);
+          // One is told that all has moved.
+          if (each === all) each.bank.changed[0] = -1;
+          each.numbers.step(16, each.bank);
+        }
+        expect([...one.numbers.value]).toEqual([...all.numbers.value]);
+      }
+    },
+  );
+
   it('follows a lane while the loop runs, and goes home when it stops', () => {
     const points = [
       { tick: 0, value: 0.5, bend: 0, hold: true },

@@ -11,18 +11,22 @@ import type { Carriers } from './carriers.js';
 const SETTLE_S = 0.005 / 4.74;
 /** A gap under this, as a share of the range, is none. */
 const CLOSED = 1e-7;
-
+/** The bits of all movers. */
+const ALL = -1;
 /**
  * What links and lanes say of one side: the sum of what links carry, and what is left of the gap between what
  * was carried before an edit and what is carried after it, which closes as a changed number travels.
  */
 class Carried {
   readonly sum: Float64Array;
+  /** What was carried before an edit. */
+  readonly was: Float64Array;
   readonly gap: Float64Array;
   readonly gapLead: Float64Array;
 
   constructor(rows: number) {
     this.sum = new Float64Array(rows);
+    this.was = new Float64Array(rows);
     this.gap = new Float64Array(rows);
     this.gapLead = new Float64Array(rows);
   }
@@ -33,11 +37,13 @@ class Carried {
     this.gapLead[i] = other.gapLead[at];
   }
 
-  /** The gap of a number opens by as much as its sum is no longer what it was. */
-  open(i: number, was: Float64Array, side: number): void {
-    const gap = this.gap[i] + was[side] - this.sum[i];
-    this.gapLead[i] += gap - this.gap[i];
-    this.gap[i] = gap;
+  /** The gap of each number opens by as much as its sum is no longer what it was. */
+  openAll(): void {
+    const { sum, was, gap, gapLead } = this;
+    for (let i = 0; i < sum.length; i++) {
+      gap[i] += was[i] - sum[i];
+      gapLead[i] += was[i] - sum[i];
+    }
   }
 
   /** Closes the gap of a number by a share; says whether anything is left of it. */
@@ -51,6 +57,35 @@ class Carried {
     return false;
   }
 }
+
+/** Places of numbers, rising, and for each of them a bit for every mover and macro that carries it. */
+interface Slots {
+  readonly at: Int32Array;
+  readonly movers: Int32Array;
+}
+
+/**
+ * The links that carry, number after number: those of linked number s begin at `start[s]`, the bent ones among them
+ * at `bent[s]`. `fixed` is what the straight ones carry when their movers are all the way down; `mover`, `place` and
+ * `link` say of each whose it is, where it stands in the document, and its column.
+ */
+interface Runs {
+  readonly start: Int32Array;
+  readonly bent: Int32Array;
+  readonly fixed: Float64Array;
+  readonly mover: Int32Array;
+  readonly place: Int32Array;
+  readonly link: Int32Array;
+}
+
+const runsOf = (slots: number, links: number): Runs => ({
+  start: new Int32Array(slots + 1),
+  bent: new Int32Array(slots),
+  fixed: new Float64Array(slots),
+  mover: new Int32Array(links),
+  place: new Int32Array(links),
+  link: new Int32Array(links),
+});
 
 /**
  * The numbers that one part of the engine listens to. A changed number travels to its new value in about 5
@@ -75,10 +110,14 @@ export class ParameterBank {
   /** Columns of the links, sorted by the number that they reach; those of number i begin at `starts[i]`. */
   private links: readonly BankLink[] = [];
   private readonly starts: Int32Array;
-  private linkedSlots = new Int32Array(0);
+  /** The numbers that links reach, and all of them. */
+  private linkedSlots: Slots = { at: new Int32Array(0), movers: new Int32Array(0) };
+  private readonly allSlots: Slots;
   private linkMover = new Int32Array(0);
   private linkPlace = new Int32Array(0);
   private linkFrom = new Float64Array(0);
+  /** What carries now. */
+  private runs: Runs = runsOf(0, 0);
   private linkBend = new Float64Array(0);
   private linkBoth = new Uint8Array(0);
   private linkOpposed = new Uint8Array(0);
@@ -92,8 +131,6 @@ export class ParameterBank {
   private readonly least: Float64Array;
   private readonly span: Float64Array;
   private readonly logarithmic: Uint8Array;
-  /** What was carried of a number on either side. */
-  private readonly was = new Float64Array(2);
   /** How many gaps are open in this step. */
   private readonly open = new Int32Array(1);
   /** How often links had been switched when it looked last. */
@@ -116,6 +153,7 @@ export class ParameterBank {
     this.lead = Float64Array.from(this.base);
     this.place = Float64Array.from(this.base);
     this.carried = Array.from({ length: sided ? 2 : 1 }, () => new Carried(count));
+    this.allSlots = { at: Int32Array.from(rows, (_row, i) => i), movers: new Int32Array(count).fill(ALL) };
     this.starts = new Int32Array(count + 1);
     this.rate = 1 / (SETTLE_S * sampleRateHz);
     this.logarithmic = Uint8Array.from(rows, (row) => (row.scale === 'log' ? 1 : 0));
@@ -129,7 +167,34 @@ export class ParameterBank {
   begin(links: readonly BankLink[], lanes: readonly BankLane[], movers: Carriers): void {
     this.takeLinks(links);
     this.lanes = lanes;
-    for (let i = 0; i < this.rows.length; i++) this.sumUp(i, movers);
+    this.findRuns(movers);
+    this.sumUp(0, this.rows.length, ALL, movers);
+  }
+
+  /**
+   * Finds which links carry at all, the straight ones of each number before those that bend or go round its value.
+   * Movers are switched by edits, links by macros: both are mended.
+   */
+  private findRuns({ on, linkOn }: Carriers): void {
+    const { starts, runs, linkMover, linkPlace, linkFrom, linkBoth, linkBend } = this;
+    const { at } = this.linkedSlots;
+    let k = 0;
+    for (let s = 0; s < at.length; s++) {
+      runs.start[s] = k;
+      runs.fixed[s] = 0;
+      for (let bent = 0; bent < 2; bent++) {
+        if (bent === 1) runs.bent[s] = k;
+        for (let l = starts[at[s]]; l < starts[at[s] + 1]; l++) {
+          if (on[linkMover[l]] === 0 || linkOn[linkPlace[l]] === 0) continue;
+          if ((linkBoth[l] === 1 || linkBend[l] !== 0 ? 1 : 0) !== bent) continue;
+          if (bent === 0) runs.fixed[s] += linkFrom[l];
+          runs.mover[k] = linkMover[l];
+          runs.place[k] = linkPlace[l];
+          runs.link[k++] = l;
+        }
+      }
+    }
+    runs.start[at.length] = k;
   }
 
   /**
@@ -153,7 +218,14 @@ export class ParameterBank {
     this.linkBend = Float64Array.from(sorted, ({ bend }) => bend);
     this.linkBoth = Uint8Array.from(sorted, ({ both }) => (both ? 1 : 0));
     this.linkOpposed = Uint8Array.from(sorted, ({ opposed }) => (opposed ? 1 : 0));
-    this.linkedSlots = Int32Array.from(new Set(sorted.map(({ slot }) => slot)));
+    const at = Int32Array.from(new Set(sorted.map(({ slot }) => slot)));
+    this.linkedSlots = {
+      at,
+      movers: at.map((i) =>
+        sorted.reduce((bits, { slot, mover }) => (slot === i ? bits | (1 << mover) : bits), 0),
+      ),
+    };
+    this.runs = runsOf(at.length, sorted.length);
     this.starts.fill(0);
     for (const { slot } of sorted) this.starts[slot + 1]++;
     for (let i = 0; i < this.rows.length; i++) this.starts[i + 1] += this.starts[i];
@@ -161,19 +233,20 @@ export class ParameterBank {
 
   /** What links carry now that was carried otherwise just before is travelled to. */
   mend(movers: Carriers): void {
-    const { carried, was } = this;
-    for (let i = 0; i < this.rows.length; i++) {
-      was[0] = carried[0].sum[i];
-      was[1] = carried[carried.length - 1].sum[i];
-      this.sumUp(i, movers);
-      for (let side = 0; side < carried.length; side++) carried[side].open(i, was, side);
+    const { carried } = this;
+    for (const { was, sum } of carried) {
+      was.set(sum);
+      sum.fill(0);
     }
+    this.findRuns(movers);
+    this.sumUp(0, this.rows.length, ALL, movers);
+    for (const each of carried) each.openAll();
     this.mending = true;
   }
 
-  /** Whether any mover or lane carries a number of this bank. */
-  get listens(): boolean {
-    return this.linkedSlots.length > 0 || this.lanes.length > 0;
+  /** Whether any mover carries a number of this bank. */
+  get linked(): boolean {
+    return this.linkedSlots.at.length > 0;
   }
 
   /** Whether nothing moves but by movers. */
@@ -217,7 +290,7 @@ export class ParameterBank {
   /** A number stands where it is to go at once. */
   jump(i: number): void {
     this.lead[i] = this.position[i] = this.target[i];
-    this.stand(i);
+    this.stand(this.allSlots, i, i + 1, ALL);
   }
 
   /** Moves the numbers on by `frames` to where the movers carry them. */
@@ -229,6 +302,7 @@ export class ParameterBank {
     this.travel(frames, movers.inputs.place);
     this.carry(0, this.rows.length, frames, movers);
     this.arrive();
+    movers.changed[0] = 0;
   }
 
   /** Moves the numbers themselves on by `frames`; lanes say where they are to go. */
@@ -264,26 +338,28 @@ export class ParameterBank {
     }
   }
 
-  /** Finds what links carry of the numbers from one place up to another, and where these stand then. */
-  carry(from: number, to: number, frames: number, movers: Carriers): void {
-    if (!this.mending) {
-      const { linkedSlots } = this;
-      for (let s = 0; s < linkedSlots.length; s++) {
-        const i = linkedSlots[s];
-        if (i < from || i >= to) continue;
-        this.sumUp(i, movers);
-        this.stand(i);
-      }
-      return;
-    }
+  /**
+   * Finds what links carry of the numbers from one place up to another, and where these stand then; says whether
+   * any may stand elsewhere than before.
+   */
+  carry(from: number, to: number, frames: number, movers: Carriers): boolean {
+    if (!this.mending) return this.carryLinked(from, to, movers.changed[0], movers);
     const settle = 1 - Math.exp(-frames * this.rate);
+    this.sumUp(from, to, ALL, movers);
     for (let i = from; i < to; i++) {
-      this.sumUp(i, movers);
       for (let side = 0; side < this.carried.length; side++) {
         this.open[0] += this.carried[side].close(i, settle) ? 1 : 0;
       }
-      this.stand(i);
     }
+    this.stand(this.allSlots, from, to, ALL);
+    return true;
+  }
+
+  /** Finds anew what is linked to any of the movers in `bits`; says whether that is anything. */
+  private carryLinked(from: number, to: number, bits: number, movers: Carriers): boolean {
+    if (bits === 0 || !this.sumUp(from, to, bits, movers)) return false;
+    this.stand(this.linkedSlots, from, to, bits);
+    return true;
   }
 
   /** All numbers have been carried. */
@@ -295,59 +371,96 @@ export class ParameterBank {
 
   /** Computes what links carry from where the movers stand, without moving on. */
   refresh(movers: Carriers): void {
-    const { linkedSlots } = this;
-    for (let s = 0; s < linkedSlots.length; s++) {
-      this.sumUp(linkedSlots[s], movers);
-      this.stand(linkedSlots[s]);
-    }
+    this.carryLinked(0, this.rows.length, ALL, movers);
   }
 
-  /** Adds up what the links of a number carry, for each side. */
-  private sumUp(i: number, movers: Carriers): void {
-    const { starts, carried, scratch, linkMover, linkPlace, linkFrom, linkBend, linkBoth } = this;
-    const { on, linkOn, reach, value } = movers;
-    const two = carried.length > 1;
-    let left = 0;
-    let right = 0;
-    for (let l = starts[i]; l < starts[i + 1]; l++) {
-      const mover = linkMover[l];
-      const link = linkPlace[l];
-      if (on[mover] === 0 || linkOn[link] === 0) continue;
-      let at = value[mover];
-      let from = linkFrom[l];
-      let far = reach[link];
-      if (linkBoth[l] === 1) {
-        // Round the value: the nearer half of the mover's way carries it to the other side.
-        from = 0;
-        at = 2 * at - 1;
-        if (at < 0) {
-          at = -at;
-          far = -far;
-        }
+  /**
+   * Adds up what the links of those numbers carry that are linked to any of the movers in `bits`; says whether
+   * there are any. The arrays stand in constants and the loop in here: this is run at every control step.
+   */
+  private sumUp(from: number, to: number, bits: number, movers: Carriers): boolean {
+    const { linkedSlots, scratch } = this;
+    const { at, movers: carriers } = linkedSlots;
+    const { start, bent, fixed, mover, place, link } = this.runs;
+    const { span, value } = movers;
+    const { sum } = this.carried[0];
+    let any = false;
+    for (let s = 0; s < at.length; s++) {
+      if (at[s] < from || at[s] >= to || (carriers[s] & bits) === 0) continue;
+      any = true;
+      let carries = fixed[s];
+      for (let k = start[s]; k < bent[s]; k++) carries += span[place[k]] * value[mover[k]];
+      for (let k = bent[s]; k < start[s + 1]; k++) {
+        this.bend(link[k], movers);
+        carries += scratch[0];
       }
-      if (linkBend[l] !== 0) {
-        scratch[1] = at;
-        scratch[2] = linkBend[l];
-        bendInPlace(scratch, 1);
-        at = scratch[1];
-      }
-      const carries = from + (far - from) * at;
-      left += carries;
-      if (two) right += this.linkOpposed[l] === 1 ? -carries : carries;
+      sum[at[s]] = carries;
+      if (this.carried.length > 1) this.sumUpRight(s, movers);
     }
-    carried[0].sum[i] = left;
-    if (two) carried[1].sum[i] = right;
+    return any;
   }
 
-  /** Computes a number from where it stands and where it is carried. */
-  private stand(i: number): void {
-    const { value, right, least, span, place, position, carried } = this;
-    for (let side = carried.length - 1; side >= 0; side--) {
-      let at = position[i] + carried[side].sum[i] + carried[side].gap[i];
+  /** Of the right side: links that carry the two apart take there what they give to the left. */
+  private sumUpRight(s: number, movers: Carriers): void {
+    const { linkOpposed, scratch, carried } = this;
+    const { start, link } = this.runs;
+    const i = this.linkedSlots.at[s];
+    let sum = carried[0].sum[i];
+    for (let k = start[s]; k < start[s + 1]; k++) {
+      if (linkOpposed[link[k]] === 0) continue;
+      this.bend(link[k], movers);
+      sum -= 2 * scratch[0];
+    }
+    carried[1].sum[i] = sum;
+  }
+
+  /** Writes what a link carries to the scratch, by its bend, and from its value both ways where it goes so. */
+  private bend(l: number, { reach, value }: Carriers): void {
+    const { scratch, linkBend, linkBoth } = this;
+    let from = this.linkFrom[l];
+    let at = value[this.linkMover[l]];
+    let far = reach[this.linkPlace[l]];
+    if (linkBoth[l] === 1) {
+      // The nearer half of the mover's way carries it to the other side.
+      from = 0;
+      at = 2 * at - 1;
+      if (at < 0) {
+        at = -at;
+        far = -far;
+      }
+    }
+    scratch[1] = at;
+    scratch[2] = linkBend[l];
+    if (linkBend[l] !== 0) bendInPlace(scratch, 1);
+    scratch[0] = from + (far - from) * scratch[1];
+  }
+
+  /** Computes those numbers from where they stand and where they are carried. */
+  private stand(slots: Slots, from: number, to: number, bits: number): void {
+    const { value, right, carried } = this;
+    if (right !== value) this.standOn(slots, from, to, bits, carried[1], right);
+    this.standOn(slots, from, to, bits, carried[0], value);
+  }
+
+  private standOn(
+    slots: Slots,
+    from: number,
+    to: number,
+    bits: number,
+    { sum, gap }: Carried,
+    value: Float64Array,
+  ): void {
+    const { position, least, span, logarithmic, place } = this;
+    // All of them stand at their own places.
+    for (let s = slots === this.allSlots ? from : 0; s < slots.at.length; s++) {
+      const i = slots.at[s];
+      if (i >= to) return;
+      if (i < from || (slots.movers[s] & bits) === 0) continue;
+      let at = position[i] + sum[i] + gap[i];
       if (at < 0) at = 0;
       else if (at > 1) at = 1;
-      const to = side === 0 ? value : right;
-      to[i] = this.logarithmic[i] === 1 ? least[i] * Math.exp(at * span[i]) : least[i] + at * span[i];
+      const way = at * span[i];
+      value[i] = logarithmic[i] === 1 ? least[i] * Math.exp(way) : least[i] + way;
       place[i] = at;
     }
   }

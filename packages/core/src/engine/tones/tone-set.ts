@@ -26,9 +26,11 @@ interface ToneEngine {
   readonly twoSided: boolean;
   /** Frames by which what it gives comes late. */
   readonly lateFrames: number;
+  /** Whether it has a fundamental where its note stands. */
+  readonly pitched: boolean;
 }
 
-const PLAIN = { copied: false, twoSided: false, lateFrames: 0 };
+const PLAIN = { copied: false, twoSided: false, lateFrames: 0, pitched: true };
 const CYCLE: ToneEngine = {
   ...PLAIN,
   make: (tone, context) => new CycleTone(tone, context),
@@ -44,7 +46,7 @@ const TONE_ENGINES = {
   frames: CYCLE,
   fm: { ...PLAIN, make: (tone, context) => new FmTone(tone, context), lateFrames: HALF_BAND_DOWN_DELAY },
   vowel: { ...PLAIN, make: (tone, context) => new VowelTone(tone, context) },
-  noise: { ...PLAIN, make: (tone, context) => new NoiseTone(tone, context) },
+  noise: { ...PLAIN, make: (tone, context) => new NoiseTone(tone, context), pitched: false },
   sample: {
     ...PLAIN,
     make: (tone, context, _alone, chosen) => new SampleTone(tone, context, chosen),
@@ -54,6 +56,10 @@ const TONE_ENGINES = {
 
 /** What a tone's kind brings to the engine. */
 export const toneEngine = (kind: ToneKind): ToneEngine => TONE_ENGINES[kind];
+
+/** Whether a tone sounds and its fundamental follows the notes. */
+export const playsPitch = ({ on, pitchIn, levelDb, source }: Tone): boolean =>
+  on && pitchIn === 'note' && levelDb > -60 && toneEngine(source.kind).pitched;
 
 /** Whether a tone can sound as several copies: single cycles can, unless its harmonics stand each by itself. */
 export const canCopy = (tone: Tone): boolean =>

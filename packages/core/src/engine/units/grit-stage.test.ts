@@ -86,7 +86,8 @@ describe('clean path and clip', () => {
       drive: Float64Array.of(1, 1),
       after: Float64Array.of(1, 1),
       there: null,
-      curves: null,
+      drives: null,
+      afters: null,
     };
     const out = new Float64Array(32768);
     for (let at = 0; at < out.length; at += BLOCK) {
@@ -119,7 +120,8 @@ describe('clean path and clip', () => {
         drive: Float64Array.of(1, 1),
         after: Float64Array.of(1, 1),
         there: null,
-        curves: null,
+        drives: null,
+        afters: null,
       });
       if (at > 9600) for (const x of left) most = Math.max(most, Math.abs(x));
     }

@@ -25,8 +25,9 @@ export interface GritNumbers {
   readonly after: Float64Array;
   /** How far the clip is there, 0 to 1, where it may be switched; null where it stays. */
   readonly there: Float64Array | null;
-  /** Drive and level after the clip frame by frame, where movers carry them; null where they run evenly. */
-  readonly curves: { readonly drive: Float64Array; readonly after: Float64Array } | null;
+  /** Drive and level after the clip frame by frame, each where movers carry it; null where it runs evenly. */
+  readonly drives: Float64Array | null;
+  readonly afters: Float64Array | null;
 }
 
 const UNITY = Float64Array.of(1, 1);
@@ -54,7 +55,7 @@ class Side {
   shape(
     samples: Float64Array,
     frames: number,
-    { crossover, drive, after, there, curves }: GritNumbers,
+    { crossover, drive, after, there, drives, afters }: GritNumbers,
     way: ClipWay,
     cleanPath: boolean,
     slopes: Float64Array,
@@ -69,11 +70,11 @@ class Side {
       for (let i = 0; i < frames; i++) dry[i] = samples[i];
       this.wait.process(dry, frames);
     }
-    if (curves) for (let i = 0; i < frames; i++) samples[i] *= curves.drive[i];
-    const gains = curves ? UNITY : drive;
+    if (drives) for (let i = 0; i < frames; i++) samples[i] *= drives[i];
+    const gains = drives ? UNITY : drive;
     if (way === 'clips') this.clip.process(samples, frames, gains, this.slopes);
     else this.share.process(samples, frames, gains, slopes);
-    if (curves) for (let i = 0; i < frames; i++) samples[i] *= curves.after[i];
+    if (afters) for (let i = 0; i < frames; i++) samples[i] *= afters[i];
     else ramp(samples, frames, after);
     if (!there) return;
     const step = (there[1] - there[0]) / frames;

@@ -58,7 +58,7 @@ class EnvelopeRunner implements MoverRunner<Envelope> {
 
   set(mover: Envelope, context: MoverContext): void {
     this.mover = mover;
-    this.by = starterOf(context, mover.startedBy);
+    this.by = starterOf(context.parts, mover.startedBy);
     this.envelope.setTimes(mover);
     // What no note holds has no sustain to stand at.
     this.envelope.afterDecay(

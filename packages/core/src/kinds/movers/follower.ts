@@ -1,6 +1,7 @@
 import { placesOf } from '../../schema/places.js';
 import { flag, number, object, text, type Infer } from '../../schema/schema.js';
 import { ID } from '../../schema/shape-parts.js';
+import { dbToGain } from '../../units/index.js';
 import {
   BY_NOTE,
   moverFields,
@@ -30,11 +31,14 @@ const NUMBER = placesOf(shape);
 
 type Follower = Infer<typeof shape>;
 
+/** Decibels of a natural logarithm: quicker than one to the base of ten, at every control step. */
+const DB = 20 / Math.LN10;
+
 // Places in the state: the level, linear, and the gate.
 const LEVEL = 0;
 const GATE = 1;
 // Places in the numbers: attack and release in ms, gain and floor and threshold in dB; then the frames of the
-// last step and what it leaves of a gap on the way up and down, and the times these were computed for.
+// last step and what it leaves of a gap on the way up and down.
 const ATTACK = 0;
 const RELEASE = 1;
 const GAIN = 2;
@@ -43,8 +47,8 @@ const THRESHOLD = 4;
 const FRAMES = 5;
 const UP = 6;
 const DOWN = 7;
-const FOR_ATTACK = 8;
-const FOR_RELEASE = 9;
+/** The level of the floor, linear: nothing is computed below it. */
+const SOFTEST = 8;
 
 /**
  * Follows a level by a smooth, branching peak detector with time constants of its own for rise and fall, y[n]
@@ -53,7 +57,7 @@ const FOR_RELEASE = 9;
  */
 class FollowerRunner implements MoverRunner<Follower> {
   private readonly state = new Float64Array(2);
-  private readonly numbers = new Float64Array(10);
+  private readonly numbers = new Float64Array(9);
   private readonly inputs: MoverInputs;
   private readonly sampleRateHz: number;
   private of = BY_NOTE;
@@ -70,7 +74,7 @@ class FollowerRunner implements MoverRunner<Follower> {
 
   set(mover: Follower, context: MoverContext): void {
     this.mover = mover;
-    this.of = starterOf(context, mover.of);
+    this.of = starterOf(context.parts, mover.of);
   }
 
   tune(moved: Float64Array, at: number): void {
@@ -80,6 +84,8 @@ class FollowerRunner implements MoverRunner<Follower> {
     numbers[GAIN] = moved[at + NUMBER.gainDb];
     numbers[FLOOR] = moved[at + NUMBER.floorDb];
     numbers[THRESHOLD] = moved[at + NUMBER.thresholdDb];
+    numbers[FRAMES] = 0;
+    numbers[SOFTEST] = dbToGain(numbers[FLOOR] - numbers[GAIN]);
   }
 
   copyFrom(other: FollowerRunner): void {
@@ -88,16 +94,8 @@ class FollowerRunner implements MoverRunner<Follower> {
 
   private timeFor(frames: number): void {
     const { numbers } = this;
-    if (
-      numbers[FRAMES] === frames &&
-      numbers[FOR_ATTACK] === numbers[ATTACK] &&
-      numbers[FOR_RELEASE] === numbers[RELEASE]
-    )
-      return;
-    numbers[FRAMES] = frames;
-    numbers[FOR_ATTACK] = numbers[ATTACK];
-    numbers[FOR_RELEASE] = numbers[RELEASE];
     const ms = (1000 * frames) / this.sampleRateHz;
+    numbers[FRAMES] = frames;
     numbers[UP] = Math.exp(-ms / numbers[ATTACK]);
     numbers[DOWN] = Math.exp(-ms / numbers[RELEASE]);
   }
@@ -109,11 +107,11 @@ class FollowerRunner implements MoverRunner<Follower> {
 
   private run(frames: number): void {
     const { state, numbers, inputs, mover } = this;
-    this.timeFor(frames);
+    if (numbers[FRAMES] !== frames) this.timeFor(frames);
     const level = inputs.levels[this.of];
     state[LEVEL] = level + (state[LEVEL] - level) * (level > state[LEVEL] ? numbers[UP] : numbers[DOWN]);
     if (!mover.gate) return;
-    const to = 20 * Math.log10(level + 1e-9) + numbers[GAIN] > numbers[THRESHOLD] ? 1 : 0;
+    const to = DB * Math.log(level + 1e-9) + numbers[GAIN] > numbers[THRESHOLD] ? 1 : 0;
     state[GATE] = to + (state[GATE] - to) * (to > state[GATE] ? numbers[UP] : numbers[DOWN]);
   }
 
@@ -123,7 +121,11 @@ class FollowerRunner implements MoverRunner<Follower> {
       values[at] = state[GATE];
       return;
     }
-    const share = 1 - (20 * Math.log10(state[LEVEL] + 1e-9) + numbers[GAIN]) / numbers[FLOOR];
+    if (state[LEVEL] <= numbers[SOFTEST]) {
+      values[at] = 0;
+      return;
+    }
+    const share = 1 - (DB * Math.log(state[LEVEL] + 1e-9) + numbers[GAIN]) / numbers[FLOOR];
     values[at] = share < 0 ? 0 : share > 1 ? 1 : share;
   }
 }

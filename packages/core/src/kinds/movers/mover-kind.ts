@@ -45,7 +45,7 @@ export interface MoverContext {
 }
 
 /** The number by which one that starts movers is known: `note`, `self`, `kick`, or the id of a backing part. */
-export function starterOf({ parts }: MoverContext, name: string): number {
+export function starterOf(parts: readonly string[], name: string): number {
   if (name === 'kick') return BY_KICK;
   const part = parts.indexOf(name);
   return part < 0 ? BY_NOTE : BY_PART + part;

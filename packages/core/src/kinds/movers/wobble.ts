@@ -108,22 +108,23 @@ const SINCE_MS = 3;
 /** Beats of the last note's own rate. */
 const RATE = 4;
 
-// Places in the numbers: cycles per millisecond, start, fade, share of the first of a pair, amount; then for
-// the rounding of corners: frames that it takes, frames of the last step, and what that step leaves of a gap.
+// Places in the numbers: cycles per millisecond in the first and in the second cycle of a pair, start, fade,
+// amount; then for the rounding of corners: frames that it takes, frames of the last step, milliseconds of that
+// step and what it leaves of a gap.
 const SPEED = 0;
-const START = 1;
-const FADE_MS = 2;
-const SHARE = 3;
+const START = 2;
+const FADE_MS = 3;
 const AMOUNT = 4;
 const SMOOTH = 5;
 const STEP_FRAMES = 6;
-const LEFT = 7;
+const STEP_MS = 7;
+const LEFT = 8;
 
 /** A wobble under way: its drawn shape as a table, a phase, and the rounding of its corners. */
 class WobbleRunner implements MoverRunner<Wobble> {
   private shape: Float64Array;
   private readonly state = Float64Array.of(0, 0, 0, 1e9, NO_RATE);
-  private readonly numbers = new Float64Array(8);
+  private readonly numbers = new Float64Array(9);
   private readonly inputs: MoverInputs;
   private readonly sampleRateHz: number;
 
@@ -152,20 +153,26 @@ class WobbleRunner implements MoverRunner<Wobble> {
     if (this.numbers[SMOOTH] < 1) this.state[VALUE] = this.read();
   }
 
-  tune(moved: Float64Array, at: number): void {
-    const { numbers, state, wobble, context } = this;
+  /** Cycles per millisecond. */
+  private speed(moved: Float64Array, at: number): number {
+    const { state, wobble, context } = this;
     if (wobble.byNote && state[RATE] !== NO_RATE)
-      numbers[SPEED] = state[RATE] === 0 ? 0 : context.tempoBpm / 60000 / state[RATE];
-    else if (wobble.rateIn === 'hertz') numbers[SPEED] = moved[at + NUMBER.rateHz] / 1000;
-    else {
-      const beats = moved[at + NUMBER.rateBeats];
-      const gap = beats - wobble.rateBeats;
-      const held = wobble.keepsBeat && (gap > 1e-9 || gap < -1e-9);
-      numbers[SPEED] = context.tempoBpm / 60000 / (held ? nearestDivision(beats) : beats);
-    }
+      return state[RATE] === 0 ? 0 : context.tempoBpm / 60000 / state[RATE];
+    if (wobble.rateIn === 'hertz') return moved[at + NUMBER.rateHz] / 1000;
+    const beats = moved[at + NUMBER.rateBeats];
+    const gap = beats - wobble.rateBeats;
+    const held = wobble.keepsBeat && (gap > 1e-9 || gap < -1e-9);
+    return context.tempoBpm / 60000 / (held ? nearestDivision(beats) : beats);
+  }
+
+  tune(moved: Float64Array, at: number): void {
+    const { numbers } = this;
+    const speed = this.speed(moved, at);
+    const share = moved[at + NUMBER.swingPct] / 100;
+    numbers[SPEED] = (0.5 * speed) / share;
+    numbers[SPEED + 1] = (0.5 * speed) / (1 - share);
     numbers[START] = (moved[at + NUMBER.startDeg] / 360) % 1;
     numbers[FADE_MS] = moved[at + NUMBER.fadeMs];
-    numbers[SHARE] = moved[at + NUMBER.swingPct] / 100;
     numbers[AMOUNT] = moved[at + NUMBER.amountPct] / 100;
   }
 
@@ -202,22 +209,27 @@ class WobbleRunner implements MoverRunner<Wobble> {
     values[at] = state[VALUE] * numbers[AMOUNT] * fade;
   }
 
-  /** Moves the phase on; the two cycles of a pair go at speeds of their own where it swings. */
-  private turn(frames: number): void {
+  /** Moves the phase on by the time of a step. */
+  private turn(): void {
     const { state, numbers } = this;
-    const speed = numbers[SPEED];
-    if (speed === 0) return;
-    const ms = (frames * 1000) / this.sampleRateHz;
+    const phase = state[PHASE] + numbers[STEP_MS] * numbers[SPEED + state[SECOND]];
+    if (phase < 1) state[PHASE] = phase;
+    else this.turnOver();
+  }
+
+  /** Moves the phase on over the ends of cycles; the two of a pair go at speeds of their own where it swings. */
+  private turnOver(): void {
+    const { state, numbers } = this;
     // Whole pairs change nothing: there may be many after a long wait.
-    let rest = ms < 2 / speed ? ms : ms % (2 / speed);
+    let rest = numbers[STEP_MS] % (1 / numbers[SPEED] + 1 / numbers[SPEED + 1]);
     for (;;) {
-      const share = state[SECOND] === 0 ? numbers[SHARE] : 1 - numbers[SHARE];
-      const phase = state[PHASE] + (rest * speed * 0.5) / share;
+      const speed = numbers[SPEED + state[SECOND]];
+      const phase = state[PHASE] + rest * speed;
       if (phase < 1) {
         state[PHASE] = phase;
         return;
       }
-      rest = ((phase - 1) * share) / (0.5 * speed);
+      rest = (phase - 1) / speed;
       state[PHASE] = 0;
       state[SECOND] = 1 - state[SECOND];
     }
@@ -230,17 +242,14 @@ class WobbleRunner implements MoverRunner<Wobble> {
 
   private run(frames: number): void {
     const { state, numbers } = this;
-    state[SINCE_MS] += (frames * 1000) / this.sampleRateHz;
-    this.turn(frames);
-    const value = this.read();
-    if (numbers[SMOOTH] < 1) {
-      state[VALUE] = value;
-      return;
-    }
     if (numbers[STEP_FRAMES] !== frames) {
       numbers[STEP_FRAMES] = frames;
-      numbers[LEFT] = Math.exp((-3 * frames) / numbers[SMOOTH]);
+      numbers[STEP_MS] = (frames * 1000) / this.sampleRateHz;
+      numbers[LEFT] = numbers[SMOOTH] < 1 ? 0 : Math.exp((-3 * frames) / numbers[SMOOTH]);
     }
+    state[SINCE_MS] += numbers[STEP_MS];
+    this.turn();
+    const value = this.read();
     state[VALUE] = value + (state[VALUE] - value) * numbers[LEFT];
   }
 }

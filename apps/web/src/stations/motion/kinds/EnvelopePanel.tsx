@@ -102,7 +102,8 @@ export const envelope: MoverView<'envelope'> = {
   name: 'Envelope',
   help: 'Rises and falls with each note, kick or hit of a part.',
   Panel: EnvelopePanel,
-  summary: ({ decayMs, loop, startedBy }) =>
-    `${formatValue(DECAY, decayMs)}, ${loop === 'once' ? (STARTS[startedBy] ?? 'by part') : 'loops'}`,
+  // By the longer of its two ways: a swell is known by its rise.
+  summary: ({ attackMs, decayMs, loop, startedBy }) =>
+    `${formatValue(DECAY, Math.max(attackMs, decayMs))}, ${loop === 'once' ? (STARTS[startedBy] ?? 'by part') : 'loops'}`,
   outlinesNotes: false,
 };

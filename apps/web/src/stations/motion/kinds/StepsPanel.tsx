@@ -3,7 +3,6 @@ import {
   formatDivision,
   formatValue,
   fromPosition,
-  MOST_LINKS,
   MOST_STEPS,
   parameter,
   parseEntry,
@@ -22,7 +21,7 @@ import { edit, useDocument } from '../../../state/document-store';
 import { tell } from '../../../state/view-store';
 import { sea } from '../../../theme/sea';
 import { TYPE } from '../../../theme/type';
-import { addLink } from '../../../state/mover-edits';
+import { addLink, full } from '../../../state/link-edits';
 import { MoverFrame } from './MoverFrame';
 import type { MoverView } from './mover-view';
 
@@ -100,7 +99,8 @@ function StepsPanel({ index, mover }: { readonly index: number; readonly mover: 
     );
   };
   const setRateOf = (id: string) => {
-    if (document.links.length >= MOST_LINKS) return tell('There are 64 links, as many as a sound takes.');
+    const why = full(document, 'links');
+    if (why) return tell(why);
     edit(`${mover.name} sets the rate`, (draft) => {
       const wobble = draft.movers.find((each) => each.id === id) as MoverOf<'wobble'>;
       wobble.rateIn = 'beats';
