@@ -34,8 +34,12 @@ export class Engine {
   private pending: SoundDocument | null = null;
   private events: EventList;
   private eventsFor: string;
-  /** Frame in the loop, frames since the start, next event, frames left of a crossfade. */
-  private readonly clock = new Float64Array(4);
+  /** Frame in the loop up to which it is rendered, next event, frames left of a crossfade. */
+  private readonly clock = new Float64Array(3);
+  /** What was rendered last; the host has yet to take `made[1]` frames of it, from `made[0]` on. */
+  private readonly left = new Float32Array(BLOCK);
+  private readonly right = new Float32Array(BLOCK);
+  private readonly made = new Int32Array(2);
   private running = false;
   private assets: Assets;
   private frozen = NOTHING_FROZEN;
@@ -66,7 +70,7 @@ export class Engine {
     return this.running;
   }
 
-  /** Where the line stands, 0 to 1 of the loop. */
+  /** Where the line stands, 0 to 1 of the loop: where a change made now is heard first. */
   get place(): number {
     return this.clock[0] / this.events.loopFrames;
   }
@@ -121,7 +125,7 @@ export class Engine {
     this.current = next;
     // What the next one makes comes out of its delays only later: till then it would repeat what it was
     // copied from, and jump.
-    this.clock[3] = this.fadeFrames + next.assembly.mix.latencyFrames;
+    this.clock[2] = this.fadeFrames + next.assembly.mix.latencyFrames;
   }
 
   /**
@@ -154,7 +158,7 @@ export class Engine {
   private findNext(): void {
     let next = 0;
     while (next < this.events.frame.length && this.events.frame[next] < this.clock[0]) next++;
-    this.clock[2] = next;
+    this.clock[1] = next;
   }
 
   /**
@@ -217,41 +221,58 @@ export class Engine {
     this.monitor[5] = mono ? 1 : 0;
   }
 
-  /** Writes the next `frames` samples of what is heard; a multiple of 64, so that every host steps alike. */
+  /**
+   * Writes the next `frames` samples of what is heard. Steps are cut by the loop, not by the host: what is left
+   * of the last one is written first.
+   */
   render(left: Float32Array, right: Float32Array, frames: number): void {
-    const { clock, events } = this;
-    let done = 0;
-    while (done < frames) {
-      let go = BLOCK - (clock[1] % BLOCK);
-      if (this.running) {
-        if (clock[0] >= events.loopFrames) {
-          clock[0] = 0;
-          clock[2] = 0;
-          this.current.assembly.mix.comeRound();
-          this.leaving?.assembly.mix.comeRound();
-        }
-        while (clock[2] < events.frame.length && events.frame[clock[2]] <= clock[0]) {
-          this.current.event(events, clock[2]);
-          if (this.leaving) this.leaving.event(events, clock[2]);
-          clock[2]++;
-        }
-        const next = clock[2] < events.frame.length ? events.frame[clock[2]] : events.loopFrames;
-        go = framesToGo(clock[0], next, clock[1]);
+    const { made } = this;
+    for (let done = 0; done < frames;) {
+      if (made[1] === 0) this.step();
+      const from = made[0];
+      const rest = frames - done;
+      const taken = made[1] < rest ? made[1] : rest;
+      for (let i = 0; i < taken; i++) {
+        left[done + i] = this.left[from + i];
+        right[done + i] = this.right[from + i];
       }
-      if (go > frames - done) go = frames - done;
-      // A whole number is passed on as it is.
-      const place = this.running ? this.clock[0] | 0 : NOWHERE;
-      this.current.render(go, place);
-      if (this.leaving) this.leaving.render(go, place);
-      this.write(left, right, done, go);
-      if (this.running) clock[0] += go;
-      clock[1] += go;
-      done += go;
+      made[0] += taken;
+      made[1] -= taken;
+      done += taken;
     }
   }
 
-  private write(left: Float32Array, right: Float32Array, at: number, frames: number): void {
-    const { monitor, clock, leaving } = this;
+  /** Makes the frames up to the next event, or mark of the grid. */
+  private step(): void {
+    const { clock, events, made } = this;
+    let go = BLOCK;
+    if (this.running) {
+      if (clock[0] >= events.loopFrames) {
+        clock[0] = 0;
+        clock[1] = 0;
+        this.current.assembly.mix.comeRound();
+        this.leaving?.assembly.mix.comeRound();
+      }
+      while (clock[1] < events.frame.length && events.frame[clock[1]] <= clock[0]) {
+        this.current.event(events, clock[1]);
+        if (this.leaving) this.leaving.event(events, clock[1]);
+        clock[1]++;
+      }
+      const next = clock[1] < events.frame.length ? events.frame[clock[1]] : events.loopFrames;
+      go = framesToGo(clock[0], next);
+    }
+    // A whole number is passed on as it is.
+    const place = this.running ? this.clock[0] | 0 : NOWHERE;
+    this.current.render(go, place);
+    if (this.leaving) this.leaving.render(go, place);
+    this.write(go);
+    if (this.running) clock[0] += go;
+    made[0] = 0;
+    made[1] = go;
+  }
+
+  private write(frames: number): void {
+    const { left, right, monitor, clock, leaving } = this;
     const mix = this.current.assembly.mix;
     const settle = 1 - Math.exp(-frames / (0.003 * this.options.sampleRateHz));
     for (let m = 0; m < 3; m++) {
@@ -263,13 +284,13 @@ export class Engine {
     const mono = monitor[2];
     if (!leaving && monitor[0] === 1 && monitor[1] === 1 && monitor[2] === 0) {
       for (let i = 0; i < frames; i++) {
-        left[at + i] = mix.bassLeft[i] + mix.kickLeft[i];
-        right[at + i] = mix.bassRight[i] + mix.kickRight[i];
+        left[i] = mix.bassLeft[i] + mix.kickLeft[i];
+        right[i] = mix.bassRight[i] + mix.kickRight[i];
       }
       if (mix.hasBacking) {
         for (let i = 0; i < frames; i++) {
-          left[at + i] += mix.backLeft[i];
-          right[at + i] += mix.backRight[i];
+          left[i] += mix.backLeft[i];
+          right[i] += mix.backRight[i];
         }
       }
       return;
@@ -280,7 +301,7 @@ export class Engine {
       let r = bass * mix.bassRight[i] + kick * mix.kickRight[i] + bass * kick * mix.backRight[i];
       if (leaving) {
         // A line bent at both ends: the passage has no corners to be heard.
-        const rest = clock[3] - i;
+        const rest = clock[2] - i;
         const share = rest >= this.fadeFrames ? 1 : rest > 0 ? rest / this.fadeFrames : 0;
         const old = share * share * (3 - 2 * share);
         l +=
@@ -297,12 +318,12 @@ export class Engine {
             r);
       }
       const middle = 0.5 * mono * (l + r);
-      left[at + i] = middle + (1 - mono) * l;
-      right[at + i] = middle + (1 - mono) * r;
+      left[i] = middle + (1 - mono) * l;
+      right[i] = middle + (1 - mono) * r;
     }
     if (leaving) {
-      clock[3] -= frames;
-      if (clock[3] <= 0) this.leaving = null;
+      clock[2] -= frames;
+      if (clock[2] <= 0) this.leaving = null;
     }
   }
 }

@@ -5,10 +5,12 @@ import type { EventList } from './events.js';
 const STRETCH_S = 1;
 
 /**
- * Frames until the next event or the next mark of the grid, whichever comes first; marks stand every `BLOCK`.
+ * Frames until the next event or the next mark of the grid, whichever comes first. Marks stand every `BLOCK`
+ * from the loop's start on, so that every round is cut into the same steps, whatever was played before it and
+ * however long the loop is.
  */
-export function framesToGo(place: number, nextEvent: number, clock: number): number {
-  const grid = BLOCK - (clock % BLOCK);
+export function framesToGo(place: number, nextEvent: number): number {
+  const grid = BLOCK - (place % BLOCK);
   const event = nextEvent - place;
   return event < grid ? event : grid;
 }
@@ -45,7 +47,7 @@ export function* runLoop(
     }
     while (index < events.frame.length && events.frame[index] <= place) run.event(index++);
     const until = index < events.frame.length ? events.frame[index] : events.loopFrames;
-    const go = Math.min(total - at, framesToGo(place, until, at));
+    const go = Math.min(total - at, framesToGo(place, until));
     run.step(at, go, place);
     place += go;
     at += go;
