@@ -153,8 +153,10 @@ export {
   StateVariablePair,
   tableLimitHz,
   waveBank,
+  writeAlone,
   type CycleSpectrum,
 } from './dsp/index.js';
+export { filterMagnitude } from './kinds/filters/index.js';
 export {
   actingTones,
   canCopy,
@@ -164,7 +166,6 @@ export {
   duckCurveDb,
   DUCKING_FRAMES,
   Engine,
-  filterMagnitude,
   fmCycle,
   freezeKey,
   freezeSteps,
@@ -182,7 +183,6 @@ export {
   treatmentOf,
   TRACE_FRAMES,
   turnsBack,
-  writeAlone,
   type Assets,
   type LayerCache,
   type Monitor,

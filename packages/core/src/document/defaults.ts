@@ -1,7 +1,8 @@
 import { anyDefault, defaultOf } from '../schema/default.js';
 import { backingShape, type BackingPart } from './fit-shape.js';
 import { wavKickShape, type WavKick } from './kick-shape.js';
-import { filterShape, layerShape, type Filter, type Layer } from './layer-shape.js';
+import { filterShape, type Filter } from '../kinds/filters/index.js';
+import { layerShape, type Layer } from './layer-shape.js';
 import { moverKindOf, type MoverKind, type MoverOf } from '../kinds/movers/index.js';
 import { linkShape, noteShape, soundShape, type LineNote, type Link, type SoundDocument } from './shape.js';
 import { sourceShape, toneShape, type SourceOf, type Tone, type ToneKind } from './tone-shape.js';

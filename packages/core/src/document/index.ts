@@ -23,6 +23,7 @@ export {
   type MoverOf,
   type ShapeNode,
 } from '../kinds/movers/index.js';
+export { FILTER_MODES, filterShape, type Filter, type FilterMode } from '../kinds/filters/index.js';
 export type { Parameter } from '../schema/parameter.js';
 export * from './parameters.js';
 export * from './targets.js';

@@ -1,6 +1,7 @@
 import { backingShape } from './fit-shape.js';
 import { kickShape } from './kick-shape.js';
-import { filterShape, layerShape } from './layer-shape.js';
+import { filterShape } from '../kinds/filters/index.js';
+import { layerShape } from './layer-shape.js';
 import { defaultOf } from '../schema/default.js';
 import type { SchemaNode } from '../schema/schema.js';
 import { filled } from '../schema/since.js';

@@ -1,4 +1,5 @@
-import { actsShape, feedbackShape, filterShape } from './layer-shape.js';
+import { filterShape } from '../kinds/filters/index.js';
+import { actsShape, feedbackShape } from './layer-shape.js';
 import { cleanFilter, cleanLayer, cleanSource, cleanTone } from './defaults.js';
 import { movableValues } from './movable-values.js';
 import { sourceShape, toneShape, type ToneKind } from './tone-shape.js';

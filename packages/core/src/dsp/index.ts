@@ -1,3 +1,5 @@
+export * from './base/chunk.js';
+export * from './delays/delay-line.js';
 export * from './transforms/transform.js';
 export * from './transforms/windows.js';
 export * from './waves/random.js';
@@ -11,6 +13,8 @@ export * from './waves/formants.js';
 export * from './waves/coloured-noise.js';
 export * from './waves/partial-bank.js';
 export * from './waves/sample-reader.js';
+export * from './waves/table-readers.js';
+export * from './waves/table-selector.js';
 export * from './filters/self-oscillation.js';
 export * from './filters/state-variable.js';
 export * from './filters/ladder.js';

@@ -1,12 +1,6 @@
+import { filterMagnitude } from '../kinds/filters/index.js';
 import type { Layer, SoundDocument } from '../document/index.js';
-import {
-  filterMagnitude,
-  lowestTone,
-  playsPitch,
-  renderLoop,
-  type Assets,
-  type LoopRender,
-} from '../engine/index.js';
+import { lowestTone, playsPitch, renderLoop, type Assets, type LoopRender } from '../engine/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle, samplePeak } from '../measure/index.js';
 import { noteName, noteToHz } from '../music/index.js';

@@ -1,6 +1,6 @@
+import { BLOCK } from '../../dsp/index.js';
 import type { SoundDocument } from '../../document/index.js';
 import { dbToGain } from '../../units/index.js';
-import { BLOCK } from '../base/chunk.js';
 import { atEngineRate, type Assets, type Recording } from '../base/recording.js';
 
 /** Time in which a part that ends early, or begins again, fades. */

@@ -1,6 +1,6 @@
+import { BLOCK, STEP } from '../../dsp/index.js';
 import type { SoundDocument } from '../../document/index.js';
 import { backingRecordings } from '../backing/backing-player.js';
-import { BLOCK, STEP } from '../base/chunk.js';
 import { Ducker, duckGain } from '../mix/duck.js';
 import { DuckStage } from '../mix/duck-stage.js';
 import { DUCK, eventList } from './events.js';

@@ -1,6 +1,6 @@
+import { BLOCK } from '../../dsp/index.js';
 import { asBuilt, type SoundDocument } from '../../document/index.js';
 import { loopTicks } from '../../units/index.js';
-import { BLOCK } from '../base/chunk.js';
 import { BACKING, bassNudgeMs, eventList, sourcesAt, type EventList } from './events.js';
 import { Instrument, type Frozen } from './instrument.js';
 import { eventKey, structureOf } from './rebuild-keys.js';

@@ -1,4 +1,4 @@
-import { BLOCK } from '../base/chunk.js';
+import { BLOCK } from '../../dsp/index.js';
 import { NOWHERE, type LayerPlayer } from '../layer/layer-player.js';
 import type { Stereo } from '../base/recording.js';
 

@@ -1,6 +1,6 @@
+import { BLOCK, STEP } from '../../dsp/index.js';
 import type { SoundDocument } from '../../document/index.js';
 import { toEnd } from '../../units/index.js';
-import { BLOCK, STEP } from '../base/chunk.js';
 import type { Assets } from '../base/recording.js';
 import { listenedOf, Listening } from '../mix/listening.js';
 import type { Heard } from '../movers/heard.js';

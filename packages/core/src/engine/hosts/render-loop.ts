@@ -1,6 +1,6 @@
+import { BLOCK } from '../../dsp/index.js';
 import { asBuilt, type SoundDocument } from '../../document/index.js';
 import { toEnd } from '../../units/index.js';
-import { BLOCK } from '../base/chunk.js';
 import type { Assets, Stereo } from '../base/recording.js';
 import { keep, keepSum, silence, take } from '../base/samples.js';
 import { kickFrames } from '../kick/render-kick.js';

@@ -1,4 +1,4 @@
-import { BLOCK } from '../base/chunk.js';
+import { BLOCK } from '../../dsp/index.js';
 import type { EventList } from './events.js';
 
 /** Seconds of sound between two yields of a render. */

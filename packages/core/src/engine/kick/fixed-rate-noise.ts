@@ -1,5 +1,4 @@
-import { Random, StateVariable } from '../../dsp/index.js';
-import { STEP } from '../base/chunk.js';
+import { Random, StateVariable, STEP } from '../../dsp/index.js';
 
 /** The rate at which the noise is made, whatever the rate at which it is read, in hertz. */
 export const NOISE_RATE_HZ = 48000;

@@ -1,6 +1,5 @@
 import type { SoundDocument } from '../../document/index.js';
-import { CrossoverSide, prewarp } from '../../dsp/index.js';
-import { BLOCK } from '../base/chunk.js';
+import { BLOCK, CrossoverSide, prewarp } from '../../dsp/index.js';
 import type { Assets } from '../base/recording.js';
 import { renderKick } from './render-kick.js';
 

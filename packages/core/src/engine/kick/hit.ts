@@ -1,7 +1,6 @@
 import type { MadeKick } from '../../document/index.js';
-import { bendInPlace, prewarp, SoftClip, waveBank } from '../../dsp/index.js';
+import { bendInPlace, BLOCK, prewarp, SoftClip, waveBank } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
-import { BLOCK } from '../base/chunk.js';
 import type { Recording } from '../base/recording.js';
 import { FixedRateNoise, NOISE_RATE_HZ } from './fixed-rate-noise.js';
 

@@ -1,6 +1,5 @@
 import type { Kick } from '../../document/index.js';
-import { CrossoverSide, prewarp } from '../../dsp/index.js';
-import { BLOCK, STEP } from '../base/chunk.js';
+import { BLOCK, CrossoverSide, prewarp, STEP } from '../../dsp/index.js';
 import type { Recording } from '../base/recording.js';
 import { Hit, ON } from './hit.js';
 

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { BLOCK } from '../../dsp/index.js';
 import {
   cleanSound,
   cleanWavKick,
@@ -10,7 +11,6 @@ import {
 } from '../../document/index.js';
 import { fundamental, kickTail } from '../../measure/index.js';
 import { amplitudeAt, db, sine } from '../../testing/signals.js';
-import { BLOCK } from '../base/chunk.js';
 import { eventList, KICK, swung } from '../hosts/events.js';
 import type { Recording } from '../base/recording.js';
 import { dropEndMs, dropHz, turnsBack } from './drop.js';

@@ -1,6 +1,6 @@
+import { BLOCK } from '../../dsp/index.js';
 import type { Kick, SoundDocument } from '../../document/index.js';
 import { dbToGain } from '../../units/index.js';
-import { BLOCK } from '../base/chunk.js';
 import type { Assets, Recording, Stereo } from '../base/recording.js';
 import { kickRecordingOf } from './kick-recording.js';
 import { KickPlayer } from './kick-player.js';

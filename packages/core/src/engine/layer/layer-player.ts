@@ -9,10 +9,9 @@ import {
   PLAYED_TIE,
   PLAYED_VELOCITY,
 } from '../../kinds/movers/index.js';
-import { bent, Random } from '../../dsp/index.js';
+import { bent, BLOCK, Random, STEP } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
 import { ARP_END, ARP_NOTE, Arpeggio } from './arpeggio.js';
-import { BLOCK, STEP } from '../base/chunk.js';
 import { HeldNotes } from './held-notes.js';
 import { carriedDrop, carriesKick, MOST_CARRIED_MS } from './carry.js';
 import { lowestTone } from './lowest-tone.js';

@@ -1,5 +1,5 @@
+import { BLOCK } from '../../dsp/index.js';
 import type { Layer } from '../../document/index.js';
-import { BLOCK } from '../base/chunk.js';
 import { Voice, type VoiceContext } from './voice.js';
 
 /**

@@ -1,11 +1,9 @@
 import { ROOT_NOTE, TONES, type Layer } from '../../document/index.js';
-import { bendInPlace, SegmentEnvelope } from '../../dsp/index.js';
+import { bendInPlace, BLOCK, SegmentEnvelope } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
-import { BLOCK } from '../base/chunk.js';
 import { FeedbackLoop } from './feedback.js';
 import type { LayerLayout } from './layer-layout.js';
-import { FILTER } from '../filters/filter-core.js';
-import { LayerFilter } from '../filters/layer-filter.js';
+import { FILTER, LayerFilter } from '../../kinds/filters/index.js';
 import { CycleTone } from '../tones/cycle-tone.js';
 import { interplayDelay, Interplay, actingTones } from '../tones/interplay.js';
 import {

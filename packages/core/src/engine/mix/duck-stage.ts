@@ -1,7 +1,6 @@
 import type { Duck } from '../../document/index.js';
-import { CrossoverSide, prewarp, StateVariable } from '../../dsp/index.js';
+import { BLOCK, CrossoverSide, prewarp, StateVariable } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
-import { BLOCK } from '../base/chunk.js';
 import { duckGain } from './duck.js';
 
 /**

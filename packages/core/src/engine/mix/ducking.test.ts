@@ -1,9 +1,9 @@
+import { BLOCK, STEP } from '../../dsp/index.js';
 import { cleanBacking, cleanSound, type Duck, type SoundDocument } from '../../document/index.js';
 import { lowBand } from '../../lock/index.js';
 import { noteToHz } from '../../music/index.js';
 import { findClicks } from '../../measure/index.js';
 import { amplitudeAt, db, sine } from '../../testing/signals.js';
-import { BLOCK, STEP } from '../base/chunk.js';
 import { Ducker, duckCurveDb, wantedReductionDb } from './duck.js';
 import { DUCKING_FRAMES, renderLoop } from '../hosts/render-loop.js';
 

@@ -1,5 +1,5 @@
+import { BLOCK } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
-import { BLOCK } from '../base/chunk.js';
 
 /** A gain that movers carry, frame by frame over a block; nothing is computed while it stands. */
 export class GainLine {

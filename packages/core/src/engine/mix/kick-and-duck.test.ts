@@ -1,6 +1,6 @@
+import { BLOCK } from '../../dsp/index.js';
 import { cleanSound, defaultOf, kickShape, type Duck, type Kick } from '../../document/index.js';
 import { amplitudeAt, db } from '../../testing/signals.js';
-import { BLOCK } from '../base/chunk.js';
 import { Ducker, duckCurveDb } from './duck.js';
 import { KickPlayer } from '../kick/kick-player.js';
 import type { Recording } from '../base/recording.js';

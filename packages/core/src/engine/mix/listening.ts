@@ -1,8 +1,8 @@
+import { BLOCK, STEP } from '../../dsp/index.js';
 import { MOST_BACKING, type SoundDocument } from '../../document/index.js';
 import { BY_KICK, BY_PART, moverKindOf, starterOf } from '../../kinds/movers/index.js';
 import { dbToGain } from '../../units/index.js';
 import { BackingPlayer, backingRecordings } from '../backing/backing-player.js';
-import { BLOCK, STEP } from '../base/chunk.js';
 import type { Assets } from '../base/recording.js';
 import { kickRecordingOf } from '../kick/kick-recording.js';
 import { KickPlayer } from '../kick/kick-player.js';

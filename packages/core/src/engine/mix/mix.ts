@@ -1,5 +1,14 @@
 import { parameter, type Duck, type SoundDocument } from '../../document/index.js';
-import { BETWEEN_REACH, Ceiling, prewarp, SOFT_CLIP_DELAY, TruePeakFollower } from '../../dsp/index.js';
+import {
+  BETWEEN_REACH,
+  BLOCK,
+  Ceiling,
+  DelayBank,
+  prewarp,
+  SOFT_CLIP_DELAY,
+  STEP,
+  TruePeakFollower,
+} from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
 import {
   PLAYED_ACCENT,
@@ -10,8 +19,6 @@ import {
   PLAYED_VELOCITY,
   BY_KICK,
 } from '../../kinds/movers/index.js';
-import { BLOCK, STEP } from '../base/chunk.js';
-import { DelayBank } from '../base/delay-line.js';
 import { Ducker, duckGain } from './duck.js';
 import { DuckStage } from './duck-stage.js';
 import { FeedbackLoop } from '../layer/feedback.js';

@@ -1,7 +1,7 @@
+import { BLOCK } from '../../dsp/index.js';
 import type { SoundDocument } from '../../document/index.js';
 import { dbToGain } from '../../units/index.js';
 import { BackingPlayer } from '../backing/backing-player.js';
-import { BLOCK } from '../base/chunk.js';
 import { KickPlayer } from '../kick/kick-player.js';
 import type { Recording } from '../base/recording.js';
 

@@ -1,6 +1,5 @@
+import { BLOCK, DelayLine } from '../../dsp/index.js';
 import type { Duck } from '../../document/index.js';
-import { BLOCK } from '../base/chunk.js';
-import { DelayLine } from '../base/delay-line.js';
 import { DuckStage } from './duck-stage.js';
 import { GritStage, type GritNumbers } from '../units/grit-stage.js';
 

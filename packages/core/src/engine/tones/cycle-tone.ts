@@ -1,30 +1,34 @@
-import type { Tone } from '../../document/index.js';
-import { Copies, copyPhase, copyPlace } from './copies.js';
 import {
-  addCopies,
-  addMixed,
-  addPulse,
-  addSteered,
   LEFT_A,
   LEFT_B,
   MIX,
   MIX_STEP,
   READER_NUMBERS,
-  readAt,
   RIGHT_A,
   RIGHT_B,
+  SELECT_HZ,
+  SELECT_NUMBERS,
+  SELECT_POSITION,
+  SELECT_SHIFT,
   START_A,
   START_B,
   STEP_A,
   STEP_B,
   SWINGS,
   TURN,
+  TableSelector,
   WIDTH,
   WIDTH_STEP,
+  addCopies,
+  addMixed,
+  addPulse,
+  addSteered,
+  readAt,
   writeAlone,
   writeMixed,
-} from './table-readers.js';
-import { SELECT_HZ, SELECT_NUMBERS, SELECT_POSITION, SELECT_SHIFT, TableSelector } from './table-selector.js';
+} from '../../dsp/index.js';
+import type { Tone } from '../../document/index.js';
+import { Copies, copyPhase, copyPlace } from './copies.js';
 import {
   NOTE_HZ,
   NOTE_LATE_S,

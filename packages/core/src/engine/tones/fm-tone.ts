@@ -1,6 +1,5 @@
 import { sourceShape, type SourceOf, type Tone } from '../../document/index.js';
-import { HalfBandDown, SegmentEnvelope, waveBank, type CycleBank } from '../../dsp/index.js';
-import { BLOCK } from '../base/chunk.js';
+import { BLOCK, type CycleBank, HalfBandDown, SegmentEnvelope, TURN, waveBank } from '../../dsp/index.js';
 import { Copies } from './copies.js';
 import {
   NOTE_HZ,
@@ -12,7 +11,6 @@ import {
   type ToneContext,
   type ToneGenerator,
 } from './tone.js';
-import { TURN } from './table-readers.js';
 
 /** Oscillators. */
 const COUNT = sourceShape.cases.fm.fields.oscillators.max;

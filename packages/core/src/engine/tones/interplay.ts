@@ -1,6 +1,5 @@
 import { actsShape, placesOf, type Acts, type Layer, type Way } from '../../document/index.js';
-import { HALF_BAND_DOWN_DELAY, HalfBandDown, HalfBandUp } from '../../dsp/index.js';
-import { BLOCK, STEP } from '../base/chunk.js';
+import { BLOCK, HALF_BAND_DOWN_DELAY, HalfBandDown, HalfBandUp, STEP } from '../../dsp/index.js';
 import { CycleTone } from './cycle-tone.js';
 import { FmTone } from './fm-tone.js';
 import { Dull, Late, ToneSwitch, SWITCH_DELAY } from './switch.js';

@@ -1,5 +1,6 @@
 import type { SourceOf, Tone } from '../../document/index.js';
 import {
+  BLOCK,
   CycleBank,
   FORMANT_LEVELS_DB,
   FORMANT_WIDTHS_HZ,
@@ -8,12 +9,15 @@ import {
   glottalSlope,
   prewarp,
   Random,
+  READER_NUMBERS,
+  START_A,
   StateVariable,
+  STEP_A,
   tableLimitHz,
+  TURN,
+  writeAlone,
 } from '../../dsp/index.js';
-import { BLOCK } from '../base/chunk.js';
 import { Copies } from './copies.js';
-import { READER_NUMBERS, START_A, STEP_A, TURN, writeAlone } from './table-readers.js';
 import { NOTE_HZ, NOTE_PHASE, TONE, type ToneContext, type ToneGenerator } from './tone.js';
 
 const FORMANTS = 5;

@@ -1,9 +1,8 @@
 import { cleanLayer, cleanSound, cleanTone, type SoundDocument } from '../../document/index.js';
-import { CrossoverSide, prewarp, STEEP_SECTIONS, SteepAllpass, SteepHigh } from '../../dsp/index.js';
+import { BLOCK, CrossoverSide, prewarp, STEEP_SECTIONS, SteepAllpass, SteepHigh } from '../../dsp/index.js';
 import { noteToHz } from '../../music/index.js';
 import { db } from '../../testing/signals.js';
 import { python } from '../../testing/tools.js';
-import { BLOCK } from '../base/chunk.js';
 import { GritStage } from './grit-stage.js';
 import { renderLoop } from '../hosts/render-loop.js';
 

@@ -1,13 +1,13 @@
 import {
+  BLOCK,
   CrossoverSide,
+  DelayLine,
   SOFT_CLIP_DELAY,
   SoftClipShare,
   SoftClipTwice,
   SteepAllpass,
   SteepHigh,
 } from '../../dsp/index.js';
-import { BLOCK } from '../base/chunk.js';
-import { DelayLine } from '../base/delay-line.js';
 
 /**
  * What a stage does above the clean path: clip; take a layer's share of what the clip does to the sum it is

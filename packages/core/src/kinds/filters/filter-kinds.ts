@@ -1,4 +1,4 @@
-import type { FilterMode } from '../../document/index.js';
+import type { FilterMode } from './filter-shape.js';
 import {
   combMagnitude,
   HALF_BAND_ROUND_TRIP,

@@ -1,4 +1,4 @@
-import { LEVELS, MOST_SHIFT, type CycleBank } from '../../dsp/index.js';
+import { LEVELS, MOST_SHIFT, type CycleBank } from './cycle-bank.js';
 
 /** Time in which an edited set of harmonics takes the place of the one before, in seconds. */
 const EDIT_S = 0.012;

@@ -1,4 +1,4 @@
-import { CycleBank, LEVELS, sineSpectrum } from '../../dsp/index.js';
+import { CycleBank, LEVELS, sineSpectrum } from '../index.js';
 import { SELECT_HZ, SELECT_NUMBERS, SELECT_POSITION, SELECT_SHIFT, TableSelector } from './table-selector.js';
 
 const RATE = 48000;

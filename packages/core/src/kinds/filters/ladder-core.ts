@@ -1,4 +1,4 @@
-import type { Filter } from '../../document/index.js';
+import type { Filter } from './filter-shape.js';
 import {
   bellOf,
   Bell,

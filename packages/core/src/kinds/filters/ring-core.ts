@@ -1,20 +1,27 @@
-import { CycleBank, HalfBandDown, HalfBandUp, realSpectrum, sineSpectrum } from '../../dsp/index.js';
-import { BLOCK } from '../base/chunk.js';
 import {
   addCopies,
   addMixed,
+  BLOCK,
+  CycleBank,
+  HalfBandDown,
+  HalfBandUp,
   LEFT_A,
   LEFT_B,
   MIX,
   MIX_STEP,
   READER_NUMBERS,
+  realSpectrum,
+  SELECT_HZ,
+  SELECT_NUMBERS,
+  SELECT_POSITION,
+  sineSpectrum,
   START_A,
   START_B,
+  TableSelector,
   TURN,
   writeAlone,
   writeMixed,
-} from '../tones/table-readers.js';
-import { SELECT_HZ, SELECT_NUMBERS, SELECT_POSITION, TableSelector } from '../tones/table-selector.js';
+} from '../../dsp/index.js';
 import { FILTER, type FilterCore } from './filter-core.js';
 
 const { resonancePct: RESONANCE, widthOct: WIDTH } = FILTER;

@@ -1,4 +1,5 @@
 import {
+  BLOCK,
   dampingOf,
   filterFormantHz,
   octavesOf,
@@ -8,7 +9,6 @@ import {
   VOWEL_LEVELS,
   vowelQ,
 } from '../../dsp/index.js';
-import { BLOCK } from '../base/chunk.js';
 import { FILTER, type FilterCore } from './filter-core.js';
 
 const { resonancePct: RESONANCE, widthOct: WIDTH, vowelPct: VOWEL } = FILTER;

@@ -1,4 +1,4 @@
-import { BLOCK } from './chunk.js';
+import { BLOCK } from '../base/chunk.js';
 
 /** Places in a bank's ring for each frame: a power of two, so that the ring wraps by a mask. */
 const LANES = 8;

@@ -1,6 +1,5 @@
-import { DRIVE_CLIP_DELAY, DriveClip, prewarp } from '../../dsp/index.js';
+import { BLOCK, DRIVE_CLIP_DELAY, DriveClip, prewarp } from '../../dsp/index.js';
 import { dbToGain } from '../../units/index.js';
-import { BLOCK } from '../base/chunk.js';
 import { FILTER, type FilterCore, type FilterForm, type FilterKind } from './filter-core.js';
 import { kindOf } from './filter-kinds.js';
 

@@ -1,4 +1,5 @@
-import { filterShape, placesOf, type Filter } from '../../document/index.js';
+import { placesOf } from '../../schema/places.js';
+import { filterShape, type Filter } from './filter-shape.js';
 import type { FilterSetting } from '../../dsp/index.js';
 
 /** Where the numbers of a filter that movers may reach stand, from its first. */
