@@ -118,7 +118,9 @@ test('a macro is learned by the simulated controller, opens a growl, and its mov
   await abyssal.saved();
   const { lanes, macros } = await abyssal.kept(id);
   expect(lanes).toHaveLength(1);
-  expect(lanes[0].points.length).toBeGreaterThan(5);
+  // How many points are left of the move depends on its pace: it begins below and goes up on its way.
+  expect(lanes[0].points.length).toBeGreaterThan(2);
+  expect(lanes[0].points[0].value).toBeLessThan(lanes[0].points.at(-1).value);
   expect(lanes[0].points.at(-1).value).toBeCloseTo(macros[2].valuePct / 100, 3);
   expect(macros[2].control).toMatchObject({ control: 'cc 20', channel: 1 });
   // The whole round is one step of undo.
