@@ -18,14 +18,17 @@ import {
   kickFigures,
   measurePassSteps,
   mudLine,
+  readChainFile,
   renderLoop,
   rosesOf,
+  runGrit,
   SoftClip,
   StateVariablePair,
   tableLimitHz,
   toEnd,
   trenchGrowl,
   turnedLowsSteps,
+  UNIT_NAMES,
   waveBank,
   writeAlone,
 } from '@abyssal/core';
@@ -53,6 +56,21 @@ function moversCost() {
       );
     });
   return took[1] / took[0] - 1;
+}
+
+/** Nanoseconds a frame of each kind of unit as it comes, over two seconds of a saw of two sides. */
+function unitCosts() {
+  const frames = 2 * RATE;
+  const sides = [1, 0.6].map((level) =>
+    Float32Array.from({ length: frames }, (_, i) => level * (((i * 55) / RATE) % 1) - level / 2),
+  );
+  const cost = (units) => {
+    const chain = readChainFile(JSON.stringify({ format: 'abyssal.chain', formatVersion: 1, units }));
+    return best(0.6, () => runGrit(chain, sides, { sampleRateHz: RATE })) / 1000;
+  };
+  const none = cost([]);
+  const more = { combs: { combs: [{}] }, equaliser: { sections: [{ gainDb: 6 }] } };
+  return UNIT_NAMES.map((kind) => [kind, ((cost([{ kind, ...more[kind] }]) - none) / frames) * 1e9]);
 }
 
 /**
@@ -221,6 +239,8 @@ function harmonicChange() {
 }
 
 line('one of 64 harmonics changed: until it is heard', `${harmonicChange().toFixed(0)} ms`, 'wanted: 20 ms');
+
+for (const [kind, ns] of unitCosts()) line(`unit: ${kind}`, `${ns.toFixed(0)} ns a frame`);
 
 // What needs a browser prints its figures as "name {json}".
 const inBrowser = execFileSync('npx', ['playwright', 'test', '--config', 'e2e/bench/playwright.config.ts'], {

@@ -360,3 +360,110 @@ describe('abyssal check', () => {
     expect(oneLine(abyssal('check', write('odd.json', text)))).toMatch(sentence);
   });
 });
+
+describe('abyssal grit', () => {
+  const chain = (name: string, value: unknown) => write(name, JSON.stringify(value));
+  const out = join(folder, 'rough.wav');
+  const input = () => write('in.wav', writeWav([sine(100, 0.5)], 48000, '32f'));
+
+  it('runs a chain over a WAV: what comes out is as long, and clipped', () => {
+    const { code, json } = abyssal(
+      'grit',
+      chain('clip.json', {
+        format: 'abyssal.chain',
+        formatVersion: 1,
+        units: [{ kind: 'hard clip', driveDb: 30 }],
+      }),
+      input(),
+      '--out',
+      out,
+    );
+    expect(code).toBe(0);
+    expect(json).toMatchObject({ file: out, channels: 1, sampleRateHz: 48000, durationS: 0.5 });
+    const { channels, bits } = readWav(readFileSync(out));
+    expect([bits, channels.length, channels[0].length]).toEqual([32, 1, 24000]);
+    const [y] = channels;
+    // A square wave: nearly everywhere at its ends.
+    const flat = y.slice(4800, 19200).filter((x) => Math.abs(Math.abs(x) - 1) < 0.05).length;
+    expect(flat / 14400).toBeGreaterThan(0.9);
+  });
+
+  it('runs all of grit: empty bands leave the level of every frequency, and units of a band act on it alone', () => {
+    const grit = (units: object[]) => ({
+      format: 'abyssal.grit',
+      formatVersion: 1,
+      crossoversHz: [90, 300, 1600],
+      bands: [{ units: [] }, { units: [] }, { units }, { units: [] }],
+    });
+    const level = (hz: number, units: object[]) => {
+      const wav = write('tone.wav', writeWav([sine(hz, 0.5)], 48000, '32f'));
+      expect(abyssal('grit', chain('grit.json', grit(units)), wav, '--out', out).code).toBe(0);
+      const [y] = readWav(readFileSync(out)).channels;
+      return 20 * Math.log10(Math.max(...y.slice(4800, 19200)) / 0.5);
+    };
+    expect(Math.abs(level(300, []))).toBeLessThan(0.05);
+    // What is left are the skirts of the bands beside it.
+    expect(level(700, [{ kind: 'tilt', tiltDb: 0, levelDb: -20 }])).toBeLessThan(-14);
+    expect(level(45, [{ kind: 'tilt', tiltDb: 0, levelDb: -20 }])).toBeCloseTo(0, 1);
+  });
+
+  it.each([
+    ['text', 'only words', /this is no chain/],
+    ['another format', { format: 'abyssal.sound', formatVersion: 8 }, /format: this is no chain/],
+    ['a newer version', { format: 'abyssal.chain', formatVersion: 2, units: [] }, /of version 2/],
+    [
+      'a kind that is none',
+      { format: 'abyssal.chain', formatVersion: 1, units: [{ kind: 'flux' }] },
+      /^units\[0\]: kind "flux" is none of soft clip/,
+    ],
+    [
+      'a number out of bounds',
+      { format: 'abyssal.chain', formatVersion: 1, units: [{ kind: 'hard clip', driveDb: 99 }] },
+      /^units\[0\]\.driveDb: 99 is above 48/,
+    ],
+    [
+      'a field that is none',
+      { format: 'abyssal.chain', formatVersion: 1, units: [{ kind: 'tilt', drive: 1 }] },
+      /^units\[0\]\.drive: is not a known field/,
+    ],
+    [
+      'nine units',
+      {
+        format: 'abyssal.chain',
+        formatVersion: 1,
+        units: Array.from({ length: 9 }, () => ({ kind: 'tilt' })),
+      },
+      /9 entries, more than 8/,
+    ],
+    [
+      'an id twice',
+      {
+        format: 'abyssal.chain',
+        formatVersion: 1,
+        units: [
+          { kind: 'tilt', id: 'a' },
+          { kind: 'tilt', id: 'a' },
+        ],
+      },
+      /"a" appears twice/,
+    ],
+    [
+      'bands without their crossovers',
+      { format: 'abyssal.grit', formatVersion: 1, crossoversHz: [], bands: [{}, {}] },
+      /^bands: there are 2/,
+    ],
+    [
+      'crossovers out of order',
+      { format: 'abyssal.grit', formatVersion: 1, crossoversHz: [900, 300], bands: [{}, {}, {}] },
+      /300 is not above 900/,
+    ],
+  ])('refuses %s in one line', (_name, value, sentence) => {
+    const file = write('wrong.json', typeof value === 'string' ? value : JSON.stringify(value));
+    expect(oneLine(abyssal('grit', file, input(), '--out', out))).toMatch(sentence);
+  });
+
+  it('refuses a tempo that is none', () => {
+    const file = chain('empty.json', { format: 'abyssal.chain', formatVersion: 1, units: [] });
+    expect(oneLine(abyssal('grit', file, input(), '--out', out, '--tempo', 'fast'))).toMatch(/--tempo fast/);
+  });
+});

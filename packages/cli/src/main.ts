@@ -3,6 +3,7 @@ import { Command } from 'commander';
 import { explainError } from '@abyssal/core';
 import { check } from './commands/check.js';
 import { fit } from './commands/fit.js';
+import { grit, type GritFlags } from './commands/grit.js';
 import { lock } from './commands/lock.js';
 import { measure } from './commands/measure.js';
 import { render, type RenderFlags } from './commands/render.js';
@@ -45,6 +46,15 @@ program
   .option('--kick <wav>', 'a WAV to be the kick')
   .action(async (sound: string, flags: { apply: string; kick?: string }) => {
     print(await fit(sound, flags));
+  });
+program
+  .command('grit <chain> <wav>')
+  .description('run a chain, or all of grit, over a WAV file')
+  .requiredOption('--out <wav>', 'where the result is written')
+  .option('--tempo <bpm>', 'beats a minute, for delays in beats', '140')
+  .option('--seed <n>', 'starting point of all that is random', '1')
+  .action(async (chain: string, wav: string, flags: GritFlags) => {
+    print(await grit(chain, wav, flags));
   });
 program
   .command('check <sound>')

@@ -137,6 +137,12 @@ export {
   type Targets,
   type Tone,
   type ToneKind,
+  type ChainFile,
+  type GritFile,
+  type GritUnit,
+  UNIT_NAMES,
+  type UnitKind,
+  type UnitOf,
 } from './document/index.js';
 export {
   bent,
@@ -157,6 +163,7 @@ export {
   type CycleSpectrum,
 } from './dsp/index.js';
 export { filterMagnitude } from './kinds/filters/index.js';
+export { UNIT_FAMILIES, unitKindOf, type UnitFamily } from './kinds/units/index.js';
 export {
   actingTones,
   canCopy,
@@ -177,6 +184,7 @@ export {
   renderBackingSteps,
   renderKick,
   renderLoop,
+  runGrit,
   renderLoopSteps,
   runsFree,
   swung,
@@ -279,6 +287,7 @@ export {
   type MidiSaid,
   readMidi,
   stepsOf,
+  readChainFile,
   readSoundFile,
   readWav,
   readWavLoop,

@@ -9,6 +9,8 @@ export * from './tone-shape.js';
 export * from './layer-shape.js';
 export * from './kick-shape.js';
 export * from './fit-shape.js';
+export * from './grit-shape.js';
+export { unitShape, UNIT_NAMES, type GritUnit, type UnitKind, type UnitOf } from '../kinds/units/index.js';
 export * from './shape.js';
 export {
   CONTROL_WAYS,

@@ -1,4 +1,5 @@
 import { moverKindOf, type Mover } from '../kinds/movers/index.js';
+import { unitKindOf, type GritUnit } from '../kinds/units/index.js';
 import { layerShape, type Layer } from './layer-shape.js';
 import type { Parameter } from '../schema/parameter.js';
 import type { SchemaNode } from '../schema/schema.js';
@@ -90,5 +91,12 @@ export function soundingValues(layer: Layer): MovableValue[] {
 export function numbersOfMover(mover: Mover): MovableValue[] {
   const out: MovableValue[] = [];
   collect(moverKindOf(mover.kind).shape, mover, '', '', `movers.*.${mover.kind}.`, out);
+  return out;
+}
+
+/** Every number of a unit that movers may reach. */
+export function numbersOfUnit(unit: GritUnit): MovableValue[] {
+  const out: MovableValue[] = [];
+  collect(unitKindOf(unit.kind).shape, unit, '', '', `units.*.${unit.kind}.`, out);
   return out;
 }

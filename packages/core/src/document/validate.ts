@@ -1,5 +1,6 @@
 import { loopTicks, textFault } from '../units/index.js';
 import { backingShape } from './fit-shape.js';
+import { CHAIN_FORMAT, chainFileShape, GRIT_FORMAT, gritFileShape, type GritFile } from './grit-shape.js';
 import { kickShape, type Kick } from './kick-shape.js';
 import { layerShape, type Layer } from './layer-shape.js';
 import {
@@ -308,6 +309,42 @@ export function findShapeProblems(value: unknown): Problem[] {
       problems.push({ path, message });
     });
   return problems;
+}
+
+/** Every problem of a chain or of all of grit as a file; empty when it is valid. */
+export function findGritProblems(value: unknown): Problem[] {
+  const problems: Problem[] = [];
+  if (!isTree(value)) return [{ path: '', message: 'this is no chain: a chain is a JSON object' }];
+  const whole = value.format === GRIT_FORMAT;
+  if (!whole && value.format !== CHAIN_FORMAT)
+    return [
+      {
+        path: 'format',
+        message: `this is no chain: ${describe(value.format)} is neither "${CHAIN_FORMAT}" nor "${GRIT_FORMAT}"`,
+      },
+    ];
+  check(whole ? gritFileShape : chainFileShape, value, '', problems);
+  if (problems.length > 0) return problems.slice(0, MOST_PROBLEMS);
+  return whole ? gritFileFaults(value as unknown as GritFile) : [];
+}
+
+function gritFileFaults({ crossoversHz, bands }: GritFile): Problem[] {
+  if (crossoversHz.length !== bands.length - 1)
+    return [
+      {
+        path: 'bands',
+        message: `there are ${bands.length}, which part at ${bands.length - 1} crossovers; ${crossoversHz.length} are given`,
+      },
+    ];
+  const sinks = crossoversHz.findIndex((hz, c) => c > 0 && hz <= crossoversHz[c - 1]);
+  return sinks < 0
+    ? []
+    : [
+        {
+          path: `crossoversHz[${sinks}]`,
+          message: `${crossoversHz[sinks]} is not above ${crossoversHz[sinks - 1]}`,
+        },
+      ];
 }
 
 function problemsOf(value: unknown): Problem[] {

@@ -11,6 +11,7 @@ export {
   type RenderOptions,
 } from './hosts/render-loop.js';
 export type { Stems } from './mix/mix.js';
+export { runGrit, type GritRunOptions } from './hosts/grit-run.js';
 export { renderBackingSteps } from './hosts/render-backing.js';
 export { bassNudgeMs, hitTicks, lookAheadMs, playedVelocity, swung } from './hosts/events.js';
 export { duckCurveDb, wantedReductionDb } from './mix/duck.js';

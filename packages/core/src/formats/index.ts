@@ -8,3 +8,4 @@ export * from './midi.js';
 export type { MidiLane } from './midi-lanes.js';
 export * from './midi-stream.js';
 export * from './sound-file.js';
+export * from './chain-file.js';

@@ -15,6 +15,9 @@ export const MOST_LAYERS = 8;
 /** Tones of a layer, filters of a layer. */
 export const TONES = 3;
 export const FILTERS = 2;
+/** Bands of grit; units of a chain. */
+export const MOST_BANDS = 4;
+export const MOST_UNITS = 8;
 export const MOST_COPIES = 12;
 export const MOST_HARMONICS = 384;
 export const OSCILLATORS = 4;

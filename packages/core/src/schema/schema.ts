@@ -9,6 +9,7 @@ export type Unit =
   | 'dB'
   | 'Hz'
   | 'ms'
+  | 's'
   | '%'
   | 'st'
   | 'ct'

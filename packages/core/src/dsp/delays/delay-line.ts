@@ -18,14 +18,20 @@ export class DelayLine {
   }
 
   process(samples: Float64Array, count: number): void {
+    this.run(samples, 0, count);
+  }
+
+  /** Delays the samples from `from` up to `to`. */
+  run(samples: Float64Array, from: number, to: number): void {
     const { ring, frames } = this;
     const mask = ring.length - 1;
-    const at = this.at[0];
-    for (let i = 0; i < count; i++) {
-      ring[(at + i) & mask] = samples[i];
-      samples[i] = ring[(at + i - frames) & mask];
+    let at = this.at[0];
+    for (let i = from; i < to; i++) {
+      ring[at & mask] = samples[i];
+      samples[i] = ring[(at - frames) & mask];
+      at++;
     }
-    this.at[0] = (at + count) & mask;
+    this.at[0] = at & mask;
   }
 }
 

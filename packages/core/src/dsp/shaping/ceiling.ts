@@ -3,7 +3,7 @@
  * asks for is
  * held over the look-ahead (a sliding minimum) and smoothed by a running mean of the same length, so that it
  * has
- * arrived when the peak leaves the delay; it returns by a one-pole of 60 ms. Design: Giannoulis, Massberg and
+ * arrived when the peak leaves the delay; it returns by a one-pole, of 60 ms unless set. Design: Giannoulis, Massberg and
  * Reiss,
  * Digital dynamic range compressor design (2012), section on look-ahead; the running-mean form is common
  * practice.
@@ -21,17 +21,26 @@ export class Ceiling {
    * 1, least wanted gain in reach.
    */
   private readonly state: Float64Array;
-  private readonly back: number;
+  private back = 0;
   /** What the next call is told: the greatest magnitude of its block, and the ceiling as an amplitude. */
   readonly peak = Float64Array.of(0, 1);
 
-  constructor(sampleRateHz: number) {
-    const n = Math.max(8, Math.round(0.001 * sampleRateHz));
+  /** @param lookAheadS how far it looks ahead, in seconds. */
+  constructor(
+    private readonly sampleRateHz: number,
+    lookAheadS = 0.001,
+  ) {
+    const n = Math.max(8, Math.round(lookAheadS * sampleRateHz));
     this.delayFrames = n - 1;
     this.wanted = new Float64Array(n).fill(1);
     this.held = new Float64Array(n).fill(1);
     this.state = Float64Array.of(0, n, 1, n, n, 1);
-    this.back = 1 - Math.exp(-1 / (0.06 * sampleRateHz));
+    this.returnIn(0.06);
+  }
+
+  /** Sets the time constant by which the gain comes back, in seconds. */
+  returnIn(seconds: number): void {
+    this.back = 1 - Math.exp(-1 / (seconds * this.sampleRateHz));
   }
 
   copyFrom(other: Ceiling): void {

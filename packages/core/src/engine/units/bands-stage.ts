@@ -1,0 +1,225 @@
+import { BandSplit, BLOCK, DelayLine, prewarp } from '../../dsp/index.js';
+import type { GritUnit, UnitStart } from '../../kinds/units/index.js';
+import { dbToGain } from '../../units/index.js';
+import type { NoteMarks } from './note-marks.js';
+import { UnitChain } from './unit-chain.js';
+
+/** A band as the stage needs it. */
+export interface BandSetup {
+  readonly id: string;
+  readonly on: boolean;
+  /** Whether both sides are made one before its chain. */
+  readonly mono: boolean;
+  readonly units: readonly GritUnit[];
+}
+
+/** Where a band's own numbers stand, counted from its first; those of its units come after them. */
+export const BAND_LEVEL = 0;
+export const BAND_WIDTH = 1;
+export const BAND_WET = 2;
+export const BAND_NUMBERS = 3;
+
+/** One band: its chain beside the dry way, its level and its width. */
+class Band {
+  readonly chain: UnitChain;
+  private readonly dry: readonly [Float64Array, Float64Array] = [
+    new Float64Array(BLOCK),
+    new Float64Array(BLOCK),
+  ];
+  private readonly waits: readonly DelayLine[];
+  /** Until the slowest band has come. */
+  private rest: readonly DelayLine[] = [];
+  /** Level, width and wet share at the end of the last step; not a number before the first. */
+  private readonly last = new Float64Array(BAND_NUMBERS).fill(NaN);
+
+  constructor(
+    readonly setup: BandSetup,
+    private readonly start: UnitStart,
+    private readonly at: number,
+  ) {
+    this.chain = new UnitChain(setup.units, start, at + BAND_NUMBERS);
+    this.waits = [0, 1].map(() => new DelayLine(this.chain.lateFrames));
+  }
+
+  waitFor(frames: number): void {
+    const rest = frames - this.chain.lateFrames;
+    this.rest = rest > 0 ? [0, 1].map(() => new DelayLine(rest)) : [];
+  }
+
+  copyFrom(other: Band): void {
+    this.chain.copyFrom(other.chain);
+    this.last.set(other.last);
+    if (other.chain.lateFrames === this.chain.lateFrames)
+      this.waits.forEach((wait, s) => {
+        wait.copyFrom(other.waits[s]);
+      });
+    this.rest.forEach((rest, s) => {
+      const from = other.rest.at(s);
+      if (from?.frames === rest.frames) rest.copyFrom(from);
+    });
+  }
+
+  /** Works on the band in place; whether its sides differ behind it, `chain.stereo` says. */
+  process(left: Float64Array, right: Float64Array, from: number, to: number, numbers: Float64Array): void {
+    const { chain, dry, waits, last, at, rest, start } = this;
+    const wet = numbers[at + BAND_WET] / 100;
+    const level = this.setup.on ? dbToGain(numbers[at + BAND_LEVEL]) : 0;
+    const width = numbers[at + BAND_WIDTH] / 100;
+    const first = last[BAND_WET] !== last[BAND_WET];
+    const wet0 = first ? wet : last[BAND_WET];
+    const level0 = first ? level : last[BAND_LEVEL];
+    const width0 = first ? width : last[BAND_WIDTH];
+    last[BAND_WET] = wet;
+    last[BAND_LEVEL] = level;
+    last[BAND_WIDTH] = width;
+    const step = 1 / (to - from);
+    if (!chain.empty) {
+      for (let s = 0; s < (start.stereo ? 2 : 1); s++) {
+        const samples = s === 0 ? left : right;
+        for (let i = from; i < to; i++) dry[s][i] = samples[i];
+        if (chain.lateFrames > 0) waits[s].run(dry[s], from, to);
+      }
+      chain.process(left, right, from, to, numbers);
+      if (wet < 1 || wet0 < 1)
+        for (let s = 0; s < (chain.stereo ? 2 : 1); s++) {
+          const samples = s === 0 ? left : right;
+          const past = dry[start.stereo ? s : 0];
+          for (let i = from; i < to; i++) {
+            const share = wet0 + (i - from + 1) * step * (wet - wet0);
+            samples[i] = past[i] + share * (samples[i] - past[i]);
+          }
+        }
+    }
+    if (chain.stereo && (width !== 1 || width0 !== 1))
+      for (let i = from; i < to; i++) {
+        const share = width0 + (i - from + 1) * step * (width - width0);
+        const middle = 0.5 * (left[i] + right[i]);
+        const side = 0.5 * share * (left[i] - right[i]);
+        left[i] = middle + side;
+        right[i] = middle - side;
+      }
+    for (let s = 0; s < (chain.stereo ? 2 : 1); s++) {
+      const samples = s === 0 ? left : right;
+      if (level !== 1 || level0 !== 1)
+        for (let i = from; i < to; i++) samples[i] *= level0 + (i - from + 1) * step * (level - level0);
+      if (rest.length > 0) rest[s].run(samples, from, to);
+    }
+  }
+}
+
+/**
+ * Bands that sum flat (`BandSplit`), each with its chain, wet share, width and level. All come out together, as late
+ * as the slowest. A unit may listen to another band by its id: to what goes into it.
+ */
+export class BandsStage {
+  readonly lateFrames: number;
+  /** Whether its sides differ behind it. */
+  readonly stereo: boolean;
+  readonly bands: readonly Band[];
+  private readonly splits: readonly BandSplit[];
+  private readonly crossings: readonly Float64Array[];
+  private readonly inputs: readonly Float64Array[];
+  /** Right sides of bands that only their chains make differ. */
+  private readonly wide: readonly Float64Array[];
+  private readonly listened: boolean;
+
+  /**
+   * @param setups deepest first.
+   * @param ats places of the first number of each band.
+   */
+  constructor(
+    setups: readonly BandSetup[],
+    private readonly start: UnitStart,
+    ats: readonly number[],
+  ) {
+    this.inputs = setups.map(() => new Float64Array(BLOCK));
+    this.wide = setups.map(() => new Float64Array(BLOCK));
+    let listened = false;
+    const hears = {
+      ...start.hears,
+      side: (name: string) => {
+        const band = setups.findIndex(({ id }) => id === name);
+        if (band < 0) return start.hears.side(name);
+        listened = true;
+        return this.inputs[band];
+      },
+    };
+    this.bands = setups.map(
+      (setup, b) => new Band(setup, { ...start, hears, stereo: start.stereo && !setup.mono }, ats[b]),
+    );
+    this.listened = listened;
+    this.lateFrames = Math.max(...this.bands.map(({ chain }) => chain.lateFrames));
+    this.stereo = this.bands.some(({ chain }) => chain.stereo);
+    for (const band of this.bands) band.waitFor(this.lateFrames);
+    this.splits = Array.from({ length: start.stereo ? 2 : 1 }, () => new BandSplit(setups.length));
+    this.crossings = Array.from({ length: setups.length - 1 }, () => Float64Array.of(NaN, NaN));
+  }
+
+  set(setups: readonly BandSetup[]): void {
+    setups.forEach(({ units }, b) => {
+      this.bands[b].chain.set(units);
+    });
+  }
+
+  copyFrom(other: BandsStage): void {
+    this.splits.forEach((split, s) => {
+      if (s < other.splits.length) split.copyFrom(other.splits[s]);
+    });
+    if (other.crossings.length === this.crossings.length)
+      this.crossings.forEach((crossing, c) => {
+        crossing.set(other.crossings[c]);
+      });
+    this.bands.forEach((band, b) => {
+      if (b < other.bands.length) band.copyFrom(other.bands[b]);
+    });
+  }
+
+  await(marks: NoteMarks, place: number): void {
+    for (let b = 0; b < this.bands.length; b++) this.bands[b].chain.await(marks, place);
+  }
+
+  /**
+   * Replaces the samples from `from` up to `to` by the sum of all bands; `crossoversHz` says where they part. Where
+   * the sides do not differ going in, `right` is only written to, and only where they do coming out.
+   */
+  process(
+    left: Float64Array,
+    right: Float64Array,
+    from: number,
+    to: number,
+    numbers: Float64Array,
+    crossoversHz: ArrayLike<number>,
+  ): void {
+    const { bands, splits, crossings, inputs, start } = this;
+    for (let c = 0; c < crossings.length; c++) {
+      const crossing = crossings[c];
+      const warped = prewarp(crossoversHz[c], start.sampleRateHz);
+      crossing[0] = crossing[1] === crossing[1] ? crossing[1] : warped;
+      crossing[1] = warped;
+    }
+    const [a] = splits;
+    const b = splits.length > 1 ? splits[1] : a;
+    a.process(left, from, to, crossings);
+    if (b !== a) b.process(right, from, to, crossings);
+    if (this.listened)
+      for (let n = 0; n < bands.length; n++) {
+        const l = a.bands[n];
+        const r = b.bands[n];
+        for (let i = from; i < to; i++) inputs[n][i] = 0.5 * (l[i] + r[i]);
+      }
+    for (let n = 0; n < bands.length; n++) {
+      const l = a.bands[n];
+      const r = b === a ? this.wide[n] : b.bands[n];
+      if (b !== a && bands[n].setup.mono) for (let i = from; i < to; i++) l[i] = 0.5 * (l[i] + r[i]);
+      bands[n].process(l, r, from, to, numbers);
+      const same = !bands[n].chain.stereo;
+      if (n === 0) {
+        for (let i = from; i < to; i++) left[i] = l[i];
+        if (this.stereo) for (let i = from; i < to; i++) right[i] = same ? l[i] : r[i];
+        continue;
+      }
+      for (let i = from; i < to; i++) left[i] += l[i];
+      if (this.stereo) for (let i = from; i < to; i++) right[i] += same ? l[i] : r[i];
+    }
+  }
+}

@@ -1,0 +1,96 @@
+import { numbersOfUnit } from '../../document/index.js';
+import { unitKindOf, type GritUnit, type UnitStart } from '../../kinds/units/index.js';
+import type { NoteMarks } from './note-marks.js';
+import { UnitSlot } from './unit-slot.js';
+
+/** How many numbers of a unit movers may reach. */
+export const countOf = (unit: GritUnit): number => numbersOfUnit(unit).length;
+
+/** Units in order. Those that are off are not built, but their numbers have their places. */
+export class UnitChain {
+  /** Whole frames by which the chain comes late. */
+  readonly lateFrames: number;
+  /** Whether its sides differ. */
+  readonly stereo: boolean;
+  /** By the units' ids. */
+  readonly slots: ReadonlyMap<string, UnitSlot>;
+  private readonly order: readonly UnitSlot[];
+  /** The first that works on two sides; as many as there are where none does. */
+  private readonly splitsAt: number;
+  private readonly entersStereo: boolean;
+
+  /** @param at place of the first number of the first unit. */
+  constructor(units: readonly GritUnit[], start: UnitStart, at: number, late = 0) {
+    const slots = new Map<string, UnitSlot>();
+    let { stereo } = start;
+    let frames = late;
+    let splitsAt = stereo ? 0 : Infinity;
+    let place = at;
+    for (const unit of units) {
+      if (unit.on) {
+        if (!stereo && unitKindOf(unit.kind).widens?.(unit)) {
+          stereo = true;
+          splitsAt = slots.size;
+        }
+        const slot = new UnitSlot(
+          unit,
+          { ...start, stereo, seed: seedFor(start.seed, unit.id) },
+          frames,
+          place,
+        );
+        slots.set(unit.id, slot);
+        frames += slot.lateFrames;
+      }
+      place += countOf(unit);
+    }
+    this.slots = slots;
+    this.order = [...slots.values()];
+    this.splitsAt = splitsAt;
+    this.entersStereo = start.stereo;
+    this.stereo = stereo;
+    this.lateFrames = frames - late;
+  }
+
+  get empty(): boolean {
+    return this.order.length === 0;
+  }
+
+  set(units: readonly GritUnit[]): void {
+    for (const unit of units) this.slots.get(unit.id)?.set(unit);
+  }
+
+  /** Goes on from where the same units stand in another chain, by their ids. */
+  copyFrom(other: UnitChain): void {
+    for (const [id, slot] of this.slots) {
+      const from = other.slots.get(id);
+      if (from) slot.copyFrom(from);
+    }
+  }
+
+  /** Tells those who must know when the next note begins: the line stands at `place` at the block's start. */
+  await(marks: NoteMarks, place: number): void {
+    for (let s = 0; s < this.order.length; s++) {
+      const slot = this.order[s];
+      if (slot.ahead) marks.tell(place, slot.late, slot.ahead);
+    }
+  }
+
+  /**
+   * Works on the samples from `from` up to `to` in place; `numbers` holds those of its units. Where the sides do not
+   * differ going in, `right` is only written to, from the unit on that makes them differ.
+   */
+  process(left: Float64Array, right: Float64Array, from: number, to: number, numbers: Float64Array): void {
+    const { order, splitsAt } = this;
+    for (let s = 0; s < order.length; s++) {
+      if (s === splitsAt && !this.entersStereo) for (let i = from; i < to; i++) right[i] = left[i];
+      order[s].process(left, s < splitsAt ? left : right, from, to, numbers);
+    }
+  }
+}
+
+/** A seed for each unit by its id, so that what is random in it stays as it is when it is moved. */
+function seedFor(seed: number, id: string): number {
+  let mixed = seed >>> 0;
+  for (let i = 0; i < id.length; i++) mixed = Math.imul(mixed ^ id.charCodeAt(i), 0x01000193) >>> 0;
+  return mixed;
+}
