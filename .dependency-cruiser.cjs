@@ -98,6 +98,7 @@ const CORE = {
   'figures/kinds': [...CORE_BELOW_ENGINE, 'measure', 'lock', 'figures/passes'],
   figures: [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'figures/passes', 'figures/kinds'],
   advice: [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'figures'],
+  chains: [...CORE_BELOW_ENGINE, 'engine', 'measure'],
   formats: [...CORE_BELOW_ENGINE],
   demo: ['units', 'music', 'document'],
   testing: [
@@ -109,7 +110,7 @@ const CORE = {
     'engine/hosts',
     'formats',
   ],
-  '.': [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'figures', 'advice', 'formats', 'demo'],
+  '.': [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'figures', 'advice', 'chains', 'formats', 'demo'],
 };
 
 const WEB = {

@@ -165,6 +165,14 @@ export {
 export { filterMagnitude } from './kinds/filters/index.js';
 export { UNIT_FAMILIES, unitKindOf, type UnitFamily } from './kinds/units/index.js';
 export {
+  matchedChain,
+  matchedLevelDb,
+  measureUnits,
+  randomChain,
+  type MeasuredUnit,
+  type UnitLevel,
+} from './chains/index.js';
+export {
   actingTones,
   canCopy,
   createEngine,

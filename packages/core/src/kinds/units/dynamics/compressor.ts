@@ -206,6 +206,11 @@ export const compressor = unitKind({
   label: 'Compressor',
   purpose: 'Lowers what is loud, by its own level or by the kick’s: glues and pumps.',
   run: (unit, start) => new CompressorRunner(unit, start),
+  chance: {
+    stage: 'press',
+    weight: 3,
+    within: { thresholdDb: [-30, -12], ratio: [2, 8], attackMs: [2, 40], releaseMs: [40, 300] },
+  },
   hears: ({ listensTo }) => (listensTo === ITSELF ? null : listensTo),
   hearsIn: 'listensTo',
   waitsS: ({ lookAheadMs }) => lookAheadMs / 1000,

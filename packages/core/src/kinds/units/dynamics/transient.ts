@@ -99,4 +99,5 @@ export const transient = unitKind({
   label: 'Transient',
   purpose: 'Sharpens or softens the start of each hit, and what rings after it.',
   run: (unit, start) => new TransientRunner(unit, start),
+  chance: { stage: 'press', weight: 1, within: { attackDb: [-6, 10], sustainDb: [-6, 6] } },
 });

@@ -149,6 +149,11 @@ export const filter = unitKind({
   label: 'Filter',
   purpose: 'Any filter of the layers, here behind the distortion: wobble what is rough.',
   run: (unit, start) => new FilterRunner(unit, start),
+  chance: {
+    stage: 'colour',
+    weight: 2,
+    within: { cutoffHz: [500, 6000], resonancePct: [0, 60], driveDb: [0, 9] },
+  },
   idle: ({ mode: form }) => (form === 'vowel' ? [] : ['vowelPct']),
   response: (unit, noteHz) => {
     const played = unit.cutoffHz * (noteHz / FOLLOW_FROM_HZ) ** (unit.followPct / 100);

@@ -64,6 +64,16 @@ export type UnitShape = ObjectNode<Record<string, SchemaNode>>;
 export const UNIT_FAMILIES = ['shapers', 'filter', 'dynamics', 'spectrum', 'movement'] as const;
 export type UnitFamily = (typeof UNIT_FAMILIES)[number];
 
+/** Where in a chain of chance a kind stands: what presses first, then what roughens, what colours, what moves. */
+export const CHANCE_STAGES = ['press', 'rough', 'colour', 'move'] as const;
+
+/** How chance takes a kind: how often beside others of its stage, and between which values it sets what. */
+export interface UnitChance {
+  readonly stage: (typeof CHANCE_STAGES)[number];
+  readonly weight: number;
+  readonly within: Readonly<Record<string, readonly [from: number, to: number]>>;
+}
+
 /** A kind of unit, whole: what the document says of it, what it does, and what is drawn of it. */
 export interface UnitKindSpec<S extends UnitShape, U = Infer<S>> {
   readonly shape: S;
@@ -87,6 +97,8 @@ export interface UnitKindSpec<S extends UnitShape, U = Infer<S>> {
   idle?(unit: U): readonly string[];
   /** Whether it must know when the next note begins. */
   readonly awaitsNotes?: boolean;
+  /** Whether and how chance takes it. */
+  readonly chance?: UnitChance;
   /** What comes out for what goes in, without the wet share; null where it is no curve. */
   curve?(unit: U): (x: number) => number;
   /** Its gain in dB at a frequency in hertz, standing still, for a note in hertz. */

@@ -187,6 +187,7 @@ export const delay = unitKind({
   label: 'Delay',
   purpose: 'Echoes in time with the beat, from side to side, darker and rougher each time.',
   run: (unit, start) => new DelayRunner(unit, start),
+  chance: { stage: 'move', weight: 1, within: { beats: [0.125, 1], feedbackPct: [10, 50], wetPct: [8, 25] } },
   widens: ({ pingPong }) => pingPong,
   waitsS: ({ timing, beats, ms }, tempoBpm) =>
     Math.min(LONGEST_S, timing === 'beats' ? (beats * 60) / tempoBpm : ms / 1000),

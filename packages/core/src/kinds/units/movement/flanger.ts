@@ -92,6 +92,11 @@ export const flanger = unitKind({
   label: 'Flanger',
   purpose: 'A comb that sweeps: hollow, jet-like movement.',
   run: (unit, start) => new FlangerRunner(unit, start),
+  chance: {
+    stage: 'move',
+    weight: 1,
+    within: { delayMs: [0.4, 5], rateHz: [0.05, 1.5], feedbackPct: [-60, 60], wetPct: [30, 80] },
+  },
   widens: ({ spreadPct }) => spreadPct > 0,
   waitsS: () => LONGEST_MS / 1000,
 });

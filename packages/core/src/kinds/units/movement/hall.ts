@@ -100,6 +100,17 @@ export const hall = unitKind({
   label: 'Hall',
   purpose: 'A room around the sound, tight to vast, with a decay of its own for lows, mids and highs.',
   run: (unit, start) => new HallRunner(unit, start),
+  chance: {
+    stage: 'move',
+    weight: 1,
+    within: {
+      sizePct: [0, 50],
+      decayS: [0.3, 1.5],
+      decayLowS: [0.2, 1],
+      decayHighS: [0.2, 0.9],
+      wetPct: [4, 18],
+    },
+  },
   widens: () => true,
   waitsS: ({ preDelayMs }) => preDelayMs / 1000 + 0.5,
 });

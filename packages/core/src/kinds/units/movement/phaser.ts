@@ -118,6 +118,11 @@ export const phaser = unitKind({
   label: 'Phaser',
   purpose: 'Dips that sweep up and down: liquid movement without a change of pitch.',
   run: (unit, start) => new PhaserRunner(unit, start),
+  chance: {
+    stage: 'move',
+    weight: 2,
+    within: { centreHz: [300, 2500], rateHz: [0.05, 2], feedbackPct: [0, 60], wetPct: [40, 100] },
+  },
   widens: ({ spreadPct }) => spreadPct > 0,
   response: ({ stages, centreHz }) => {
     const count = Number(stages);

@@ -84,5 +84,10 @@ export const roughDelay = unitKind({
   label: 'Rough delay',
   purpose: 'A very short delay shaken at audio rate: gravel and breath on every partial.',
   run: (unit, start) => new RoughDelayRunner(unit, start),
+  chance: {
+    stage: 'move',
+    weight: 1,
+    within: { delayMs: [0.2, 2], depthPct: [5, 50], rateHz: [100, 3000], wetPct: [20, 60] },
+  },
   waitsS: () => LONGEST_MS / 1000,
 });

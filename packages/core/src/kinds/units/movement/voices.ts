@@ -197,6 +197,7 @@ export const chorus = unitKind({
   label: 'Chorus',
   purpose: 'Copies that swing a little: thicker and wider, the lows left alone.',
   run: (unit, start) => new ChorusRunner(unit, start),
+  chance: { stage: 'move', weight: 2, within: { rateHz: [0.1, 2], depthMs: [0.5, 4], wetPct: [20, 60] } },
   widens: () => true,
   waitsS: () => LONGEST_S,
 });
@@ -208,6 +209,7 @@ export const unison = unitKind({
   label: 'Unison',
   purpose: 'Many voices a few cents apart, spread from left to right, the lows left alone.',
   run: (unit, start) => new UnisonRunner(unit, start),
+  chance: { stage: 'move', weight: 2, within: { detuneCt: [5, 25], wetPct: [30, 70] } },
   widens: () => true,
   waitsS: () => LONGEST_S,
 });

@@ -136,6 +136,7 @@ export const widener = unitKind({
   label: 'Widener',
   purpose: 'Makes it wider above a frequency; in mono it stays as it was.',
   run: (unit, start) => new WidenerRunner(unit, start),
+  chance: { stage: 'move', weight: 1, within: { apartPct: [20, 60] } },
   widens: () => true,
   waitsS: () => 0.03,
 });

@@ -84,6 +84,7 @@ class CrushCurve implements OwnCurve {
 export const crush = shaperKind({
   kind: 'crush',
   label: 'Crush',
+  chance: { weight: 1, within: { bits: [5, 10], rateHz: [3000, 20000], wetPct: [20, 60], driveDb: [0, 8] } },
   purpose: 'Fewer bits and fewer samples: grain and metal. What folds back is meant.',
   times: 1,
   fields: {

@@ -8,6 +8,7 @@ import { LEVEL_ALONE, shaperKind, type OwnCurve } from './shaper.js';
 export const softClip = shaperKind({
   kind: 'soft clip',
   label: 'Soft clip',
+  chance: { weight: 3, within: {} },
   purpose: 'Rounds peaks off: odd harmonics that come in gently.',
   curve: () => new SoftCurve(),
 });
@@ -16,6 +17,7 @@ export const softClip = shaperKind({
 export const hardClip = shaperKind({
   kind: 'hard clip',
   label: 'Hard clip',
+  chance: { weight: 2, within: { driveDb: [3, 12] } },
   purpose: 'Cuts peaks off flat: bright odd harmonics.',
   curve: () => new HardCurve(),
 });
@@ -36,6 +38,7 @@ class LeaningTube extends TubeCurve implements OwnCurve {
 export const tube = shaperKind({
   kind: 'tube',
   label: 'Tube',
+  chance: { weight: 4, within: { leanPct: [20, 90] } },
   purpose: 'Rounds one half of the wave more than the other: the second harmonic first.',
   fields: {
     leanPct: number('Lean', '%', 0, 100, 50, 'How much more the lower half is rounded.', {
@@ -51,6 +54,7 @@ export const tube = shaperKind({
 export const fold = shaperKind({
   kind: 'fold',
   label: 'Fold',
+  chance: { weight: 2, within: { driveDb: [3, 14], wetPct: [30, 80] } },
   purpose: 'Folds peaks back into the wave: buzzing harmonics that move with the level.',
   times: 8,
   curve: () => new FoldCurve(),
@@ -60,6 +64,7 @@ export const fold = shaperKind({
 export const sineFold = shaperKind({
   kind: 'sine fold',
   label: 'Sine fold',
+  chance: { weight: 2, within: { driveDb: [3, 14], wetPct: [30, 80] } },
   purpose: 'Folds peaks back without corners: a throaty tone, like FM of itself.',
   times: 8,
   curve: () => new SineFoldCurve(),
@@ -78,6 +83,7 @@ class Rectifier extends BentCurve implements OwnCurve {
 export const rectify = shaperKind({
   kind: 'rectify',
   label: 'Rectify',
+  chance: { weight: 1, within: { wetPct: [20, 60], foldPct: [20, 100] } },
   purpose: 'Turns the lower half of the wave up: the octave above.',
   fields: {
     foldPct: number('Half to full', '%', 0, 100, 100, 'How much of the lower half comes back upward.', {

@@ -18,7 +18,14 @@ import { dbToGain } from '../../../units/index.js';
 import { choice, number, object, type Infer, type SchemaNode } from '../../../schema/schema.js';
 import { log, movable } from '../../../schema/shape-parts.js';
 import { placesOf } from '../../../schema/places.js';
-import { unitFields, unitKind, UNIT_WET, type UnitRunner, type UnitStart } from '../kind/unit-kind.js';
+import {
+  unitFields,
+  unitKind,
+  UNIT_WET,
+  type UnitChance,
+  type UnitRunner,
+  type UnitStart,
+} from '../kind/unit-kind.js';
 
 /** 1/Q of the emphasised band: an octave and a half wide. */
 const EMPHASIS_DAMPING = dampingOf(1.5);
@@ -106,6 +113,8 @@ export interface ShaperSpec<K extends string, F extends Record<string, SchemaNod
   readonly label: string;
   readonly purpose: string;
   readonly fields?: F;
+  /** How often chance takes it, and its own numbers' bounds. */
+  readonly chance?: Pick<UnitChance, 'weight' | 'within'>;
   /** How many times oversampled: four unless set. */
   readonly times?: 1 | 4 | 8;
   /** Its curve; `stream` tells the sides apart for chance. */
@@ -323,6 +332,19 @@ export function shaperKind<
         other(unit as unknown as Shaper),
       ) as unknown as UnitRunner<Infer<typeof shape>>,
     mixes: !spec.against,
+    ...(spec.chance && {
+      chance: {
+        stage: 'rough' as const,
+        weight: spec.chance.weight,
+        within: {
+          driveDb: [4, 18],
+          emphasisDb: [-6, 12],
+          emphasisHz: [300, 3000],
+          wetPct: [40, 100],
+          ...spec.chance.within,
+        },
+      },
+    }),
     ...(spec.against && {
       hears: (unit: Infer<typeof shape>) => other(unit as unknown as Shaper),
       hearsIn: spec.against,

@@ -67,6 +67,7 @@ class TapeEnd implements AfterCurve {
 export const tape = shaperKind({
   kind: 'tape',
   label: 'Tape',
+  chance: { weight: 3, within: { riseDb: [0, 4] } },
   purpose: 'Presses peaks together and lifts the lows a little: thick without being bright.',
   fields: {
     riseDb: number('Low rise', 'dB', 0, 12, 1.5, 'A broad lift of the lows.', { ...movable, step: 0.1 }),

@@ -115,4 +115,5 @@ export const glareControl = unitKind({
   label: 'Glare control',
   purpose: 'Finds what sticks out between 1 and 8 kHz and lowers it, only while it does.',
   run: (unit, start) => new GlareRunner(unit, start),
+  chance: { stage: 'colour', weight: 1, within: { amountPct: [40, 90] } },
 });

@@ -64,5 +64,6 @@ export const tilt = unitKind({
   label: 'Tilt',
   purpose: 'Leans the whole sound towards its highs or its lows.',
   run: (unit, start) => new TiltRunner(unit, start),
+  chance: { stage: 'colour', weight: 2, within: { tiltDb: [-6, 9], pivotHz: [300, 2000] } },
   response: (unit) => (hz) => tiltDb(dbToGain(unit.tiltDb / 2), unit.pivotHz, hz),
 });

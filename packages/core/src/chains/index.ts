@@ -1,0 +1,2 @@
+export * from './measure-units.js';
+export * from './random-chain.js';
