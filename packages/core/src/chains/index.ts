@@ -1,2 +1,2 @@
-export * from './measure-units.js';
-export * from './random-chain.js';
+export { matchedLevelDb, measureUnits, type MeasuredUnit, type UnitLevel } from './measure-units.js';
+export { matchedChain, randomChain } from './random-chain.js';

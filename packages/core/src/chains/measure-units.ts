@@ -17,7 +17,8 @@ export interface MeasuredUnit {
 
 const finite = (value: number) => (Number.isFinite(value) ? value : null);
 
-function levelOf(channels: readonly Float32Array[], sampleRateHz: number): UnitLevel {
+/** How loud channels are, and their crest. */
+export function levelOf(channels: readonly Float32Array[], sampleRateHz: number): UnitLevel {
   return {
     // Shorter than a momentary block nothing is loud.
     loudnessLufs: measureLoudness({ channels, sampleRateHz }).integrated.value,
@@ -36,6 +37,17 @@ const alone = (unit: GritUnit): ChainFile => ({
 export const throughUnit = (unit: GritUnit, channels: readonly Float32Array[], options: GritRunOptions) =>
   runGrit(alone(unit), channels, options);
 
+/** Runs audio, whose level is known, through one unit, and measures what comes out. */
+export function measuredThrough(
+  unit: GritUnit,
+  channels: readonly Float32Array[],
+  before: UnitLevel,
+  options: GritRunOptions,
+): { readonly out: readonly Float32Array[]; readonly measured: MeasuredUnit } {
+  const out = throughUnit(unit, channels, options);
+  return { out, measured: { id: unit.id, before, after: levelOf(out, options.sampleRateHz) } };
+}
+
 /**
  * Level and crest of every unit of a chain, in and out, over the audio that goes in: integrated loudness (ITU-R
  * BS.1770-5) and sample peak over RMS. A unit that is off changes nothing.
@@ -48,10 +60,9 @@ export function measureUnits(
   let audio = channels;
   let before = levelOf(audio, options.sampleRateHz);
   return units.map((unit) => {
-    audio = throughUnit(unit, audio, options);
-    const after = levelOf(audio, options.sampleRateHz);
-    const measured = { id: unit.id, before, after };
-    before = after;
+    const { out, measured } = measuredThrough(unit, audio, before, options);
+    audio = out;
+    before = measured.after;
     return measured;
   });
 }

@@ -10,7 +10,8 @@ import { Random } from '../dsp/index.js';
 import type { GritRunOptions } from '../engine/index.js';
 import { CHANCE_STAGES, unitKindOf, type UnitChance } from '../kinds/units/index.js';
 import { anyDefault } from '../schema/default.js';
-import { matchedLevelDb, measureUnits, throughUnit } from './measure-units.js';
+import { dbToGain } from '../units/index.js';
+import { levelOf, matchedLevelDb, measuredThrough } from './measure-units.js';
 
 /** How often a stage has none, one or two units. */
 const COUNTS: Readonly<Record<UnitChance['stage'], readonly [none: number, one: number, two: number]>> = {
@@ -96,11 +97,16 @@ export function matchedChain(
   channels: readonly Float32Array[],
   options: GritRunOptions,
 ): GritUnit[] {
-  let audio: readonly Float32Array[] = channels;
+  let audio = channels;
   return units.map((unit) => {
-    const [measured] = measureUnits([unit], audio, options);
-    const matched = unit.locked ? unit : { ...unit, match: true, levelDb: matchedLevelDb(unit, measured) };
-    audio = throughUnit(matched, audio, options);
-    return matched;
+    const before = levelOf(audio, options.sampleRateHz);
+    const { out, measured } = measuredThrough(unit, audio, before, options);
+    audio = out;
+    if (unit.locked) return unit;
+    const levelDb = matchedLevelDb(unit, measured);
+    // A unit's level comes last in it: what it would be at another is only louder or softer.
+    const gain = dbToGain(levelDb - unit.levelDb);
+    audio = out.map((side) => side.map((x) => gain * x));
+    return { ...unit, match: true, levelDb };
   });
 }

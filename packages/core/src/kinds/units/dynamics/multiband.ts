@@ -70,19 +70,6 @@ const MOST_RAISED_DB = 24;
 const DB_PER_E = 20 / Math.LN10;
 const E_PER_DB = Math.LN10 / 20;
 
-/** By how much a band is raised (or, below 0, lowered) at a level: two straight lines that bend at their levels. */
-export function bandGainDb(
-  levelDb: number,
-  { aboveDb, aboveRatio, belowDb, belowRatio }: Omit<Infer<typeof bandShape>, 'gainDb'>,
-): number {
-  if (levelDb > aboveDb) return (1 / aboveRatio - 1) * (levelDb - aboveDb);
-  const floor = Math.min(belowDb, aboveDb);
-  if (levelDb >= floor) return 0;
-  const raised = Math.min(MOST_RAISED_DB, (1 - 1 / belowRatio) * (floor - levelDb));
-  // Towards silence it comes back to nothing.
-  return raised * Math.min(1, Math.max(0, (levelDb - FLOOR_DB) / 12));
-}
-
 /**
  * Two to four bands (`BandSplit`), each lowered above one level and raised below another, by its power over a
  * short time and a smoothed gain, as the compressor's. Both sides alike.

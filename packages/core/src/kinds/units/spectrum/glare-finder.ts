@@ -51,7 +51,8 @@ export class GlareFinder {
     const binHz = sampleRateHz / this.size;
     const bands = Array.from({ length: SOUGHT + 2 * MARGIN }, (_, b) => {
       const hz = GLARE_FROM_HZ * 2 ** ((b - MARGIN) / PER_OCTAVE);
-      const from = Math.max(1, Math.ceil((hz * 2 ** (-1 / PER_OCTAVE)) / binHz));
+      // What lies above half the rate is taken to be its last bin.
+      const from = Math.min(this.size / 2 - 1, Math.max(1, Math.ceil((hz * 2 ** (-1 / PER_OCTAVE)) / binHz)));
       const to = Math.min(this.size / 2 - 1, Math.floor((hz * 2 ** (1 / PER_OCTAVE)) / binHz));
       const weights = Float64Array.from({ length: Math.max(1, to - from + 1) }, (_w, k) => {
         const octaves = Math.log2(((from + k) * binHz) / hz) * PER_OCTAVE;
