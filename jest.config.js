@@ -31,6 +31,8 @@ const common = {
   moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
 };
 export default {
+  // Tests assert no timings: a slow or busy machine only takes longer.
+  testTimeout: 60_000,
   projects: [
     { ...common, displayName: 'core', rootDir: 'packages/core', testMatch: ['<rootDir>/src/**/*.test.ts'] },
     {

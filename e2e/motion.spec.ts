@@ -102,10 +102,10 @@ test('a macro is learned by the simulated controller, opens a growl, and its mov
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await page.getByRole('button', { name: 'Write moves' }).click();
   await page.getByRole('button', { name: 'Play', exact: true }).click();
-  // All of the move is in one round.
-  await page.waitForTimeout(900);
-  for (let i = 0; i < 8; i++) await fader.press('ArrowRight');
-  for (let i = 0; i < 4; i++) await fader.press('PageUp');
+  // All of the move is in the first half of one round, however slow the machine: two keys.
+  await page.waitForTimeout(300);
+  await fader.press('PageUp');
+  await fader.press('End');
   const lane = page.getByRole('group', { name: /^Macro 3 over the loop/ });
   await expect(lane).toBeVisible({ timeout: 15_000 });
   // The row that is moved shows where it stands now.
@@ -119,7 +119,7 @@ test('a macro is learned by the simulated controller, opens a growl, and its mov
   const { lanes, macros } = await abyssal.kept(id);
   expect(lanes).toHaveLength(1);
   // How many points are left of the move depends on its pace: it begins below and goes up on its way.
-  expect(lanes[0].points.length).toBeGreaterThan(2);
+  expect(lanes[0].points.length).toBeGreaterThan(1);
   expect(lanes[0].points[0].value).toBeLessThan(lanes[0].points.at(-1).value);
   expect(lanes[0].points.at(-1).value).toBeCloseTo(macros[2].valuePct / 100, 3);
   expect(macros[2].control).toMatchObject({ control: 'cc 20', channel: 1 });
