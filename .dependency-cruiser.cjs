@@ -59,8 +59,15 @@ const CORE = {
   'engine/kick': [...CORE_BELOW_ENGINE, 'engine/base'],
   'engine/backing': [...CORE_BELOW_ENGINE, 'engine/base'],
   'engine/tones': [...CORE_BELOW_ENGINE, 'engine/base'],
-  'engine/units': [...CORE_BELOW_ENGINE, 'engine/base'],
-  'engine/layer': [...CORE_BELOW_ENGINE, 'engine/base', 'engine/movers', 'engine/kick', 'engine/tones'],
+  'engine/units': [...CORE_BELOW_ENGINE, 'engine/base', 'engine/kick', 'engine/backing'],
+  'engine/layer': [
+    ...CORE_BELOW_ENGINE,
+    'engine/base',
+    'engine/movers',
+    'engine/kick',
+    'engine/tones',
+    'engine/units',
+  ],
   'engine/mix': [
     ...CORE_BELOW_ENGINE,
     'engine/base',
@@ -129,6 +136,8 @@ const WEB = {
   midi: ['theme', 'state', 'audio', 'controls'],
   recording: ['state', 'audio', 'controls'],
   parts: ['api', 'state'],
+  chains: ['api', 'theme', 'state', 'audio', 'sounding', 'controls', 'charts', 'depth', 'parts'],
+  'stations/grit': ['theme', 'state', 'sounding', 'controls', 'depth', 'chains'],
   'stations/motion/kinds': ['theme', 'state', 'controls', 'charts', 'parts'],
   'stations/motion': [
     'theme',
@@ -151,6 +160,7 @@ const WEB = {
     'charts',
     'depth',
     'parts',
+    'chains',
     'stations/layers/tones',
   ],
   'stations/line': [
@@ -169,6 +179,7 @@ const WEB = {
   'stations/ground': ['api', 'theme', 'state', 'sounding', 'controls', 'charts', 'parts', 'stations/line'],
   stations: [
     'depth',
+    'stations/grit',
     'stations/ground',
     'stations/layers',
     'stations/motion',

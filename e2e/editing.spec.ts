@@ -77,15 +77,17 @@ test.describe('parameters', () => {
     const cutoff = abyssal.slider('Body cutoff');
     await cutoff.press('ArrowUp');
     await expect(page.getByRole('textbox', { name: 'Body Cutoff, value' })).toHaveValue('154 Hz');
-    await abyssal.panel('Clean path and clip');
-    const clean = abyssal.slider('Clean path below');
+    await abyssal.station('Grit');
+    const clean = page
+      .getByRole('region', { name: 'Depth chart' })
+      .getByRole('slider', { name: 'Clean path below' });
     const box = (await clean.boundingBox())!;
     await page.mouse.move(box.x + 60, box.y + box.height / 2);
     await page.mouse.down();
     await page.mouse.move(box.x + 60, box.y + box.height / 2 - 40, { steps: 6 });
     await page.mouse.up();
     expect(
-      Number.parseInt(await page.getByRole('textbox', { name: 'Clean below, value' }).inputValue(), 10),
+      Number.parseInt(await page.getByRole('textbox', { name: 'Clean path below, value' }).inputValue(), 10),
     ).toBeGreaterThan(100);
   });
 });

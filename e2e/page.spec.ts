@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Abyssal } from './abyssal';
 import { findBoxFaults } from './boxes';
 
-const STATIONS = ['Ground', 'Layers', 'Motion', 'Line', 'Lock'] as const;
+const STATIONS = ['Ground', 'Layers', 'Motion', 'Grit', 'Line', 'Lock'] as const;
 const SOUNDS = [
   'Trench Growl',
   'Sluice Talker',
@@ -26,7 +26,7 @@ async function* statesOf(abyssal: Abyssal, station: string): AsyncGenerator<stri
     await tabs.nth(tab).click();
     yield `layer ${tab + 1}`;
   }
-  for (const panel of ['Voice', 'Drop', 'Notes', 'Feedback', 'Clean path and clip']) {
+  for (const panel of ['Voice', 'Drop', 'Notes', 'Feedback', 'Units']) {
     await abyssal.panel(panel);
     yield panel;
   }

@@ -4,8 +4,8 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
-  timeout: 60_000,
-  expect: { timeout: 15_000 },
+  timeout: 120_000,
+  expect: { timeout: 30_000 },
   workers: 1,
   // Sound is captured in real time: on a machine that stalls, a test is tried once more and listed as flaky.
   retries: process.env.CI ? 1 : 0,

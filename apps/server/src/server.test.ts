@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { cleanSound, FORMAT_VERSION, trenchGrowl, type SoundDocument } from '@abyssal/core';
+import { cleanSound, cleanUnit, FORMAT_VERSION, trenchGrowl, type SoundDocument } from '@abyssal/core';
 import { isProblem, Running, type Answer } from './testing/running.js';
 
 let running: Running;
@@ -373,6 +373,9 @@ describe('bad documents', () => {
 
 const manyKeys = (count: number) => Object.fromEntries(Array.from({ length: count }, (_, i) => [`k${i}`, 1]));
 
+/** A band as a file of all of grit has it. */
+const cleanGritBand = { id: 'band-1', on: true, levelDb: 0, widthPct: 100, wetPct: 100, units: [] };
+
 describe('kept parts', () => {
   it('are layers that were kept: listed latest first, fetched, taken out', async () => {
     const [sub, body] = cleanSound().layers;
@@ -392,6 +395,27 @@ describe('kept parts', () => {
     expect((await call('POST', `/parts/${two.body.id}/restore`)).body.content).toEqual(body);
     expect(await names()).toEqual(['Wide', 'Deep']);
     isProblem(await call('POST', '/parts/00000000-0000-4000-8000-000000000000/restore'), 404, /no such part/);
+  });
+
+  it('are chains of units, with what they did where they were kept; all of grit is none', async () => {
+    const chain = {
+      format: 'abyssal.chain',
+      formatVersion: 1,
+      name: 'Kelp Drag',
+      units: [cleanUnit('tube', { id: 'tube-1', driveDb: 9 })],
+      figures: { loudnessLu: 2.5, crestDb: -3.25 },
+    };
+    const kept = await call('POST', '/parts', { kind: 'chain', name: 'Kelp Drag', content: chain });
+    expect((await call('GET', `/parts/${kept.body.id}`)).body.content).toEqual(chain);
+    const bad = { ...chain, units: [{ ...chain.units[0], driveDb: 99 }] };
+    isProblem(await call('POST', '/parts', { kind: 'chain', name: 'Bad', content: bad }), 422, /driveDb/);
+    const all = { format: 'abyssal.grit', formatVersion: 1, crossoversHz: [], monoLows: true, after: [] };
+    const whole = { ...all, bands: [cleanGritBand] };
+    isProblem(
+      await call('POST', '/parts', { kind: 'chain', name: 'All', content: whole }),
+      422,
+      /all of grit/,
+    );
   });
 
   it('are kicks and backing parts as well, each checked as what it is', async () => {

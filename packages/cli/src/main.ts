@@ -20,7 +20,7 @@ program
   .description('render the loop of a sound file to WAV')
   .requiredOption('--out <dir>', 'folder for the files')
   .option('--stems', 'kick, bass and each layer as well; the layers add up to the bass')
-  .option('--dry-stems', 'the same, each layer as it goes into the clip')
+  .option('--dry-stems', 'the same, each layer as it goes into grit')
   .option('--rate <hz>', 'sample rate', '48000')
   .option('--bits <bits>', '16, 24 or 32f', '24')
   .action(async (sound: string, flags: RenderFlags) => {

@@ -143,6 +143,26 @@ export {
   UNIT_NAMES,
   type UnitKind,
   type UnitOf,
+  bandName,
+  CHAIN_FORMAT,
+  CHAIN_VERSION,
+  chainsOf,
+  cleanBand,
+  cleanUnit,
+  findChainProblems,
+  MOST_BANDS,
+  MOST_LAYER_UNITS,
+  MOST_UNITS,
+  placeName,
+  unitById,
+  unitName,
+  withUnits,
+  numbersOfUnit,
+  type Band,
+  type Grit,
+  type UnitPlace,
+  type SchemaNode,
+  type PlacedChain,
 } from './document/index.js';
 export {
   bent,
@@ -164,11 +184,16 @@ export {
 } from './dsp/index.js';
 export { filterMagnitude } from './kinds/filters/index.js';
 export { UNIT_FAMILIES, unitKindOf, type UnitFamily } from './kinds/units/index.js';
+export { anyDefault } from './schema/default.js';
 export {
+  chainFigureSteps,
+  leftOut,
   matchedChain,
   matchedLevelDb,
   measureUnits,
   randomChain,
+  type ChainFigures,
+  type UnitFigures,
   type MeasuredUnit,
   type UnitLevel,
 } from './chains/index.js';

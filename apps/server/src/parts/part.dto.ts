@@ -1,11 +1,13 @@
 import {
   findBackingProblems,
+  findChainProblems,
   findKickProblems,
   findLayerProblems,
   findMoverProblems,
   findShapeProblems,
   textFault,
   type BackingPart,
+  type ChainFile,
   type Cycle,
   type Kick,
   type Layer,
@@ -15,7 +17,7 @@ import {
 import { ApiProperty } from '@nestjs/swagger';
 import { IsIn, IsString, Length, registerDecorator, type ValidationArguments } from 'class-validator';
 
-export type PartContent = Layer | Kick | BackingPart | Mover | Cycle;
+export type PartContent = Layer | Kick | BackingPart | Mover | Cycle | ChainFile;
 
 const CHECKS: Readonly<Record<PartKind, typeof findLayerProblems>> = {
   layer: findLayerProblems,
@@ -23,6 +25,7 @@ const CHECKS: Readonly<Record<PartKind, typeof findLayerProblems>> = {
   backing: findBackingProblems,
   mover: findMoverProblems,
   shape: findShapeProblems,
+  chain: findChainProblems,
 };
 export const PART_KINDS = Object.keys(CHECKS) as PartKind[];
 /** Every problem of a part of a kind; one of no known kind is told by its kind, not by its content. */
@@ -80,7 +83,7 @@ export class KeepPartDto {
   @ApiProperty({
     type: Object,
     description:
-      'A layer, kick, backing part or mover, as it is in a sound document, or the nodes of a wobble.',
+      'A layer, kick, backing part or mover, as it is in a sound document, the nodes of a wobble, or a chain of units as a file has it.',
   })
   @IsPart()
   content!: PartContent;

@@ -6,6 +6,7 @@ import { memo, useId, type ComponentType } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { useSize } from '../controls/use-size';
 import { useSounding } from '../sounding/sounding-store';
+import { setCleanPath } from '../state/band-edits';
 import { edit, useDocumentStore, useSound } from '../state/document-store';
 import { ROLE_TINT, sea } from '../theme/sea';
 import { TYPE } from '../theme/type';
@@ -131,7 +132,7 @@ export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> 
                   edit(
                     'clean path',
                     (draft) => {
-                      draft.grit.cleanPath.frequencyHz = hz;
+                      setCleanPath(draft, hz);
                     },
                     'grit.cleanPath.frequencyHz',
                   );

@@ -28,9 +28,9 @@ const STEMS = [
   {
     value: 'shares',
     label: 'As heard',
-    help: 'Kick, bass and each layer; the layers add up to the bass, clip and all.',
+    help: 'Kick, bass and each layer; the layers add up to the bass, grit and all.',
   },
-  { value: 'dry', label: 'Dry', help: 'Kick, bass and each layer; the layers as they go into the clip.' },
+  { value: 'dry', label: 'Dry', help: 'Kick, bass and each layer; the layers as they go into grit.' },
 ] as const;
 const RATES = ['44100', '48000', '96000'] as const;
 

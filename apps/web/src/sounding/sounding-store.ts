@@ -71,9 +71,13 @@ let measured: SoundDocument | null = null;
 let told: SoundDocument | null = null;
 const sent = new Set<string>();
 
+/** The worker that measures; it is made when it is first asked for. */
+export const meterOf = (): Remote<Meter> =>
+  (meter ??= wrap<Meter>(new Worker(new URL('./sounding.worker.ts', import.meta.url), { type: 'module' })));
+
 async function measure(document: SoundDocument): Promise<void> {
   measured = document;
-  meter ??= wrap<Meter>(new Worker(new URL('./sounding.worker.ts', import.meta.url), { type: 'module' }));
+  const meter = meterOf();
   useSounding.setState({ working: true, done: 0, since: Date.now(), stopped: false });
   for (const hash of assetsOf(document)) {
     if (sent.has(hash)) continue;

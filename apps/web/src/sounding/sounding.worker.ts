@@ -1,21 +1,28 @@
 import {
+  chainFigureSteps,
   DUCKING_FRAMES,
   firstLook,
   fitSteps,
   hardHoldMs,
+  matchedChain,
   middle,
+  randomChain,
   renderKick,
   rosesOf,
   soundingSteps,
   turnedLowsSteps,
+  type ChainFigures,
   type Fit,
   type FitOptions,
+  type GritUnit,
   type LayerCache,
   type LowBand,
+  type UnitFigures,
   type Proposal,
   type Recording,
   type SoundDocument,
   type TurnedLows,
+  type UnitPlace,
 } from '@abyssal/core';
 import { expose } from 'comlink';
 import { applyDelta, type Delta } from '../state/delta';
@@ -30,11 +37,13 @@ const PROGRESS_MS = 500;
 
 const { port1, port2 } = new MessageChannel();
 /** Lets messages in between two steps of work, so that a job that is out of date ends early. */
+const waiting: (() => void)[] = [];
+port1.onmessage = () => {
+  waiting.shift()?.();
+};
 const breathe = () =>
   new Promise<void>((resolve) => {
-    port1.onmessage = () => {
-      resolve();
-    };
+    waiting.push(resolve);
     port2.postMessage(null);
   });
 
@@ -200,12 +209,23 @@ class Measurement {
   }
 }
 
+/** What goes into a chain, of the sound for which it was found last. */
+interface ChainInput {
+  readonly of: SoundDocument;
+  readonly place: UnitPlace;
+  readonly figures: ChainFigures;
+}
+
+const samePlace = (a: UnitPlace, b: UnitPlace) => JSON.stringify(a) === JSON.stringify(b);
+
 /** Measures sounds one after the other: the newest one only. */
 export class Meter {
   private readonly assets = new Map<string, Recording>();
   private readonly cache: LayerCache = new Map();
   private newest: Measurement | null = null;
   private document: SoundDocument | null = null;
+  private input: ChainInput | null = null;
+  private chainAsked = 0;
 
   /** Takes recordings that sounds name from now on. */
   take(sent: SentAssets): void {
@@ -216,6 +236,49 @@ export class Meter {
   leave(): void {
     this.newest?.end();
     this.newest = null;
+  }
+
+  /** What a chain of the sound that was told last does; null where another was asked for meanwhile. */
+  async chain(place: UnitPlace): Promise<UnitFigures[] | null> {
+    const asked = ++this.chainAsked;
+    const found = await this.find(place, () => asked === this.chainAsked);
+    return found && [...found.units];
+  }
+
+  /**
+   * A chain by chance for a place where `present` stands, level with what goes in there in the sound that was told
+   * last; locked units stay.
+   */
+  async tryChain(
+    place: UnitPlace,
+    seed: number,
+    present: readonly GritUnit[],
+    most: number,
+  ): Promise<GritUnit[]> {
+    const { document } = this;
+    const found = await this.find(place, () => true);
+    if (!found || !document) throw new Error('the sound has changed meanwhile; try again');
+    return matchedChain(randomChain(seed, present, most), found.input, {
+      sampleRateHz: RATE,
+      tempoBpm: document.ground.tempoBpm,
+      seed: document.seed,
+    });
+  }
+
+  private async find(place: UnitPlace, wanted: () => boolean): Promise<ChainFigures | null> {
+    const { document, assets, cache, input } = this;
+    if (!document) return null;
+    if (input?.of === document && samePlace(input.place, place)) return input.figures;
+    const steps = chainFigureSteps(document, place, { sampleRateHz: RATE, assets, cache });
+    for (;;) {
+      const step = steps.next();
+      if (step.done) {
+        this.input = { of: document, place, figures: step.value };
+        return step.value;
+      }
+      await breathe();
+      if (!wanted() || this.document !== document) return null;
+    }
   }
 
   /**

@@ -123,6 +123,26 @@ export function edit(
   });
 }
 
+/**
+ * Changes the open document as part of the last undo step, for what follows from it; where there is none, the change
+ * stands by itself. What was undone can still be done again.
+ */
+export function amend(recipe: (draft: Draft<SoundDocument>) => void): void {
+  const { document, past, revision } = useDocumentStore.getState();
+  if (!document) return;
+  const [next, redo, undo] = produceWithPatches(document, recipe);
+  if (redo.length === 0) return;
+  const last = past.at(-1);
+  useDocumentStore.setState({
+    document: next,
+    past: last
+      ? [...past.slice(0, -1), { ...last, redo: [...last.redo, ...redo], undo: [...undo, ...last.undo] }]
+      : past,
+    revision: revision + 1,
+    changed: redo,
+  });
+}
+
 /** Puts another document in the place of the open one, as one undo step. */
 export function replaceDocument(label: string, document: SoundDocument): void {
   edit(label, (draft) => {

@@ -1,3 +1,4 @@
+import { produce } from 'immer';
 import { cleanMover, findProblems, MOST_LINKS, trenchGrowl, type SoundDocument } from '@abyssal/core';
 import { addLink } from './link-edits';
 import { addKept, addMover, copyMover, moveMover, removeMover } from './mover-edits';
@@ -21,6 +22,8 @@ describe('edits of movers', () => {
       draft.links.filter(({ mover }) => mover === id).map(({ target, reachPct }) => [target, reachPct]);
     const copy = copyMover(draft, 'wobble-1');
     expect(copy).toBe('wobble-2');
+    // Of a draft, as the page edits it, as well.
+    expect(produce(sound(), (each) => void copyMover(each, 'wobble-1'))).toEqual(draft);
     expect(of(copy)).toEqual(of('wobble-1'));
     expect(findProblems(draft)).toEqual([]);
     while (draft.links.length < MOST_LINKS - 1) addLink(draft, 'envelope-1', 'layers.body.levelDb');

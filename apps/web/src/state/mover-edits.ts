@@ -8,6 +8,7 @@ import {
   type SoundDocument,
 } from '@abyssal/core';
 import { freeId } from './free-id';
+import { plain } from './plain';
 
 /** A name that no other mover has: with a number where it needs one. */
 function freeName(movers: readonly Mover[], name: string): string {
@@ -20,7 +21,7 @@ function freeName(movers: readonly Mover[], name: string): string {
 /** Puts a mover at the end of the list, under an id and a name of its own; gives its id. */
 function put(draft: SoundDocument, mover: Mover): string {
   const id = freeId(draft.movers, (n) => `${mover.kind}-${n}`);
-  draft.movers.push({ ...structuredClone(mover), id, name: freeName(draft.movers, mover.name) });
+  draft.movers.push({ ...plain(mover), id, name: freeName(draft.movers, mover.name) });
   return id;
 }
 
@@ -37,7 +38,10 @@ export const addKept = (draft: SoundDocument, mover: Mover): string => {
 
 /** Copies a mover with all that it moves; gives the copy's id. */
 export function copyMover(draft: SoundDocument, id: string): string {
-  const copy = put(draft, structuredClone(draft.movers.find((mover) => mover.id === id)!));
+  const copy = put(
+    draft,
+    draft.movers.find((mover) => mover.id === id)!,
+  );
   for (const link of draft.links.filter(({ mover }) => mover === id)) {
     if (draft.links.length >= MOST_LINKS) break;
     draft.links.push({ ...link, id: freeId(draft.links, (n) => `link-${n}`), mover: copy });

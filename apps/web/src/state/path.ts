@@ -1,4 +1,4 @@
-import { MACRO_IDS, type SoundDocument } from '@abyssal/core';
+import { MACRO_IDS, unitById, type GritUnit, type SoundDocument, type UnitPlace } from '@abyssal/core';
 
 /** A place in the document: keys and indices from its top. */
 export type Path = readonly (string | number)[];
@@ -29,15 +29,57 @@ function kinded(document: SoundDocument, path: Path): (string | number)[] {
   });
 }
 
-/** Id of the parameter row of a place: list places become `*`. */
+/** What holds units, as the last key before a unit's place. */
+const CHAINS: readonly (string | number)[] = ['chain', 'units', 'after'];
+
+/** Where in a path a unit's place stands; below 0 where it leads through none. */
+const unitIn = (path: Path) =>
+  path.findIndex((key, i) => typeof key === 'number' && i > 0 && CHAINS.includes(path[i - 1]));
+
+/** The path of a chain. */
+export function chainPathOf({ layers, grit }: SoundDocument, place: UnitPlace): Path {
+  switch (place.in) {
+    case 'layer':
+      return ['layers', layers.findIndex(({ id }) => id === place.id), 'chain'];
+    case 'clean path':
+      return ['grit', 'cleanPath', 'units'];
+    case 'band':
+      return ['grit', 'bands', grit.bands.findIndex(({ id }) => id === place.id), 'units'];
+    case 'after':
+      return ['grit', 'after'];
+  }
+}
+
+/** The units of a chain; in a draft they may be changed. */
+export const chainAt = (document: SoundDocument, place: UnitPlace): GritUnit[] =>
+  valueAt(document, chainPathOf(document, place)) as GritUnit[];
+
+/** Id of the parameter row of a place: list places become `*`. Units have theirs wherever they stand. */
 export function rowId(document: SoundDocument, path: Path): string {
+  const unit = unitIn(path);
+  if (unit >= 0) {
+    const { kind } = valueAt(document, path.slice(0, unit + 1)) as GritUnit;
+    return [
+      'units',
+      '*',
+      kind,
+      ...path.slice(unit + 1).map((key) => (typeof key === 'number' ? '*' : key)),
+    ].join('.');
+  }
   return kinded(document, path)
     .map((key) => (typeof key === 'number' ? '*' : key))
     .join('.');
 }
 
-/** What a link to a place is written as: layers, movers, macros and links go by their ids. */
+/** What a link to a place is written as: layers, bands, units, movers, macros and links go by their ids. */
 export function linkTarget(document: SoundDocument, path: Path): string {
+  const unit = unitIn(path);
+  if (unit >= 0) {
+    const { id } = valueAt(document, path.slice(0, unit + 1)) as GritUnit;
+    return ['units', id, ...path.slice(unit + 1)].join('.');
+  }
+  if (path[0] === 'grit' && path[1] === 'bands' && typeof path[2] === 'number')
+    return ['bands', document.grit.bands[path[2]].id, ...path.slice(3)].join('.');
   const [list, place, ...rest] = path;
   switch (list) {
     case 'layers':
@@ -67,6 +109,16 @@ export function pathOf(document: SoundDocument, target: string): Path | null {
     return [...start, ...places(keys)];
   };
   if (list === 'macros') return ['macros', MACRO_IDS.indexOf(id), ...rest];
+  if (list === 'units') {
+    const found = unitById(document, id);
+    if (!found) return null;
+    const at = chainAt(document, found.place).indexOf(found.unit);
+    return within([...chainPathOf(document, found.place), at], rest);
+  }
+  if (list === 'bands') {
+    const band = document.grit.bands.findIndex((each) => each.id === id);
+    return band < 0 ? null : within(['grit', 'bands', band], rest);
+  }
   if (list !== 'layers' && list !== 'movers' && list !== 'links') return places(target.split('.'));
   const at = document[list].findIndex((each) => each.id === id);
   return at < 0 ? null : within([list, at], rest);

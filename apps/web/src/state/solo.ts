@@ -1,10 +1,33 @@
 import type { SoundDocument } from '@abyssal/core';
 
+/** What a band is called among what is listened to alone, and the clean path. */
+export const bandSolo = (id: string) => `band ${id}`;
+export const CLEAN_SOLO = 'clean path';
+/** As good as nothing, and still a number. */
+const SILENT_DB = -200;
+
+/** A sound as it is heard while some of its bands are listened to alone. */
+function bandsSoloed(document: SoundDocument, solo: readonly string[]): SoundDocument {
+  const { grit } = document;
+  const bands = grit.bands.filter(({ id }) => solo.includes(bandSolo(id)));
+  const clean = grit.cleanPath.on && solo.includes(CLEAN_SOLO);
+  if (bands.length === 0 && !clean) return document;
+  return {
+    ...document,
+    grit: {
+      ...grit,
+      cleanPath: clean ? grit.cleanPath : { ...grit.cleanPath, levelDb: SILENT_DB },
+      bands: grit.bands.map((band) => (bands.includes(band) ? band : { ...band, on: false })),
+    },
+  };
+}
+
 /**
- * A sound as it is heard while some of its layers or tones are listened to alone: the others are off. A tone
+ * A sound as it is heard while some of its layers, tones or bands are listened to alone: the others are off. A tone
  * is named `layer id.number from 0`.
  */
-export function soloed(document: SoundDocument, solo: readonly string[]): SoundDocument {
+export function soloed(written: SoundDocument, solo: readonly string[]): SoundDocument {
+  const document = bandsSoloed(written, solo);
   const wanted = solo.filter((name) => document.layers.some(({ id }) => id === name.split('.')[0]));
   if (wanted.length === 0) return document;
   return {

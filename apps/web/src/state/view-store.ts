@@ -6,7 +6,7 @@ export interface CopiedLayer {
   readonly layer: Layer;
   readonly links: readonly Link[];
 }
-export type LayerPanel = 'loudness' | 'voice' | 'pitch' | 'plays' | 'feedback' | 'clean';
+export type LayerPanel = 'loudness' | 'voice' | 'pitch' | 'plays' | 'feedback' | 'units';
 
 /** What is looked at and listened to; not part of the sound. */
 export interface ViewState {
@@ -15,13 +15,19 @@ export interface ViewState {
   readonly tone: number;
   readonly filter: number;
   readonly layerPanel: LayerPanel;
-  /** What alone is heard: layers by id, tones as `id.number`. Not part of the sound, and not measured. */
+  /**
+   * What alone is heard: layers by id, tones as `id.number`, bands as `band id`, the clean path as `clean path`. Not
+   * part of the sound, and not measured.
+   */
   readonly solo: readonly string[];
   /** A layer that was copied, with its links, until the page is left. */
   readonly copied: CopiedLayer | null;
   /** A tone that was copied, until the page is left. */
   readonly copiedTone: Tone | null;
   readonly moverId: string | null;
+  /** The unit that is looked at, and which entry of its list: a section of an equaliser, say. */
+  readonly unitId: string | null;
+  readonly entry: number;
   readonly playing: boolean;
   /**
    * Tick of the loop from which “play from here” plays: the note chosen last, or where the loop was clicked.
@@ -47,6 +53,8 @@ export const useView = create<ViewState>(() => ({
   copied: null,
   copiedTone: null,
   moverId: null,
+  unitId: null,
+  entry: 0,
   playing: false,
   hereTick: 0,
   keysShown: false,

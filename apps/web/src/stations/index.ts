@@ -1,4 +1,6 @@
 import type { ComponentType } from 'react';
+import { GritStation } from './grit/Grit';
+import { GritDepth } from './grit/GritDepth';
 import { GroundStation } from './ground/Ground';
 import type { DepthPlot } from '../depth/depth-plot';
 import { LayersStation } from './layers/Layers';
@@ -20,6 +22,7 @@ export const STATIONS: readonly StationEntry[] = [
   { path: 'ground', name: 'Ground', Station: GroundStation },
   { path: 'layers', name: 'Layers', Station: LayersStation, Depth: LayersDepth },
   { path: 'motion', name: 'Motion', Station: MotionStation },
+  { path: 'grit', name: 'Grit', Station: GritStation, Depth: GritDepth },
   { path: 'line', name: 'Line', Station: LineStation },
   { path: 'lock', name: 'Lock', Station: LockStation },
 ];

@@ -27,7 +27,7 @@ describe('places in the document', () => {
     expect(linkTarget(sound, ['layers', 1, 'tones', 0, 'source', 'widthPct'])).toBe(
       'layers.body.tones.0.source.shape.widthPct',
     );
-    expect(linkTarget(sound, ['grit', 'clip', 'driveDb'])).toBe('grit.clip.driveDb');
+    expect(linkTarget(sound, ['grit', 'cleanPath', 'levelDb'])).toBe('grit.cleanPath.levelDb');
   });
 });
 

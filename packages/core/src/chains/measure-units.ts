@@ -17,11 +17,12 @@ export interface MeasuredUnit {
 
 const finite = (value: number) => (Number.isFinite(value) ? value : null);
 
-/** How loud channels are, and their crest. */
+/** How loud channels are, and their crest; one channel sounds on both sides. */
 export function levelOf(channels: readonly Float32Array[], sampleRateHz: number): UnitLevel {
+  const both = channels.length === 1 ? [channels[0], channels[0]] : channels;
   return {
     // Shorter than a momentary block nothing is loud.
-    loudnessLufs: measureLoudness({ channels, sampleRateHz }).integrated.value,
+    loudnessLufs: measureLoudness({ channels: both, sampleRateHz }).integrated.value,
     crestDb: finite(crestDb(channels)),
   };
 }
@@ -31,6 +32,7 @@ const alone = (unit: GritUnit): ChainFile => ({
   formatVersion: CHAIN_VERSION,
   name: '',
   units: [unit],
+  figures: null,
 });
 
 /** Runs audio through one unit. */

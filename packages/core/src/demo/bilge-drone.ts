@@ -1,4 +1,6 @@
 import {
+  cleanBand,
+  cleanUnit,
   cleanBody,
   cleanMover,
   cleanFilter,
@@ -196,7 +198,11 @@ export function bilgeDrone(): SoundDocument {
         reachPct: 48,
       }),
     ],
-    grit: { cleanPath: { on: true, frequencyHz: 80 }, clip: { on: true, driveDb: 8, levelDb: -4 } },
+    grit: {
+      ...sound.grit,
+      cleanPath: { ...sound.grit.cleanPath, on: true, frequencyHz: 80 },
+      bands: [cleanBand({ units: [cleanUnit('soft clip', { id: 'soft-clip-1', driveDb: 8, levelDb: -4 })] })],
+    },
     line: {
       notes: [0, 4].map((beat) =>
         cleanNote({ tick: BEAT * beat, ticks: 4 * BEAT - 60, pitch: C1, velocity: 104 }),

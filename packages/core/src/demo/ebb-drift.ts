@@ -1,4 +1,6 @@
 import {
+  cleanBand,
+  cleanUnit,
   cleanFilter,
   cleanLayer,
   cleanLink,
@@ -120,7 +122,11 @@ export function ebbDrift(): SoundDocument {
         reachPct: 45,
       }),
     ],
-    grit: { cleanPath: { on: true, frequencyHz: 95 }, clip: { on: true, driveDb: 6, levelDb: -3 } },
+    grit: {
+      ...sound.grit,
+      cleanPath: { ...sound.grit.cleanPath, on: true, frequencyHz: 95 },
+      bands: [cleanBand({ units: [cleanUnit('soft clip', { id: 'soft-clip-1', driveDb: 6, levelDb: -3 })] })],
+    },
     line: {
       notes: [
         cleanNote({ tick: 0, ticks: 1080, pitch: E1 }),

@@ -1,4 +1,6 @@
 import {
+  cleanBand,
+  cleanUnit,
   cleanMover,
   cleanFilter,
   cleanLayer,
@@ -79,7 +81,11 @@ export function keelPluck(): SoundDocument {
         reachPct: 34,
       }),
     ],
-    grit: { cleanPath: { on: false, frequencyHz: 90 }, clip: { on: true, driveDb: 4, levelDb: -2 } },
+    grit: {
+      ...sound.grit,
+      cleanPath: { ...sound.grit.cleanPath, on: false, frequencyHz: 90 },
+      bands: [cleanBand({ units: [cleanUnit('soft clip', { id: 'soft-clip-1', driveDb: 4, levelDb: -2 })] })],
+    },
     lock: { ...sound.lock, turnDeg: 60 },
     targets: { ...sound.targets, loudnessLufs: -13 },
     line: {

@@ -1,4 +1,6 @@
 import {
+  cleanBand,
+  cleanUnit,
   cleanBody,
   cleanMover,
   cleanFilter,
@@ -128,7 +130,11 @@ export function mudLine(): SoundDocument {
       }),
       cleanLink({ id: 'link-2', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 14 }),
     ],
-    grit: { cleanPath: { on: true, frequencyHz: 90 }, clip: { on: true, driveDb: 8, levelDb: -4 } },
+    grit: {
+      ...sound.grit,
+      cleanPath: { ...sound.grit.cleanPath, on: true, frequencyHz: 90 },
+      bands: [cleanBand({ units: [cleanUnit('soft clip', { id: 'soft-clip-1', driveDb: 8, levelDb: -4 })] })],
+    },
     lock: { ...sound.lock, turnDeg: 99 },
     line: {
       notes: LINE.map((pitch, step) =>

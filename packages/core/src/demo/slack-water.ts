@@ -1,4 +1,6 @@
 import {
+  cleanBand,
+  cleanUnit,
   cleanBody,
   cleanMover,
   cleanFilter,
@@ -108,7 +110,11 @@ export function slackWater(): SoundDocument {
       cleanLink({ id: 'link-1', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 22 }),
       cleanLink({ id: 'link-2', mover: 'envelope-1', target: 'layers.body.levelDb', reachPct: 6 }),
     ],
-    grit: { cleanPath: { on: true, frequencyHz: 100 }, clip: { on: true, driveDb: 5, levelDb: -2 } },
+    grit: {
+      ...sound.grit,
+      cleanPath: { ...sound.grit.cleanPath, on: true, frequencyHz: 100 },
+      bands: [cleanBand({ units: [cleanUnit('soft clip', { id: 'soft-clip-1', driveDb: 5, levelDb: -2 })] })],
+    },
     line: {
       notes: [
         cleanNote({ tick: 0, ticks: 1440, pitch: D1, velocity: 104 }),

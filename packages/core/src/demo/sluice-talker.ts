@@ -1,4 +1,6 @@
 import {
+  cleanBand,
+  cleanUnit,
   cleanMover,
   cleanFilter,
   cleanLayer,
@@ -136,7 +138,11 @@ export function sluiceTalker(): SoundDocument {
         reachPct: 14,
       }),
     ],
-    grit: { cleanPath: { on: true, frequencyHz: 90 }, clip: { on: true, driveDb: 8, levelDb: -4 } },
+    grit: {
+      ...sound.grit,
+      cleanPath: { ...sound.grit.cleanPath, on: true, frequencyHz: 90 },
+      bands: [cleanBand({ units: [cleanUnit('soft clip', { id: 'soft-clip-1', driveDb: 8, levelDb: -4 })] })],
+    },
     lock: { ...sound.lock, turnDeg: 180 },
     line: {
       notes: [

@@ -1,4 +1,6 @@
 import {
+  cleanBand,
+  cleanUnit,
   cleanBody,
   cleanMover,
   cleanFilter,
@@ -122,7 +124,13 @@ export function trenchGrowl(): SoundDocument {
         reachPct: 12,
       }),
     ],
-    grit: { cleanPath: { on: true, frequencyHz: 90 }, clip: { on: true, driveDb: 11, levelDb: -5.5 } },
+    grit: {
+      ...sound.grit,
+      cleanPath: { ...sound.grit.cleanPath, on: true, frequencyHz: 90 },
+      bands: [
+        cleanBand({ units: [cleanUnit('soft clip', { id: 'soft-clip-1', driveDb: 11, levelDb: -5.5 })] }),
+      ],
+    },
     lock: { ...sound.lock, turnDeg: 140 },
     line: {
       notes: [

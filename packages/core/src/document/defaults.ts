@@ -2,6 +2,8 @@ import { anyDefault, defaultOf } from '../schema/default.js';
 import { backingShape, type BackingPart } from './fit-shape.js';
 import { wavKickShape, type WavKick } from './kick-shape.js';
 import { filterShape, type Filter } from '../kinds/filters/index.js';
+import { unitKindOf, type UnitKind, type UnitOf } from '../kinds/units/index.js';
+import { bandShape, type Band } from './grit-shape.js';
 import { layerShape, type Layer } from './layer-shape.js';
 import { moverKindOf, type MoverKind, type MoverOf } from '../kinds/movers/index.js';
 import { linkShape, noteShape, soundShape, type LineNote, type Link, type SoundDocument } from './shape.js';
@@ -73,6 +75,16 @@ export function cleanLayer(role: Layer['role'] = 'body', patch: Partial<Layer> =
 export const cleanSub = (): Layer => cleanLayer('sub');
 export const cleanBody = (): Layer => cleanLayer('body');
 
+/** A unit of a kind from clean. */
+export function cleanUnit<K extends UnitKind>(kind: K, patch: Partial<UnitOf<K>> = {}): UnitOf<K> {
+  return { ...(anyDefault(unitKindOf(kind).shape) as object), ...patch } as UnitOf<K>;
+}
+
+/** A band from clean, without a unit. */
+export function cleanBand(patch: Partial<Band> = {}): Band {
+  return { ...defaultOf(bandShape), ...patch };
+}
+
 /** A mover of a kind from clean. */
 export function cleanMover<K extends MoverKind>(kind: K, patch: Partial<MoverOf<K>> = {}): MoverOf<K> {
   const { shape, start } = moverKindOf(kind);
@@ -124,6 +136,10 @@ export function cleanSound(name = 'New sound'): SoundDocument {
       hits: Array.from({ length: 8 }, (_, beat) => ({ tick: beat * 480, velocity: 100 })),
     },
     layers: [cleanSub(), cleanBody()],
+    grit: {
+      ...sound.grit,
+      bands: [cleanBand({ units: [cleanUnit('soft clip', { id: 'soft-clip-1', levelDb: -3 })] })],
+    },
     movers: [cleanMover('wobble'), cleanMover('envelope')],
     line: { notes: Array.from({ length: 8 }, (_, beat) => cleanNote({ tick: beat * 480, ticks: 240 })) },
   };

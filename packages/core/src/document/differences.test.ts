@@ -1,3 +1,4 @@
+import { clipOf } from '../testing/grit.js';
 import { trenchGrowl } from '../demo/index.js';
 import { cleanSound } from './defaults.js';
 import { whatDiffers } from './differences.js';
@@ -44,10 +45,10 @@ describe('what differs', () => {
     expect(
       changed((sound) => {
         sound.seed += 1;
-        sound.grit.clip.driveDb = 1;
+        clipOf(sound).driveDb = 1;
         sound.output.levelDb = -3;
       }),
-    ).toEqual(['clean path and clip', 'output', 'the rest']);
+    ).toEqual(['clean path and grit', 'output', 'the rest']);
     expect(whatDiffers(trenchGrowl(), cleanSound()).length).toBeGreaterThan(6);
   });
 });

@@ -21,7 +21,7 @@ const PARTS: Partial<Record<keyof SoundDocument, string>> = {
   ground: 'tempo, key and length',
   kick: 'kick',
   feedback: 'feedback',
-  grit: 'clean path and clip',
+  grit: 'clean path and grit',
   links: 'links',
   line: 'line',
   duck: 'ducking',

@@ -21,6 +21,7 @@ const PLAIN = /^([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[+-]?\d+)?)\s*([a-z%°/:]*)$/i;
 const SPELLINGS: Partial<Record<Unit, Record<string, number>>> = {
   Hz: { hz: 1, khz: 1000, k: 1000 },
   ms: { ms: 1, s: 1000, sec: 1000 },
+  s: { s: 1, sec: 1, ms: 0.001 },
   dB: { db: 1, dbfs: 1 },
   dBTP: { dbtp: 1, db: 1 },
   LUFS: { lufs: 1 },
@@ -40,6 +41,7 @@ const SPELLINGS: Partial<Record<Unit, Record<string, number>>> = {
 const WANTED: Partial<Record<Unit, string>> = {
   Hz: 'a frequency such as 420, 1.2k or G#4',
   ms: 'a time such as 60ms or 0.2s',
+  s: 'a time such as 1.2s or 800ms',
   dB: 'a level such as -3dB',
   beats: 'a division such as 1/4, 1/8T or 1/8.',
   note: 'a note such as F1',

@@ -1,4 +1,6 @@
-import { list, literal, number, object, text, type Infer, flag } from '../schema/schema.js';
+import { rebuilds } from '../schema/rebuild.js';
+import { since } from '../schema/since.js';
+import { flag, list, literal, nullable, number, object, text, type Infer } from '../schema/schema.js';
 import { ID, log, movable } from '../schema/shape-parts.js';
 import { MOST_BANDS, MOST_UNITS } from '../schema/bounds.js';
 import { unitShape } from '../kinds/units/index.js';
@@ -19,14 +21,22 @@ export const bandFields = {
   }),
 };
 
-const units = () => list(unitShape, 0, MOST_UNITS, 'id');
+/** A chain of units. */
+export const unitList = (most = MOST_UNITS) => list(unitShape, 0, most, 'id');
 
 /** A chain by itself, as a file. */
 export const chainFileShape = object({
   format: literal(CHAIN_FORMAT),
   formatVersion: literal(CHAIN_VERSION),
   name: text(40),
-  units: units(),
+  units: unitList(),
+  /** What it did in the sound in which it was kept; null where that was not measured. */
+  figures: nullable(
+    object({
+      loudnessLu: number('Louder by', 'LU', -120, 120, 0, 'How much louder it made what went in.'),
+      crestDb: number('Crest', 'dB', -120, 120, 0, 'How much it raised or lowered the crest.'),
+    }),
+  ),
 });
 
 /** All of grit by itself, as a file: the bands deepest first, and the chain behind their sum. */
@@ -42,7 +52,7 @@ export const gritFileShape = object({
     object({
       id: text(40, 'band', ID),
       ...bandFields,
-      units: units(),
+      units: unitList(),
     }),
     1,
     MOST_BANDS,
@@ -50,8 +60,44 @@ export const gritFileShape = object({
   ),
   /** Whether the lowest band stays mono; its units are its own affair. */
   monoLows: flag(true),
-  after: units(),
+  after: unitList(),
 });
 
+/** A band above the clean path, or from the bottom up where there is none. */
+export const bandShape = object({
+  id: rebuilds('instrument', text(40, 'band-1', ID)),
+  /** Of the lowest band of no account. */
+  fromHz: number('From', 'Hz', 40, 16000, 300, 'Where the band begins, and the one below it ends.', log),
+  ...bandFields,
+  units: unitList(),
+});
+
+/** All that happens by bands. */
+export const gritShape = object({
+  cleanPath: object({
+    on: rebuilds('instrument', flag(true)),
+    frequencyHz: number(
+      'Clean path below',
+      'Hz',
+      40,
+      250,
+      90,
+      'Below this only the Sub plays, in mono and past the grit of the bands.',
+      log,
+    ),
+    /** Whether its own units are left out. */
+    alone: since(9, rebuilds('instrument', flag(true))),
+    levelDb: since(
+      9,
+      number('Level', 'dB', -48, 12, 0, 'Level of the clean path.', { ...movable, step: 0.1 }),
+    ),
+    units: since(9, unitList()),
+  }),
+  bands: since(9, list(bandShape, 1, MOST_BANDS, 'id')),
+  after: since(9, unitList()),
+});
+
+export type Band = Infer<typeof bandShape>;
+export type Grit = Infer<typeof gritShape>;
 export type ChainFile = Infer<typeof chainFileShape>;
 export type GritFile = Infer<typeof gritFileShape>;

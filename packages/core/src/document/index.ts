@@ -29,6 +29,8 @@ export { FILTER_MODES, filterShape, type Filter, type FilterMode } from '../kind
 export type { Parameter } from '../schema/parameter.js';
 export * from './parameters.js';
 export * from './targets.js';
+export * from './units.js';
+export * from './unit-names.js';
 export * from './net.js';
 export * from './reach.js';
 export * from './dangling.js';

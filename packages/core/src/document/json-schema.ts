@@ -1,9 +1,18 @@
 import type { SchemaNode } from '../schema/schema.js';
+import { unitShape } from '../kinds/units/index.js';
 import { soundShape } from './shape.js';
 
 type Json = Record<string, unknown>;
 
+/** What stands in many places is said once. */
+const DEFINED: ReadonlyMap<SchemaNode, string> = new Map([[unitShape, 'unit']]);
+
 function convert(node: SchemaNode): Json {
+  const name = DEFINED.get(node);
+  return name === undefined ? converted(node) : { $ref: `#/$defs/${name}` };
+}
+
+function converted(node: SchemaNode): Json {
   switch (node.kind) {
     case 'number':
       return {
@@ -50,5 +59,6 @@ export function soundJsonSchema(): Json {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'Abyssal sound',
     ...convert(soundShape),
+    $defs: Object.fromEntries([...DEFINED].map(([node, name]) => [name, converted(node)])),
   };
 }

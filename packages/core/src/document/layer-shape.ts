@@ -4,7 +4,8 @@ import { choice, flag, list, number, object, text, type Infer } from '../schema/
 import { bend, ID, log, movable, segments, sided, whole } from '../schema/shape-parts.js';
 import { toneShape } from './tone-shape.js';
 import { filterShape } from '../kinds/filters/index.js';
-import { FILTERS, TONES } from '../schema/bounds.js';
+import { FILTERS, MOST_LAYER_UNITS, TONES } from '../schema/bounds.js';
+import { unitList } from './grit-shape.js';
 
 /** Ways in which a tone acts on another. */
 export const WAYS = ['add', 'ring', 'fm', 'steer', 'sync', 'and', 'or', 'xor', 'compare'] as const;
@@ -63,8 +64,8 @@ export const layerShape = object({
   feedback: feedbackShape,
   filters: list(filterShape, FILTERS, FILTERS),
   route: rebuilds('instrument', choice(['series', 'parallel', 'by tone'], 'series')),
-  /** The layer's own units; there is none yet. */
-  chain: list(object({}), 0, 0),
+  /** The layer's own units, before its level. */
+  chain: unitList(MOST_LAYER_UNITS),
   loudness: object({
     delayMs: number('Delay', 'ms', 0, 2000, 0, 'Wait before the attack.', { step: 1 }),
     ...segments(2, 300, 100, 30),

@@ -2,7 +2,9 @@ import { backingShape } from './fit-shape.js';
 import { kickShape } from './kick-shape.js';
 import { filterShape } from '../kinds/filters/index.js';
 import { layerShape } from './layer-shape.js';
-import { defaultOf } from '../schema/default.js';
+import { unitShape } from '../kinds/units/index.js';
+import { bandShape, chainFileShape } from './grit-shape.js';
+import { anyDefault, defaultOf } from '../schema/default.js';
 import type { SchemaNode } from '../schema/schema.js';
 import { filled } from '../schema/since.js';
 import { isTree, type Tree } from '../schema/tree.js';
@@ -100,8 +102,66 @@ function from6(value: Tree): Tree {
   return { ...rest, drawStep };
 }
 
+/** The clip's numbers by their names as a unit's, with the ranges that they had. */
+const CLIP_RANGES = { driveDb: [0, 36], levelDb: [-24, 12] } as const;
+const CLIP_ID = 'soft-clip-1';
+
+/** A target in the clip of version 8 as one of its unit's, and how a share of its old range is one of its new. */
+function clipTarget(target: unknown): { target: string; scale: number; start: number } | null {
+  const field = typeof target === 'string' && /^grit\.clip\.(driveDb|levelDb)$/.exec(target)?.[1];
+  if (!field) return null;
+  const [min, max] = CLIP_RANGES[field as keyof typeof CLIP_RANGES];
+  const row = unitShape.cases['soft clip'].fields[field as keyof typeof CLIP_RANGES];
+  const span = row.max - row.min;
+  return { target: `units.${CLIP_ID}.${field}`, scale: (max - min) / span, start: (min - row.min) / span };
+}
+
+const scaled = (value: unknown, by: number) => (typeof value === 'number' ? value * by : value);
+
+function linkFrom8(link: unknown): unknown {
+  const to = isTree(link) ? clipTarget(link.target) : null;
+  if (!to || !isTree(link)) return link;
+  const { target, scale } = to;
+  return { ...link, target, reachPct: scaled(link.reachPct, scale), fromPct: scaled(link.fromPct, scale) };
+}
+
+function laneFrom8(lane: unknown): unknown {
+  const to = isTree(lane) ? clipTarget(lane.target) : null;
+  if (!to || !isTree(lane) || !Array.isArray(lane.points)) return lane;
+  const { target, scale, start } = to;
+  const points = lane.points.map((point: unknown) =>
+    isTree(point) && typeof point.value === 'number'
+      ? { ...point, value: start + scale * point.value }
+      : point,
+  );
+  return { ...lane, target, points };
+}
+
+function macroFrom8(macro: unknown): unknown {
+  if (!isTree(macro) || !Array.isArray(macro.switches)) return macro;
+  const switches = macro.switches.map((each: unknown) =>
+    isTree(each) && each.target === 'grit.clip.on' ? { ...each, target: `units.${CLIP_ID}.on` } : each,
+  );
+  return { ...macro, switches };
+}
+
+/** Version 8 had one soft clip above the clean path: it is the unit of the only band. */
+function from8(value: Tree): Tree {
+  if (!isTree(value.grit) || !isTree(value.grit.clip)) return value;
+  const { clip, ...grit } = value.grit;
+  const unit = { ...(anyDefault(unitShape.cases['soft clip']) as Tree), ...clip, id: CLIP_ID };
+  const changed: Tree = {
+    ...value,
+    grit: { ...grit, bands: [{ ...(anyDefault(bandShape) as Tree), units: [unit] }] },
+  };
+  if (Array.isArray(value.links)) changed.links = value.links.map(linkFrom8);
+  if (Array.isArray(value.lanes)) changed.lanes = value.lanes.map(laneFrom8);
+  if (Array.isArray(value.macros)) changed.macros = value.macros.map(macroFrom8);
+  return changed;
+}
+
 /** Kinds of parts that are kept in the library by themselves. */
-export type PartKind = 'layer' | 'kick' | 'backing' | 'mover' | 'shape';
+export type PartKind = 'layer' | 'kick' | 'backing' | 'mover' | 'shape' | 'chain';
 
 const PARTS: Readonly<Record<PartKind, SchemaNode>> = {
   layer: layerShape,
@@ -109,6 +169,7 @@ const PARTS: Readonly<Record<PartKind, SchemaNode>> = {
   backing: backingShape,
   mover: moverShape,
   shape: cycleShape,
+  chain: chainFileShape,
 };
 /** Parts do not say of which version they are; this one kept the first. */
 const PARTS_FROM = 3;
@@ -128,5 +189,8 @@ export function migrate(value: unknown): unknown {
   const { formatVersion } = value;
   if (typeof formatVersion !== 'number' || formatVersion >= FORMAT_VERSION) return value;
   const named = formatVersion === 1 ? from1(value) : formatVersion === 6 ? from6(value) : value;
-  return { ...(filled(soundShape, named, formatVersion) as Tree), formatVersion: FORMAT_VERSION };
+  return {
+    ...(filled(soundShape, from8(named), formatVersion) as Tree),
+    formatVersion: FORMAT_VERSION,
+  };
 }

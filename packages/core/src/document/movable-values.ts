@@ -2,7 +2,7 @@ import { moverKindOf, type Mover } from '../kinds/movers/index.js';
 import { unitKindOf, type GritUnit } from '../kinds/units/index.js';
 import { layerShape, type Layer } from './layer-shape.js';
 import type { Parameter } from '../schema/parameter.js';
-import type { SchemaNode } from '../schema/schema.js';
+import { object, type SchemaNode } from '../schema/schema.js';
 
 /**
  * A number that movers may reach: where it stands in its layer or mover, its row, and its present value.
@@ -51,7 +51,10 @@ function collect(
  */
 export function movableValues(layer: Layer, soundingOnly = false): MovableValue[] {
   const out: MovableValue[] = [];
-  collect(layerShape, layer, '', '', 'layers.*.', out);
+  // Units go by their own ids.
+  const fields = Object.entries<SchemaNode>(layerShape.fields).filter(([name]) => name !== 'chain');
+  collect(object(Object.fromEntries(fields)), layer, '', '', 'layers.*.', out);
+  out.push(...numbersOfUnits(layer.chain));
   if (!soundingOnly) return out;
   const silent = [
     ...layer.tones.flatMap((tone, i) => (tone.on ? [] : [`tones.${i}.`])),
@@ -93,6 +96,12 @@ export function numbersOfMover(mover: Mover): MovableValue[] {
   collect(moverKindOf(mover.kind).shape, mover, '', '', `movers.*.${mover.kind}.`, out);
   return out;
 }
+
+/** The numbers of units that movers may reach, by their targets: those of each unit in its own order. */
+export const numbersOfUnits = (units: readonly GritUnit[]): MovableValue[] =>
+  units.flatMap((unit) =>
+    numbersOfUnit(unit).map((each) => ({ ...each, field: `units.${unit.id}.${each.field}` })),
+  );
 
 /** Every number of a unit that movers may reach. */
 export function numbersOfUnit(unit: GritUnit): MovableValue[] {

@@ -31,7 +31,7 @@ describe('the order of movers', () => {
       linksInto(
         sound([
           link('a', 'wobble-1', CUTOFF),
-          link('b', 'envelope-1', 'grit.clip.driveDb'),
+          link('b', 'envelope-1', 'units.soft-clip-1.driveDb'),
           link('c', 'wobble-1', CUTOFF, { on: false }),
         ]),
         'body',

@@ -1,7 +1,8 @@
 import { MACRO_IDS } from '../kinds/movers/index.js';
-import { resolveTarget } from './parameters.js';
+import { resolveTarget, type LinkTarget } from './parameters.js';
 import type { SoundDocument } from './shape.js';
 import { sourceName, targetLabel } from './targets.js';
+import { unitById } from './units.js';
 
 /** What moves: the movers of a document in their order, then its macros. */
 export const sourceCount = ({ movers }: Pick<SoundDocument, 'movers'>) => movers.length + MACRO_IDS.length;
@@ -27,7 +28,27 @@ interface Node extends NetStep {
 }
 
 /** What of a document links join. */
-export type Linked = Pick<SoundDocument, 'layers' | 'movers' | 'links'>;
+export type Linked = Pick<SoundDocument, 'layers' | 'movers' | 'links' | 'grit'>;
+
+/**
+ * Whose numbers a target is among: a layer's, by its id, or the mix's (null); undefined for what moves itself. A unit's
+ * are those of the layer in whose chain it stands.
+ */
+export function bankOf(document: Linked, { part, id }: LinkTarget): string | null | undefined {
+  switch (part) {
+    case 'layer':
+      return id;
+    case 'band':
+    case 'mix':
+      return null;
+    case 'unit': {
+      const place = unitById(document, id!)!.place;
+      return place.in === 'layer' ? place.id : null;
+    }
+    default:
+      return undefined;
+  }
+}
 
 /** What reaches movers, macros and links, by the node that it reaches. */
 function nodesOf(document: Linked): Map<string, Node> {
@@ -35,7 +56,7 @@ function nodesOf(document: Linked): Map<string, Node> {
   document.links.forEach((link, index) => {
     if (!link.on) return;
     const target = resolveTarget(document, link.target);
-    if (!target || target.part === 'layer' || target.part === 'mix') return;
+    if (!target || bankOf(document, target) !== undefined) return;
     const kind = target.part === 'link' ? 'reach' : 'source';
     const at =
       kind === 'reach'
@@ -113,9 +134,6 @@ export function circleIn(document: Linked & Pick<SoundDocument, 'macros'>): stri
 export function linksInto(document: Linked, layerId: string | null): number[] {
   return document.links.flatMap((link, index) => {
     const target = link.on ? resolveTarget(document, link.target) : null;
-    return target &&
-      (layerId === null ? target.part === 'mix' : target.part === 'layer' && target.id === layerId)
-      ? [index]
-      : [];
+    return target && bankOf(document, target) === layerId ? [index] : [];
   });
 }

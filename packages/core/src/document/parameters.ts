@@ -1,8 +1,10 @@
 import type { Parameter } from '../schema/parameter.js';
 import type { NumberNode, SchemaNode } from '../schema/schema.js';
 import { MACRO_IDS } from '../kinds/movers/index.js';
+import { unitShape } from '../kinds/units/index.js';
 import { FILTERS, OSCILLATORS, TONES } from '../schema/bounds.js';
 import { soundShape, type SoundDocument } from './shape.js';
+import { unitById } from './units.js';
 import { sourceShape, type ToneKind } from './tone-shape.js';
 
 function collect(node: SchemaNode, path: string, rows: Parameter[]): void {
@@ -15,7 +17,8 @@ function collect(node: SchemaNode, path: string, rows: Parameter[]): void {
         collect(field, path ? `${path}.${key}` : key, rows);
       break;
     case 'list':
-      collect(node.of, `${path}.*`, rows);
+      // Units stand in many chains: their numbers are listed once, under `units`.
+      if (node.of !== unitShape) collect(node.of, `${path}.*`, rows);
       break;
     case 'nullable':
       collect(node.of, path, rows);
@@ -31,6 +34,7 @@ function collect(node: SchemaNode, path: string, rows: Parameter[]): void {
 export const PARAMETERS: readonly Parameter[] = (() => {
   const rows: Parameter[] = [];
   collect(soundShape, '', rows);
+  collect(unitShape, 'units.*', rows);
   return rows;
 })();
 
@@ -73,11 +77,11 @@ export function clampValue(row: NumberNode, value: number): number {
 }
 
 /** Where a number stands that movers may reach. */
-export type TargetPart = 'layer' | 'mix' | 'mover' | 'macro' | 'link';
+export type TargetPart = 'layer' | 'band' | 'unit' | 'mix' | 'mover' | 'macro' | 'link';
 
 /**
  * What a link points at: a row that movers may reach, what it belongs to, and the id of that: of the layer,
- * mover, macro or link; null for the mix.
+ * mover, macro, link, band or unit; null for the mix.
  */
 export interface LinkTarget {
   readonly row: Parameter;
@@ -88,29 +92,31 @@ export interface LinkTarget {
 }
 
 /** What of a document targets are read against. */
-export type Targeted = Pick<SoundDocument, 'layers' | 'movers' | 'links'>;
+export type Targeted = Pick<SoundDocument, 'layers' | 'movers' | 'links' | 'grit'>;
 
 const PARTS: Readonly<Record<string, TargetPart>> = {
   layers: 'layer',
   movers: 'mover',
   macros: 'macro',
   links: 'link',
+  bands: 'band',
+  units: 'unit',
 };
 
 /**
  * Reads a link's target: `layers.<layer id>.<field>`, `movers.<mover id>.<field>`, `macros.<macro id>.valuePct`,
- * `links.<link id>.reachPct`, or a path such as `grit.clip.driveDb`; a number in it is
- * a place in a list. The settings
+ * `links.<link id>.reachPct`, `bands.<band id>.<field>`, `units.<unit id>.<field>` wherever the unit stands, or a path
+ * such as `grit.cleanPath.levelDb`; a number in it is a place in a list. The settings
  * of a kind of tone stand under the kind's name (`layers.body.tones.0.source.fm.scale`), and may be linked
  * while the tone is of
  * another kind: such a link waits. Null when there is no such place or movers may not reach it.
  */
 export function resolveTarget(document: Targeted, target: string): LinkTarget | null {
-  const match = /^(layers|movers|macros|links)\.([a-z0-9-]+)\.(.+)$/.exec(target);
+  const match = /^(layers|movers|macros|links|bands|units)\.([a-z0-9-]+)\.(.+)$/.exec(target);
   const part = match ? PARTS[match[1]] : 'mix';
   const id = match ? match[2] : null;
   const field = match ? match[3] : target;
-  let of = match ? `${match[1]}.*.` : '';
+  let of = match ? `${part === 'band' ? 'grit.' : ''}${match[1]}.*.` : '';
   if (part === 'layer' && !document.layers.some((layer) => layer.id === id)) return null;
   if (part === 'link' && !document.links.some((link) => link.id === id)) return null;
   if (part === 'macro' && !MACRO_IDS.includes(id!)) return null;
@@ -118,6 +124,12 @@ export function resolveTarget(document: Targeted, target: string): LinkTarget | 
     const mover = document.movers.find((each) => each.id === id);
     if (!mover) return null;
     of += `${mover.kind}.`;
+  }
+  if (part === 'band' && !document.grit.bands.some((band) => band.id === id)) return null;
+  if (part === 'unit') {
+    const found = unitById(document, id!);
+    if (!found) return null;
+    of += `${found.unit.kind}.`;
   }
   const row = byId.get(of + field.replace(/(?<=\.)\d+(?=\.|$)/g, '*'));
   if (!row?.movable) return null;
@@ -128,10 +140,20 @@ export function resolveTarget(document: Targeted, target: string): LinkTarget | 
   return { row, part, id, field };
 }
 
+/** How many entries the lists of units have. */
+function placesInUnits(): [string, number][] {
+  return Object.values(unitShape.cases).flatMap(({ fields }) =>
+    Object.entries<SchemaNode>(fields).flatMap(([name, node]): [string, number][] =>
+      node.kind === 'list' ? [[name, node.max]] : [],
+    ),
+  );
+}
+
 /** How many places the lists have that movers may reach into. */
 const MOST_PLACES: ReadonlyMap<string, number> = new Map([
   ['tones', TONES],
   ['filters', FILTERS],
   ['oscillators', OSCILLATORS],
   ['matrix', OSCILLATORS ** 2],
+  ...placesInUnits(),
 ]);

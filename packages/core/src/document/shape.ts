@@ -3,10 +3,11 @@ import { rebuilds } from '../schema/rebuild.js';
 import { since } from '../schema/since.js';
 import { choice, flag, list, literal, nullable, number, object, text, type Infer } from '../schema/schema.js';
 import { backingShape, duckShape, lockShape } from './fit-shape.js';
+import { gritShape } from './grit-shape.js';
 import { kickShape } from './kick-shape.js';
 import { feedbackShape, layerShape } from './layer-shape.js';
 import { macroShape, moverShape } from '../kinds/movers/index.js';
-import { bend, ID, log, loopTick, movable, notePitch, whole } from '../schema/shape-parts.js';
+import { bend, ID, loopTick, movable, notePitch, whole } from '../schema/shape-parts.js';
 import {
   MACROS,
   LONGEST_NAME,
@@ -24,7 +25,7 @@ import {
 } from '../schema/bounds.js';
 
 export const FORMAT = 'abyssal.sound';
-export const FORMAT_VERSION = 8;
+export const FORMAT_VERSION = 9;
 
 /** Steps in which the line is drawn. */
 export const DRAW_STEPS = ['1/4', '1/8', '1/8T', '1/16', '1/16T', '1/32'] as const;
@@ -140,31 +141,7 @@ export const soundShape = object({
   links: list(linkShape, 0, MOST_LINKS, 'id'),
   macros: since(8, list(macroShape, MACROS, MACROS)),
   lanes: since(8, list(laneShape, 0, MOST_LANES, 'target')),
-  grit: object({
-    cleanPath: object({
-      on: rebuilds('instrument', flag(true)),
-      frequencyHz: number(
-        'Clean path below',
-        'Hz',
-        40,
-        250,
-        90,
-        'Below this only the Sub plays, in mono and unclipped.',
-        log,
-      ),
-    }),
-    clip: object({
-      on: rebuilds('instrument', flag(true)),
-      driveDb: number('Drive', 'dB', 0, 36, 6, 'Pushes the bass into the soft clip.', {
-        movable: true,
-        step: 0.1,
-      }),
-      levelDb: number('Output', 'dB', -24, 12, -3, 'Level after the soft clip.', {
-        movable: true,
-        step: 0.1,
-      }),
-    }),
-  }),
+  grit: gritShape,
   line: rebuilds(['events', 'layers'], object({ notes: list(noteShape, 0, MOST_NOTES) })),
   /** The step in which the line was drawn last. */
   drawStep: since(6, choice(DRAW_STEPS, '1/16')),

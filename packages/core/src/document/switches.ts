@@ -1,3 +1,5 @@
+import { placeName, unitName } from './unit-names.js';
+import { chainsOf, unitById, withUnits } from './units.js';
 import type { SoundDocument } from './shape.js';
 
 /** What a macro may switch. */
@@ -5,17 +7,19 @@ export type Switched =
   | { readonly what: 'layer'; readonly layer: number }
   | { readonly what: 'filter'; readonly layer: number; readonly filter: number }
   | { readonly what: 'link'; readonly link: number }
-  | { readonly what: 'clip' };
+  | { readonly what: 'unit'; readonly id: string };
 
 /**
  * Reads what a macro switches: `layers.<id>.on`, `layers.<id>.filters.<place>.on`, `links.<id>.on` or
- * `grit.clip.on`; null where there is no such thing.
+ * `units.<id>.on`; null where there is no such thing.
  */
 export function switchedBy(
-  { layers, links }: Pick<SoundDocument, 'layers' | 'links'>,
+  document: Pick<SoundDocument, 'layers' | 'links' | 'grit'>,
   target: string,
 ): Switched | null {
-  if (target === 'grit.clip.on') return { what: 'clip' };
+  const { layers, links } = document;
+  const unit = /^units\.([a-z0-9-]+)\.on$/.exec(target);
+  if (unit) return unitById(document, unit[1]) ? { what: 'unit', id: unit[1] } : null;
   const match = /^(layers|links)\.([a-z0-9-]+)(?:\.filters\.([01]))?\.on$/.exec(target);
   if (!match) return null;
   const [, list, id, filter] = match;
@@ -30,14 +34,19 @@ export function switchedBy(
 
 /** All that the macros of a document may switch, with words for it. */
 export function switchTargets(
-  document: Pick<SoundDocument, 'layers' | 'links'>,
+  document: Pick<SoundDocument, 'layers' | 'links' | 'grit'>,
 ): { target: string; label: string }[] {
   return [
     ...document.layers.map(({ id, name }) => ({ target: `layers.${id}.on`, label: name })),
     ...document.layers.flatMap(({ id, name, filters }) =>
       filters.map((_, f) => ({ target: `layers.${id}.filters.${f}.on`, label: `${name} · filter ${f + 1}` })),
     ),
-    { target: 'grit.clip.on', label: 'Clip' },
+    ...chainsOf(document).flatMap(({ place, units }) =>
+      units.map((unit) => ({
+        target: `units.${unit.id}.on`,
+        label: `${placeName(document, place)} · ${unitName(units, unit)}`,
+      })),
+    ),
   ];
 }
 
@@ -63,15 +72,15 @@ export function asBuilt(document: SoundDocument): SoundDocument {
       ),
     };
   });
-  const clip = switched.some(({ what }) => what === 'clip')
-    ? { ...document.grit.clip, on: true }
-    : document.grit.clip;
-  return {
+  const units = switched.flatMap((each) => (each.what === 'unit' ? [each.id] : []));
+  const built = {
     ...document,
     layers,
     links: document.links.map((link, l) =>
       switched.some((each) => each.what === 'link' && each.link === l) ? { ...link, on: true } : link,
     ),
-    grit: { ...document.grit, clip },
   };
+  return units.length === 0
+    ? built
+    : withUnits(built, (unit) => (units.includes(unit.id) && !unit.on ? { ...unit, on: true } : unit));
 }

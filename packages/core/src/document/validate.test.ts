@@ -138,7 +138,7 @@ describe('sound documents', () => {
         s.formatVersion = FORMAT_VERSION + 1;
       })[0],
     ).toMatch(
-      /^formatVersion: the sound is of version 9; this program reads up to 8\. Open it with a newer Abyssal/,
+      /^formatVersion: the sound is of version 10; this program reads up to 9\. Open it with a newer Abyssal/,
     );
     expect(
       problemsOf((s) => {
@@ -249,7 +249,7 @@ describe('the parameter table', () => {
   it('knows what movers may reach', () => {
     const targets = linkTargets(cleanSound()).map(({ target }) => target);
     expect(targets).toContain('layers.body.filters.0.cutoffHz');
-    expect(targets).toContain('grit.clip.driveDb');
+    expect(targets).toContain('units.soft-clip-1.driveDb');
     expect(targets).not.toContain('ground.tempoBpm');
     expect(() => parameter('nothing.here')).toThrow(RangeError);
   });
@@ -266,14 +266,14 @@ describe('the parameter table', () => {
         'Body · filter 1 · cutoff',
         'Sub · level',
         'Whole sound · feedback',
-        'Clip · drive',
+        'above 90 Hz · Soft clip · drive',
       ]),
     );
     expect(
       labels.some((label) => label.startsWith('Body · tone 3 ·') || label.startsWith('Sub · filter')),
     ).toBe(false);
     expect(targetLabel(sound, 'layers.body.tones.2.cents')).toBe('Body · tone 3 · fine');
-    expect(targetLabel(sound, 'grit.clip.driveDb')).toBe('Clip · drive');
+    expect(targetLabel(sound, 'units.soft-clip-1.driveDb')).toBe('above 90 Hz · Soft clip · drive');
     expect(targetLabel(sound, 'layers.body.tones.2.shine')).toBeNull();
   });
 

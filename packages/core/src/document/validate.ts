@@ -1,6 +1,13 @@
 import { loopTicks, textFault } from '../units/index.js';
 import { backingShape } from './fit-shape.js';
-import { CHAIN_FORMAT, chainFileShape, GRIT_FORMAT, gritFileShape, type GritFile } from './grit-shape.js';
+import {
+  CHAIN_FORMAT,
+  chainFileShape,
+  GRIT_FORMAT,
+  gritFileShape,
+  type ChainFile,
+  type GritFile,
+} from './grit-shape.js';
 import { kickShape, type Kick } from './kick-shape.js';
 import { layerShape, type Layer } from './layer-shape.js';
 import {
@@ -13,9 +20,12 @@ import {
   type Mover,
 } from '../kinds/movers/index.js';
 import { migrate, migratePart } from './migrate.js';
+import { MOST_BANDS } from '../schema/bounds.js';
+import { unitKindOf } from '../kinds/units/index.js';
 import { circleIn, sourceIndex } from './net.js';
 import { resolveTarget } from './parameters.js';
 import { switchedBy } from './switches.js';
+import { chainPath, chainsOf } from './units.js';
 import { caseOf, type SchemaNode } from '../schema/schema.js';
 import { isTree } from '../schema/tree.js';
 import { FORMAT, FORMAT_VERSION, soundShape, type SoundDocument } from './shape.js';
@@ -174,6 +184,36 @@ function checkMoving(sound: SoundDocument, problems: Problem[]): void {
   });
 }
 
+/** What bands and units say of each other and of the rest. */
+function checkGrit(sound: SoundDocument, problems: Problem[]): void {
+  const fail = (path: string, message: string) => {
+    problems.push({ path, message });
+  };
+  const { bands, cleanPath } = sound.grit;
+  if (bands.length + (cleanPath.on ? 1 : 0) > MOST_BANDS)
+    fail('grit.bands', `are ${bands.length} beside the clean path, more than ${MOST_BANDS} in all`);
+  let below = cleanPath.on ? cleanPath.frequencyHz : 0;
+  bands.forEach(({ fromHz }, b) => {
+    if (b === 0) return;
+    if (fromHz <= below) fail(`grit.bands[${b}].fromHz`, `${fromHz} is not above ${below}`);
+    below = fromHz;
+  });
+  const seen = new Set<string>();
+  chainsOf(sound).forEach(({ place, units }) => {
+    const at = chainPath(sound, place);
+    units.forEach((unit, u) => {
+      if (seen.has(unit.id)) fail(`${at}[${u}].id`, `${describe(unit.id)} appears twice`);
+      seen.add(unit.id);
+      const kind = unitKindOf(unit.kind);
+      const hears = kind.hears?.(unit) ?? null;
+      if (hears === null || hears === 'kick') return;
+      const band = place.in === 'band' && bands.some(({ id }) => id === hears);
+      if (!band && !sound.backing.some(({ id }) => id === hears))
+        fail(`${at}[${u}].${kind.hearsIn ?? 'kind'}`, `there is no backing part or band ${describe(hears)}`);
+    });
+  });
+}
+
 /** What no single field can tell: references, order, and what must stand within the loop. */
 function checkWhole(sound: SoundDocument, problems: Problem[]): void {
   const end = loopTicks(sound.ground.bars);
@@ -210,6 +250,7 @@ function checkWhole(sound: SoundDocument, problems: Problem[]): void {
   sound.layers.forEach((layer, i) => {
     checkLayer(layer, `layers[${i}].`, problems);
   });
+  checkGrit(sound, problems);
   checkMoving(sound, problems);
   sound.movers.forEach((mover, i) => {
     const fail = (field: string, message: string) => {
@@ -326,6 +367,14 @@ export function findGritProblems(value: unknown): Problem[] {
   check(whole ? gritFileShape : chainFileShape, value, '', problems);
   if (problems.length > 0) return problems.slice(0, MOST_PROBLEMS);
   return whole ? gritFileFaults(value as unknown as GritFile) : [];
+}
+
+/** Every problem of a chain by itself, as it is kept in the library; empty when it is valid. */
+export function findChainProblems(value: unknown): Problem[] {
+  const problems = findGritProblems(value);
+  return problems.length === 0 && (value as ChainFile | GritFile).format === GRIT_FORMAT
+    ? [{ path: 'format', message: 'this is all of grit, and no chain by itself' }]
+    : problems;
 }
 
 function gritFileFaults({ crossoversHz, bands }: GritFile): Problem[] {

@@ -1,3 +1,4 @@
+import { withoutUnits } from '../testing/grit.js';
 import {
   cleanFilter,
   cleanLayer,
@@ -21,7 +22,8 @@ function bare(change: (sound: SoundDocument) => void): SoundDocument {
   const sound = { ...cleanSound(), links: [], layers: [cleanLayer('sub')] };
   sound.ground = { ...sound.ground, bars: 1 };
   sound.kick = { ...sound.kick, on: false };
-  sound.grit = { cleanPath: { on: false, frequencyHz: 90 }, clip: { ...sound.grit.clip, on: false } };
+  withoutUnits(sound);
+  sound.grit.cleanPath.on = false;
   sound.line = { notes: [cleanNote({ tick: 0, ticks: 1800, pitch: 33 })] };
   change(sound);
   return sound;
@@ -215,7 +217,7 @@ describe('a note that starts or ends with a click', () => {
 describe('a fundamental under the clean path', () => {
   const cut = (change: (sound: SoundDocument) => void) =>
     sounding((sound) => {
-      sound.grit.cleanPath = { on: true, frequencyHz: 90 };
+      Object.assign(sound.grit.cleanPath, { on: true, frequencyHz: 90 });
       sound.layers = [{ ...cleanLayer('body'), tones: [cleanTone({ on: true }), cleanTone(), cleanTone()] }];
       change(sound);
     })
@@ -264,7 +266,7 @@ describe('spread', () => {
   it('never reaches below the clean path: the lows of a spread Sub are whole in mono', () => {
     const low = (on: boolean) =>
       sounding((sound) => {
-        sound.grit.cleanPath = { on, frequencyHz: 120 };
+        Object.assign(sound.grit.cleanPath, { on, frequencyHz: 120 });
         sound.layers[0].tones[0] = cleanTone({
           on: true,
           copies: 7,

@@ -1,5 +1,5 @@
 import { filterMagnitude } from '../kinds/filters/index.js';
-import type { Layer, SoundDocument } from '../document/index.js';
+import { cleanBand, type Layer, type SoundDocument } from '../document/index.js';
 import { lowestTone, playsPitch, renderLoop, type Assets, type LoopRender } from '../engine/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle, samplePeak } from '../measure/index.js';
@@ -94,7 +94,8 @@ function toneAlone(document: SoundDocument, layer: Layer, tone: number): SoundDo
     grit: {
       ...document.grit,
       cleanPath: { ...document.grit.cleanPath, on: false },
-      clip: { ...document.grit.clip, on: false },
+      bands: [cleanBand()],
+      after: [],
     },
     kick: { ...document.kick, on: false },
     feedback: { ...document.feedback, on: false },

@@ -15,9 +15,10 @@ export const MOST_LAYERS = 8;
 /** Tones of a layer, filters of a layer. */
 export const TONES = 3;
 export const FILTERS = 2;
-/** Bands of grit; units of a chain. */
+/** Bands of grit; units of a band's chain or of that behind the sum, of a layer's own. */
 export const MOST_BANDS = 4;
 export const MOST_UNITS = 8;
+export const MOST_LAYER_UNITS = 4;
 export const MOST_COPIES = 12;
 export const MOST_HARMONICS = 384;
 export const OSCILLATORS = 4;

@@ -5,6 +5,7 @@ import {
   cleanWavKick,
   linkTargets,
   MACRO_IDS,
+  MOST_BANDS,
   MOST_LINKS,
   MOST_MOVERS,
   moverShape,
@@ -14,7 +15,9 @@ import {
   type Tone,
   soundShape,
   switchTargets,
+  withUnits,
 } from '../document/index.js';
+import { unitKindOf } from '../kinds/units/index.js';
 import { loopTicks } from '../units/index.js';
 
 /** Any value that a node of the document's shape allows; extremes are as likely as all that lies between. */
@@ -81,6 +84,32 @@ export const anyAssets = new Map([
     },
   ],
 ]);
+
+/**
+ * What no single number tells of grit: every unit and band has an id of its own, bands lie one above the other, and
+ * units listen to whom there is.
+ */
+function settleGrit(sound: SoundDocument, picks: readonly number[]): void {
+  const { grit, backing } = sound;
+  const bands = grit.bands.slice(0, MOST_BANDS - 1);
+  const froms = bands.map(({ fromHz }) => fromHz).sort((a, b) => a - b);
+  const lowest = grit.cleanPath.frequencyHz;
+  grit.bands = bands.map((band, b) => ({
+    ...band,
+    id: `band-${b}`,
+    fromHz: Math.min(16000 - (bands.length - 1 - b), Math.max(lowest + 1, froms[b]) + b),
+  }));
+  const others = ['kick', ...backing.map(({ id }) => id)];
+  let u = 0;
+  Object.assign(
+    sound,
+    withUnits(sound, (unit) => {
+      const { hears, hearsIn } = unitKindOf(unit.kind);
+      const listens = hears && hearsIn && u % 2 === 0 ? { [hearsIn]: anyOf([u, ...picks], others) } : {};
+      return { ...unit, ...listens, id: `unit-${u++}` };
+    }),
+  );
+}
 
 /** A few of something, and now and then as many as there may be. */
 const fewOrAll = <T>(of: fc.Arbitrary<T>, most: number) =>
@@ -170,6 +199,7 @@ export const anySound: fc.Arbitrary<SoundDocument> = fc
       if (mover.kind === 'follower')
         mover.of = anyOf(picks, ['self', 'kick', ...sound.backing.map(({ id }) => id)]);
     }
+    settleGrit(sound, picks);
     linkUp(sound, picks);
     // By level it follows a part where there is one.
     sound.duck = {

@@ -8,6 +8,7 @@ import { Row } from '../../controls/Row';
 import { ToggleTitle } from '../../controls/ToggleTitle';
 import { edit, useSound } from '../../state/document-store';
 import { useView } from '../../state/view-store';
+import { LayerUnits } from './LayerUnits';
 import { EnvelopeDrawing, type EnvelopeTimes } from '../../charts/EnvelopeDrawing';
 
 const PANELS = [
@@ -16,7 +17,7 @@ const PANELS = [
   { value: 'pitch', label: 'Drop' },
   { value: 'plays', label: 'Notes' },
   { value: 'feedback', label: 'Feedback' },
-  { value: 'clean', label: 'Clean path and clip' },
+  { value: 'units', label: 'Units' },
 ] as const;
 
 /** Envelope, voice, pitch drop, what the layer plays, and what it feeds back into itself. */
@@ -226,7 +227,7 @@ export const VoicePanel = memo(function VoicePanel({ index }: { readonly index: 
           )}
         </>
       )}
-      {panel === 'clean' && <CleanAndClip />}
+      {panel === 'units' && <LayerUnits key={id} layerId={id} />}
       {panel === 'feedback' && (
         <>
           <FeedbackRows
@@ -256,40 +257,6 @@ export const VoicePanel = memo(function VoicePanel({ index }: { readonly index: 
     </Panel>
   );
 });
-
-/** The clean path, and the soft clip on what lies above it. */
-function CleanAndClip() {
-  const { cleanPath, clip } = useSound((sound) => sound.grit);
-  return (
-    <>
-      <ToggleTitle
-        label="Clean path"
-        on={cleanPath.on}
-        onToggle={() => {
-          edit('clean path', (draft) => {
-            draft.grit.cleanPath.on = !cleanPath.on;
-          });
-        }}
-      />
-      <ParameterRow
-        path={['grit', 'cleanPath', 'frequencyHz']}
-        label="Clean below"
-        disabled={!cleanPath.on}
-      />
-      <ToggleTitle
-        label="Soft clip"
-        on={clip.on}
-        onToggle={() => {
-          edit('soft clip', (draft) => {
-            draft.grit.clip.on = !clip.on;
-          });
-        }}
-      />
-      <ParameterRow path={['grit', 'clip', 'driveDb']} of="Clip" disabled={!clip.on} />
-      <ParameterRow path={['grit', 'clip', 'levelDb']} of="Clip" disabled={!clip.on} />
-    </>
-  );
-}
 
 interface FeedbackRowsProps {
   readonly title: string;

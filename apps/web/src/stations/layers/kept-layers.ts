@@ -1,6 +1,7 @@
-import { cleanLayer, findLayerProblems, type Layer } from '@abyssal/core';
+import { cleanLayer, dropDangling, findLayerProblems, type Layer } from '@abyssal/core';
 import { fetchPartAs, keepInLibrary } from '../../parts/kept-parts';
 import { edit } from '../../state/document-store';
+import { addUnits } from '../../state/unit-edits';
 import { tell } from '../../state/view-store';
 
 /** Keeps a layer in the library under its name, and remembers under which id. */
@@ -27,8 +28,10 @@ export async function swapWithKept(layer: Layer, index: number): Promise<void> {
   const next = mine ?? (await fetchKept(layer.kept));
   if (!mine) before.set(layer.id, layer);
   edit(mine ? `${layer.name} as it was` : `${layer.name} as it was kept`, (draft) => {
-    if (draft.layers[index]?.id === layer.id)
-      draft.layers[index] = { ...structuredClone(next), id: layer.id, kept: layer.kept };
+    if (draft.layers[index]?.id !== layer.id) return;
+    draft.layers[index] = { ...structuredClone(next), id: layer.id, kept: layer.kept, chain: [] };
+    addUnits(draft, { in: 'layer', id: layer.id }, next.chain);
+    dropDangling(draft);
   });
   tell(mine ? `${layer.name} is as you had it.` : `${layer.name} is as it was kept; press again for yours.`);
 }
@@ -37,5 +40,6 @@ export async function swapWithKept(layer: Layer, index: number): Promise<void> {
 export function cleanAgain(layer: Layer, index: number): void {
   edit(`${layer.name} clean`, (draft) => {
     draft.layers[index] = cleanLayer(layer.role, { id: layer.id, name: layer.name, kept: layer.kept });
+    dropDangling(draft);
   });
 }

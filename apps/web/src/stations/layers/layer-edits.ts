@@ -11,6 +11,7 @@ import {
   type ToneKind,
 } from '@abyssal/core';
 import { freeId } from '../../state/free-id';
+import { addUnits } from '../../state/unit-edits';
 
 /**
  * What a tone of a kind was when it was last one, by layer and tone: changing the kind and back loses nothing
@@ -44,24 +45,36 @@ export function newLayer(layers: readonly Layer[], role: Layer['role']): Layer {
 /** A layer as another of the sound's: with an id of its own. Its links go with it where they are given. */
 export function addCopy(draft: SoundDocument, layer: Layer, links: readonly Link[] = []): string {
   const id = layerId(draft.layers, layer.role);
-  draft.layers.push({ ...structuredClone(layer), id });
+  draft.layers.push({ ...structuredClone(layer), id, chain: [] });
+  const units = addUnits(draft, { in: 'layer', id }, layer.chain);
   for (const link of links) {
     if (draft.links.length >= MOST_LINKS || sourceName(draft, link.mover) === null) continue;
     draft.links.push({
       ...link,
       id: freeId(draft.links, (n) => `link-${n}`),
-      target: `layers.${id}.${link.target}`,
+      target: targetIn(id, link.target, units),
     });
   }
   return id;
 }
 
-/** The links of a layer, their targets within it. */
+/** A target within a layer, or of one of its units, as it is in a copy of the layer. */
+function targetIn(layerId: string, target: string, units: ReadonlyMap<string, string>): string {
+  const [part, id, ...field] = target.split('.');
+  const own = part === 'units' ? units.get(id) : undefined;
+  return own === undefined ? `layers.${layerId}.${target}` : ['units', own, ...field].join('.');
+}
+
+/** The links of a layer, their targets within it; those of its units as they are. */
 export function linksOf(document: SoundDocument, layerId: string) {
   const start = `layers.${layerId}.`;
+  const units = document.layers.find(({ id }) => id === layerId)?.chain.map(({ id }) => `units.${id}.`) ?? [];
   return document.links
-    .filter(({ target }) => target.startsWith(start))
-    .map((link) => ({ ...link, target: link.target.slice(start.length) }));
+    .filter(({ target }) => target.startsWith(start) || units.some((unit) => target.startsWith(unit)))
+    .map((link) => ({
+      ...link,
+      target: link.target.startsWith(start) ? link.target.slice(start.length) : link.target,
+    }));
 }
 
 /** Moves a layer to another place among the layers. */

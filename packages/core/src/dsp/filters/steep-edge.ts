@@ -44,6 +44,11 @@ export class SteepHigh {
 
   /** Filters in place; the warped crossover runs from `g[0]` (exclusive) to `g[1]`. */
   process(samples: Float64Array, frames: number, g: Float64Array): void {
+    this.run(samples, 0, frames, g);
+  }
+
+  /** Filters the samples from `from` up to `to`. */
+  run(samples: Float64Array, from: number, to: number, g: Float64Array): void {
     const { state } = this;
     let p1 = state[0],
       p2 = state[1],
@@ -53,14 +58,14 @@ export class SteepHigh {
       r2 = state[5],
       t1 = state[6],
       t2 = state[7];
-    const step = (g[1] - g[0]) / frames;
+    const step = (g[1] - g[0]) / (to - from);
     let now = g[1];
     let ga = W1 * now;
     let gb = W2 * now;
     let a = 1 / (1 + ga * (ga + K1));
     let b = 1 / (1 + gb * (gb + K2));
     if (step !== 0) now = g[0];
-    for (let i = 0; i < frames; i++) {
+    for (let i = from; i < to; i++) {
       if (step !== 0) {
         now += step;
         ga = W1 * now;
@@ -115,6 +120,11 @@ export class SteepAllpass {
 
   /** Filters in place; the warped crossover runs from `g[0]` (exclusive) to `g[1]`. */
   process(samples: Float64Array, frames: number, g: Float64Array): void {
+    this.run(samples, 0, frames, g);
+  }
+
+  /** Filters the samples from `from` up to `to`. */
+  run(samples: Float64Array, from: number, to: number, g: Float64Array): void {
     const { state } = this;
     let p1 = state[0],
       p2 = state[1],
@@ -122,9 +132,9 @@ export class SteepAllpass {
       q2 = state[3],
       r1 = state[4],
       r2 = state[5];
-    const step = (g[1] - g[0]) / frames;
+    const step = (g[1] - g[0]) / (to - from);
     let gc = g[0];
-    for (let i = 0; i < frames; i++) {
+    for (let i = from; i < to; i++) {
       gc += step;
       const ga = W1 * gc;
       const gb = W2 * gc;

@@ -1,3 +1,7 @@
+/** Frames by which a look-ahead makes a ceiling late. */
+export const ceilingDelay = (lookAheadS: number, sampleRateHz: number) =>
+  Math.max(8, Math.round(lookAheadS * sampleRateHz)) - 1;
+
 /**
  * Look-ahead ceiling: no sample of what it is given stands above the ceiling afterwards. The gain that a peak
  * asks for is
@@ -30,8 +34,8 @@ export class Ceiling {
     private readonly sampleRateHz: number,
     lookAheadS = 0.001,
   ) {
-    const n = Math.max(8, Math.round(lookAheadS * sampleRateHz));
-    this.delayFrames = n - 1;
+    this.delayFrames = ceilingDelay(lookAheadS, sampleRateHz);
+    const n = this.delayFrames + 1;
     this.wanted = new Float64Array(n).fill(1);
     this.held = new Float64Array(n).fill(1);
     this.state = Float64Array.of(0, n, 1, n, n, 1);

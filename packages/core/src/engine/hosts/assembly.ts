@@ -2,13 +2,15 @@ import type { SoundDocument } from '../../document/index.js';
 import { BackingPlayer, backingRecordings } from '../backing/backing-player.js';
 import type { Assets, Recording } from '../base/recording.js';
 import { hardHoldMs } from '../kick/hard-hold.js';
-import { KickPlayer } from '../kick/kick-player.js';
+import { isStereoKick, KickPlayer } from '../kick/kick-player.js';
 import { kickRecordingOf } from '../kick/kick-recording.js';
 import type { LayerPlayer } from '../layer/layer-player.js';
-import { KICK_DELAY, Mix, type LayerBlock, type Stems } from '../mix/mix.js';
+import type { LayerBlock } from '../mix/block.js';
+import { Mix, type Stems } from '../mix/mix.js';
 import { Listening, listensTo } from '../mix/listening.js';
 import type { Heard } from '../movers/heard.js';
 import { followsLevel, SideChain } from '../mix/side-chain.js';
+import { heardByUnits, Overheard } from '../units/overheard.js';
 import {
   BACKING,
   CARRY,
@@ -52,29 +54,39 @@ export class Assembly {
   /** What ducking follows; null where it goes by beats, or is off. */
   readonly side: SideChain | null;
   readonly mix: Mix;
+  /** What units of the mix listen to. */
+  private readonly overheard: Overheard;
 
   constructor(
     document: SoundDocument,
     { sampleRateHz, seed, assets, stems, stereo, heard, watched }: AssemblyOptions,
   ) {
     this.kickRecording = kickRecordingOf(document, assets, sampleRateHz);
-    this.kick = new KickPlayer(document.kick, this.kickRecording, sampleRateHz, document.seed, KICK_DELAY);
     const recordings = backingRecordings(document, assets, sampleRateHz);
-    this.backing = document.backing.map(
-      ({ gainDb }, i) => new BackingPlayer(recordings[i], gainDb, sampleRateHz, KICK_DELAY),
+    const { cleanPath, bands, after } = document.grit;
+    this.overheard = new Overheard(
+      document,
+      heardByUnits([...cleanPath.units, ...bands.flatMap(({ units }) => units), ...after]),
+      sampleRateHz,
+      assets,
     );
-    this.side = followsLevel(document)
-      ? new SideChain(document, this.kickRecording, recordings, sampleRateHz)
-      : null;
     this.mix = new Mix(
       document,
       stereo,
-      this.kick.stereo,
+      isStereoKick(document.kick, this.kickRecording),
       sampleRateHz,
       seed,
       stems,
       hardHoldMs(document, sampleRateHz, assets),
-      { heard, watched },
+      { heard, watched, overheard: this.overheard },
+    );
+    const { frontLate } = this.mix;
+    this.side = followsLevel(document)
+      ? new SideChain(document, this.kickRecording, recordings, sampleRateHz, frontLate)
+      : null;
+    this.kick = new KickPlayer(document.kick, this.kickRecording, sampleRateHz, document.seed, frontLate);
+    this.backing = document.backing.map(
+      ({ gainDb }, i) => new BackingPlayer(recordings[i], gainDb, sampleRateHz, frontLate),
     );
   }
 
@@ -85,6 +97,7 @@ export class Assembly {
       player.set(document.backing[i].gainDb);
     });
     this.side?.set(document);
+    this.overheard.set(document);
     this.mix.set(document);
   }
 
@@ -93,6 +106,7 @@ export class Assembly {
     for (let b = 0; b < this.backing.length && b < other.backing.length; b++)
       this.backing[b].copyFrom(other.backing[b]);
     if (other.side) this.side?.copyFrom(other.side);
+    this.overheard.copyFrom(other.overheard);
     this.mix.copyFrom(other.mix);
   }
 
@@ -101,11 +115,13 @@ export class Assembly {
     switch (events.type[index]) {
       case KICK:
         this.kick.hit(events.velocity[index]);
+        this.overheard.hit(events.velocity[index]);
         this.mix.kick(events.source[index]);
         return;
       case BACKING:
         // While it gives way to another it may be given events of parts that it does not have.
         this.backing.at(events.source[index])?.begin();
+        this.overheard.begin(events.source[index]);
         return;
       case DUCK:
         this.side?.begin(events.velocity[index]);
@@ -134,6 +150,7 @@ export class Assembly {
   /** Lets kick and backing parts fade. */
   stop(): void {
     this.kick.stop();
+    this.overheard.stop();
     for (const part of this.backing) part.leave();
     this.side?.stop();
   }
@@ -143,6 +160,7 @@ export class Assembly {
     this.kick.render(frames);
     for (let b = 0; b < this.backing.length; b++) this.backing[b].render(frames);
     this.side?.render(frames);
+    this.overheard.render(frames);
     this.mix.process(layers, this.kick, this.backing, this.side, frames, place);
   }
 }
@@ -173,7 +191,10 @@ export function tellLayer(player: LayerPlayer, events: EventList, index: number)
       player.restart();
       return;
     case KICK:
-      player.kick(events.source[index]);
+      player.kick(events.source[index], events.velocity[index]);
+      return;
+    case BACKING:
+      player.beginPart(events.source[index]);
       return;
     case NOTE_ON:
       if (isFor(player, to))

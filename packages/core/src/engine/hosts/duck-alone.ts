@@ -5,7 +5,6 @@ import { Ducker, duckGain } from '../mix/duck.js';
 import { DuckStage } from '../mix/duck-stage.js';
 import { DUCK, eventList } from './events.js';
 import { kickRecordingOf } from '../kick/kick-recording.js';
-import { KICK_DELAY } from '../mix/mix.js';
 import type { Assets } from '../base/recording.js';
 import { followsLevel, SideChain } from '../mix/side-chain.js';
 
@@ -67,10 +66,9 @@ export function duckGains(
   const { loopFrames } = eventList(document, sampleRateHz);
   runDucking(document, sampleRateHz, assets, STEP, (at, frames, share) => {
     const gain = duckGain(document.duck, share[0]);
-    // The bass comes out of the clip so much later than its notes begin, and is ducked after it.
-    const from = Math.ceil(((at - KICK_DELAY) * count) / loopFrames);
-    const to = Math.ceil(((at + frames - KICK_DELAY) * count) / loopFrames);
-    for (let k = from; k < to; k++) gains[(k + count) % count] = gain;
+    const from = Math.ceil((at * count) / loopFrames);
+    const to = Math.ceil(((at + frames) * count) / loopFrames);
+    for (let k = from; k < to; k++) gains[k] = gain;
   });
   return gains;
 }
@@ -90,9 +88,9 @@ export function duckAlone(
   const block = new Float64Array(BLOCK);
   const out = new Float32Array(loop);
   runDucking(document, sampleRateHz, assets, BLOCK, (at, frames, share) => {
-    for (let i = 0; i < frames; i++) block[i] = bass[(at + i - KICK_DELAY + loop) % loop];
+    for (let i = 0; i < frames; i++) block[i] = bass[at + i];
     stage.process(block, block, false, frames, share);
-    for (let i = 0; i < frames; i++) out[(at + i - KICK_DELAY + loop) % loop] = block[i];
+    for (let i = 0; i < frames; i++) out[at + i] = block[i];
   });
   return out;
 }

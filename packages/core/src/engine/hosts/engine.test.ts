@@ -1,3 +1,4 @@
+import { CLIP_DRIVE, clipWith, withoutUnits } from '../../testing/grit.js';
 import { execFileSync } from 'node:child_process';
 import { resolve } from 'node:path';
 import {
@@ -29,7 +30,7 @@ function bare(change: Change = () => undefined): SoundDocument {
   sound.kick.on = false;
   sound.kick.hits = [];
   sound.grit.cleanPath.on = false;
-  sound.grit.clip.on = false;
+  withoutUnits(sound);
   sound.layers = [sound.layers[0]];
   sound.layers[0].levelDb = 0;
   sound.layers[0].voice.velocityPct = 0;
@@ -124,7 +125,7 @@ describe('one sound everywhere', () => {
     expect(chance()).toEqual([false, false]);
     expect(chance(['noise-1', 'layers.body.filters.0.cutoffHz'])).toEqual([true, false]);
     expect(chance(['noise-1', 'layers.sub.levelDb'])).toEqual([true, true]);
-    expect(chance(['noise-1', 'grit.clip.driveDb'])).toEqual([true, true]);
+    expect(chance(['noise-1', CLIP_DRIVE])).toEqual([true, true]);
     expect(chance(['noise-1', 'movers.wobble-1.amountPct'])).toEqual([true, false]);
     expect(chance(['noise-1', 'movers.wobble-1.amountPct'], ['wobble-1', 'layers.sub.levelDb'])).toEqual([
       true,
@@ -136,7 +137,7 @@ describe('one sound everywhere', () => {
 describe('stems', () => {
   it('add up: kick and bass to all, layers to the bass where nothing clips', () => {
     const sound = trenchGrowl();
-    sound.grit.clip.on = false;
+    withoutUnits(sound);
     const { kick, bass, all, layers } = loopOf(sound);
     expect(
       db(
@@ -424,8 +425,8 @@ describe('movers', () => {
 describe('clean path, clip and ceiling', () => {
   it('keeps what Sub has below it out of the clip and in mono', () => {
     const sound = bare((s) => {
-      s.grit.cleanPath = { on: true, frequencyHz: 200 };
-      s.grit.clip = { on: true, driveDb: 36, levelDb: -12 };
+      Object.assign(s.grit.cleanPath, { on: true, frequencyHz: 200 });
+      clipWith(s, 36, -12);
       s.layers[0].panPct = 60;
     });
     const { bass } = loopOf(sound);
@@ -439,7 +440,7 @@ describe('clean path, clip and ceiling', () => {
 
   it('cuts every other layer below it', () => {
     const sound = bare((s) => {
-      s.grit.cleanPath = { on: true, frequencyHz: 200 };
+      Object.assign(s.grit.cleanPath, { on: true, frequencyHz: 200 });
       s.layers[0].role = 'body';
     });
     const x = loopOf(sound).bass.left.subarray(20000, 20000 + Math.round((RATE / noteToHz(29)) * 20));

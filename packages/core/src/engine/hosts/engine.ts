@@ -1,7 +1,7 @@
 import { BLOCK } from '../../dsp/index.js';
 import { asBuilt, type SoundDocument } from '../../document/index.js';
 import { loopTicks } from '../../units/index.js';
-import { BACKING, bassNudgeMs, eventList, sourcesAt, type EventList } from './events.js';
+import { BACKING, bassNudgeMs, eventList, noteMarks, sourcesAt, type EventList } from './events.js';
 import { Instrument, type Frozen } from './instrument.js';
 import { eventKey, structureOf } from './rebuild-keys.js';
 import { framesToGo } from './run-loop.js';
@@ -81,12 +81,14 @@ export class Engine {
   }
 
   private build(document: SoundDocument): Instrument {
-    return new Instrument(document, {
+    const made = new Instrument(document, {
       ...this.options,
       assets: this.assets,
       stems: 'none',
       frozen: this.frozen,
     });
+    made.takeMarks(noteMarks(this.events));
+    return made;
   }
 
   /**
@@ -147,6 +149,7 @@ export class Engine {
     this.eventsFor = key;
     this.events = eventList(document, this.options.sampleRateHz);
     this.clock[0] = Math.min(this.events.loopFrames - 1, Math.round(place * this.events.loopFrames));
+    this.current.takeMarks(noteMarks(this.events));
     this.findNext();
     if (!this.running) return;
     const sounding = sourcesAt(this.events, this.clock[0]);
@@ -199,9 +202,9 @@ export class Engine {
     this.running = false;
     this.clock[0] = 0;
     this.current.releaseLine();
-    this.current.assembly.stop();
+    this.current.stop();
     this.leaving?.releaseLine();
-    this.leaving?.assembly.stop();
+    this.leaving?.stop();
   }
 
   noteOn(pitch: number, velocity: number): void {

@@ -1,3 +1,4 @@
+import { NoteMarks } from '../units/note-marks.js';
 import type { Duck, Kick, LineNote, SoundDocument } from '../../document/index.js';
 import { NO_RATE } from '../../kinds/movers/index.js';
 import { loopFrames, loopTicks, ticksRound, ticksToSeconds } from '../../units/index.js';
@@ -269,4 +270,12 @@ export function sourcesAt(events: EventList, place: number): Set<number> {
     }
   }
   return sounding;
+}
+
+/** Where the notes of the line begin, for what must know ahead. */
+export function noteMarks({ type, to, frame, loopFrames }: EventList): NoteMarks {
+  const frames: number[] = [];
+  for (let i = 0; i < frame.length; i++)
+    if (type[i] === NOTE_ON && to[i] !== FOR_CARRIERS && frames.at(-1) !== frame[i]) frames.push(frame[i]);
+  return new NoteMarks(frames, loopFrames);
 }

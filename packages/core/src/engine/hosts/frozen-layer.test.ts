@@ -1,3 +1,4 @@
+import { clipOf } from '../../testing/grit.js';
 import { slackWater, trenchGrowl } from '../../demo/index.js';
 import type { SoundDocument } from '../../document/index.js';
 import { db } from '../../testing/signals.js';
@@ -99,7 +100,7 @@ describe('a frozen layer', () => {
     ).toBe(same);
     expect(
       key((d) => {
-        d.grit.clip.driveDb = 30;
+        clipOf(d).driveDb = 30;
       }),
     ).toBe(same);
     expect(

@@ -9,6 +9,7 @@ import { NOTE_OFF, NOTE_ON, sourcesAt, type EventList } from './events.js';
 import { FrozenLayer } from './frozen-layer.js';
 import { movedTargets, movingIds, watchedIn, watchedInMix, type Watched } from './moved.js';
 import { structureOf } from './rebuild-keys.js';
+import type { NoteMarks } from '../units/note-marks.js';
 
 /** Layers that play back their own render of the loop, by id; see `FrozenLayer`. */
 export type Frozen = ReadonlyMap<string, Stereo>;
@@ -55,6 +56,12 @@ export class Instrument {
       watched: true,
     });
     this.watched = this.watch(document);
+  }
+
+  /** Takes where the notes of the line begin. */
+  takeMarks(marks: NoteMarks): void {
+    for (const player of this.layers) player.takeMarks(marks);
+    this.assembly.mix.takeMarks(marks);
   }
 
   /** Takes other numbers for a document of the same structure. */
@@ -152,6 +159,12 @@ export class Instrument {
   releaseLine(): void {
     for (let l = 0; l < this.layers.length; l++) this.layers[l].releaseSources(0, LIVE_SOURCE);
     this.assembly.mix.releaseAll();
+  }
+
+  /** Lets kick and backing parts fade, those that are heard and those that only units hear. */
+  stop(): void {
+    this.assembly.stop();
+    for (let l = 0; l < this.layers.length; l++) this.layers[l].stop();
   }
 
   /** Takes an event of the loop; a layer that is frozen plays no note of the line. */

@@ -1,4 +1,6 @@
+import { CLIP_DRIVE, clipOf } from '../../testing/grit.js';
 import {
+  withUnits,
   cleanFilter,
   cleanLayer,
   cleanLink,
@@ -96,7 +98,7 @@ describe('a move by hand that was recorded', () => {
   it.each([
     [CUTOFF, 'layers.*.filters.*.cutoffHz', 0.2, 0.9],
     ['layers.body.levelDb', 'layers.*.levelDb', 0.5, 0.8],
-    ['grit.clip.driveDb', 'grit.clip.driveDb', 0.1, 0.7],
+    [CLIP_DRIVE, 'units.*.soft clip.driveDb', 0.1, 0.7],
     ['macros.macro-1.valuePct', 'macros.*.valuePct', 0, 1],
   ])('of %s plays back as it was heard: a null under −60 dB', (target, id, from, to) => {
     const row = parameter(id);
@@ -104,7 +106,7 @@ describe('a move by hand that was recorded', () => {
       const next = structuredClone(sound);
       if (target === CUTOFF) next.layers[1].filters[0].cutoffHz = value;
       else if (id === 'layers.*.levelDb') next.layers[1].levelDb = value;
-      else if (id === 'grit.clip.driveDb') next.grit.clip.driveDb = value;
+      else if (target === CLIP_DRIVE) clipOf(next).driveDb = value;
       else next.macros[0].valuePct = value;
       return next;
     };
@@ -162,11 +164,8 @@ describe('what macros switch', () => {
       }),
     ],
     [
-      'grit.clip.on',
-      (sound: SoundDocument): SoundDocument => ({
-        ...sound,
-        grit: { ...sound.grit, clip: { ...sound.grit.clip, on: false } },
-      }),
+      'units.soft-clip-1.on',
+      (sound: SoundDocument): SoundDocument => withUnits(sound, (unit) => ({ ...unit, on: false })),
     ],
     [
       `links.${link('wobble-1', CUTOFF, 40).id}.on`,
@@ -462,7 +461,7 @@ describe('every kind of mover', () => {
       ...growl,
       movers: kinds,
       links: kinds.map(({ id }, i) =>
-        link(id, ['layers.body.filters.0.cutoffHz', 'layers.sub.levelDb', 'grit.clip.driveDb'][i % 3], 6),
+        link(id, ['layers.body.filters.0.cutoffHz', 'layers.sub.levelDb', CLIP_DRIVE][i % 3], 6),
       ),
       line: {
         notes: growl.line.notes.map((note, i) => ({ ...note, wobbleBeats: i % 2 === 0 ? 0.5 : null })),

@@ -1,4 +1,5 @@
 import {
+  bankOf,
   keyOf,
   linksInto,
   MACRO_IDS,
@@ -13,6 +14,7 @@ import { carriedApart, isStereo, linkedIn } from '../layer/layer-player.js';
 import { lowestTone } from '../layer/lowest-tone.js';
 import { listensTo } from '../mix/listening.js';
 import { mayStandAlone } from '../tones/tone-set.js';
+import { heardByUnits } from '../units/overheard.js';
 
 const all = (document: SoundDocument, what: Parameters<typeof keyOf>[2]) => keyOf(soundShape, document, what);
 /** What of the kick counts where one oscillator carries both. */
@@ -60,9 +62,8 @@ function moving(document: SoundDocument, layerId: string): unknown {
   });
   const lanes = document.lanes.filter(({ target }) => {
     const found = resolveTarget(document, target);
-    return found?.part === 'layer'
-      ? found.id === layerId
-      : found !== null && found.id !== null && ids.has(found.id);
+    if (!found) return false;
+    return bankOf(document, found) === layerId || (found.id !== null && ids.has(found.id));
   });
   const hears = movers.flatMap((mover) => moverKindOf(mover.kind).hears?.(mover) ?? []);
   const switching = document.macros.some(({ switches }) => switches.length > 0);
@@ -85,12 +86,15 @@ function moving(document: SoundDocument, layerId: string): unknown {
 export function layerKey(document: SoundDocument, index: number, ...made: readonly number[]): string {
   const layer = document.layers[index];
   const lowest = lowestTone(document);
+  const heard = heardByUnits(layer.chain);
   return JSON.stringify([
     layer,
     moving(document, layer.id),
     all(document, 'layers'),
     carried(document),
     carriesKick(document, layer),
+    heard.includes('kick') ? document.kick : null,
+    heard.some((name) => name !== 'kick') ? document.backing : null,
     lowest.octave,
     lowest.semitones,
     index,

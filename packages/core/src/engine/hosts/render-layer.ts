@@ -3,11 +3,18 @@ import type { Assets, Stereo } from '../base/recording.js';
 import { keep, silence } from '../base/samples.js';
 import { LayerPlayer, type LayerPlayerOptions } from '../layer/layer-player.js';
 import { seedOf, tellLayer } from './assembly.js';
-import { eventList, type EventList } from './events.js';
+import { eventList, noteMarks, type EventList } from './events.js';
 import { HeardTrack, type HeardBlocks } from './heard-track.js';
 import { Tracer, watchedIn, type Trace } from './moved.js';
 import { layerKey } from './rebuild-keys.js';
 import { runLoop } from './run-loop.js';
+import type { ChainTape } from '../units/chain-tape.js';
+
+/** A layer's own render, with what was traced and written down of it. */
+export interface LayerRender extends Stereo {
+  readonly moved: readonly Trace[];
+  readonly tape: ChainTape | null;
+}
 
 /** Renders a layer alone over `total` frames of a loop from `start` on, as the mix is given it. */
 export function* renderLayer(
@@ -16,10 +23,16 @@ export function* renderLayer(
   events: EventList,
   start: number,
   total: number,
-  options: LayerPlayerOptions & { readonly track?: HeardBlocks | null; readonly traced?: boolean },
-): Generator<number, Stereo & { readonly moved: readonly Trace[] }> {
+  options: LayerPlayerOptions & {
+    readonly track?: HeardBlocks | null;
+    readonly traced?: boolean;
+    readonly taped?: boolean;
+  },
+): Generator<number, LayerRender> {
   const track = options.track ?? null;
   const player = new LayerPlayer(document, document.layers[index], { ...options, heard: track });
+  player.takeMarks(noteMarks(events));
+  const tape = options.taped ? player.record(total) : null;
   const audio = silence(total, player.stereo);
   const tracer = options.traced ? new Tracer(watchedIn(document, player), events.loopFrames) : null;
   yield* runLoop(events, options.sampleRateHz, start, total, {
@@ -35,7 +48,7 @@ export function* renderLayer(
       if (player.stereo) keep(player.right, 0, frames, audio.right, at);
     },
   });
-  return { ...audio, moved: tracer?.traces ?? [] };
+  return { ...audio, moved: tracer?.traces ?? [], tape };
 }
 
 /**

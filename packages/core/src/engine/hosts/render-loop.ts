@@ -1,18 +1,19 @@
 import { BLOCK } from '../../dsp/index.js';
-import { asBuilt, type SoundDocument } from '../../document/index.js';
+import { asBuilt, type SoundDocument, type UnitPlace } from '../../document/index.js';
 import { toEnd } from '../../units/index.js';
 import type { Assets, Stereo } from '../base/recording.js';
 import { keep, keepSum, silence, take } from '../base/samples.js';
 import { kickFrames } from '../kick/render-kick.js';
 import { isStereo } from '../layer/layer-player.js';
 import type { Mix, Stems } from '../mix/mix.js';
+import type { ChainTape } from '../units/chain-tape.js';
 import { Assembly, seedOf } from './assembly.js';
 import { briefStart } from './brief-start.js';
-import { eventList, type EventList } from './events.js';
+import { eventList, noteMarks, type EventList } from './events.js';
 import { HeardTrack } from './heard-track.js';
 import { Tracer, watchedInMix, type Trace } from './moved.js';
 import { layerKey } from './rebuild-keys.js';
-import { renderLayer } from './render-layer.js';
+import { renderLayer, type LayerRender } from './render-layer.js';
 import { runLoop, shareOf } from './run-loop.js';
 
 /** A loop as it sounds once it runs round: what hangs over its end stands at its start. */
@@ -35,13 +36,15 @@ export interface LoopRender {
   readonly backing: Stereo | null;
   /** Where all that is moved stands, and all that moves; empty unless it was traced. */
   readonly moved: readonly Trace[];
+  /** What was written down of a chain; null unless it was asked for. Its end is the loop. */
+  readonly tape: ChainTape | null;
 }
 
 /**
  * Layers rendered before, kept from one render to the next so that those that did not change need not be
  * rendered again.
  */
-export type LayerCache = Map<string, { key: string; audio: Stereo & { readonly moved: readonly Trace[] } }>;
+export type LayerCache = Map<string, { key: string; audio: LayerRender }>;
 
 export interface RenderOptions {
   readonly sampleRateHz: number;
@@ -59,6 +62,8 @@ export interface RenderOptions {
   readonly brief?: boolean;
   /** Whether what moves is traced over the loop. */
   readonly traced?: boolean;
+  /** The chain of which is written down what goes in and what each unit gives. */
+  readonly taped?: UnitPlace | null;
 }
 
 /** Frames between two values of the ducking that a loop render keeps. */
@@ -77,7 +82,7 @@ function emptyLoop(
   { sampleRateHz, stems = 'shares' }: RenderOptions,
 ): LoopRender {
   const { kick, backing } = assembly;
-  const shared = stems === 'shares' && document.grit.clip.on;
+  const shared = stems === 'shares';
   return {
     sampleRateHz,
     frames,
@@ -88,6 +93,7 @@ function emptyLoop(
     ducking: document.duck.on ? new Float32Array(Math.ceil(frames / DUCKING_FRAMES)).fill(1) : null,
     backing: backing.length > 0 ? silence(frames, true) : null,
     moved: [],
+    tape: null,
     layers:
       stems === 'none'
         ? []
@@ -131,10 +137,9 @@ function keepStep(mix: Mix, from: number, frames: number, out: LoopRender, at: n
 }
 
 /** A layer as it was rendered by itself. */
-interface LayerAudio extends Stereo {
+interface LayerAudio extends LayerRender {
   readonly id: string;
   readonly role: string;
-  readonly moved: readonly Trace[];
 }
 
 /** Renders every layer by itself, or takes it from the cache. */
@@ -144,17 +149,18 @@ function* renderLayers(
   start: number,
   total: number,
   heard: HeardTrack,
-  { sampleRateHz, assets = new Map(), pass = 0, cache, traced = false }: RenderOptions,
+  { sampleRateHz, assets = new Map(), pass = 0, cache, traced = false, taped = null }: RenderOptions,
 ): Generator<number, LayerAudio[]> {
   const out: LayerAudio[] = [];
   const part = LAYERS_SHARE / document.layers.length;
   const seed = seedOf(document, pass);
   for (const [l, { id, role }] of document.layers.entries()) {
+    const tapes = taped?.in === 'layer' && taped.id === id;
     const key = layerKey(document, l, sampleRateHz, pass, start, traced ? 1 : 0);
     const cacheName = `${id} ${pass}`;
     const kept = cache?.get(cacheName);
     const audio =
-      kept?.key === key
+      kept?.key === key && !tapes
         ? kept.audio
         : yield* shareOf(
             renderLayer(document, l, events, start, total, {
@@ -162,12 +168,14 @@ function* renderLayers(
               seed,
               assets,
               traced,
+              taped: tapes,
               track: heard.blocksFor(),
             }),
             part * l,
             part,
           );
-    cache?.set(cacheName, { key, audio });
+    // What was written down of it is asked for once, and long.
+    if (!tapes) cache?.set(cacheName, { key, audio });
     out.push({ ...audio, id, role });
     yield part * (l + 1);
   }
@@ -191,6 +199,7 @@ export function* renderLoopSteps(
     stems = 'shares',
     brief = false,
     traced = false,
+    taped = null,
   } = options;
   const events = eventList(document, sampleRateHz);
   const loop = events.loopFrames;
@@ -207,6 +216,7 @@ export function* renderLoopSteps(
     watched: traced,
   });
   const { mix } = assembly;
+  mix.takeMarks(noteMarks(events));
   const tracer = traced ? new Tracer(watchedInMix(document, mix), loop) : null;
   const start = brief
     ? briefStart(
@@ -219,13 +229,14 @@ export function* renderLoopSteps(
   const first = loop - start + mix.latencyFrames;
   const total = first + loop;
 
+  const tape = taped ? (mix.chainAt(taped)?.record(total) ?? null) : null;
   heard.over(start, total);
   const layers = yield* renderLayers(document, events, start, total, heard, options);
   const blocks = layers.map(({ role, left, right }) => {
     const block = new Float64Array(BLOCK);
     return { role, silent: false, left: block, right: right === left ? block : new Float64Array(BLOCK) };
   });
-  const out = emptyLoop(document, assembly, layers, loop, stereo, options);
+  const out = emptyLoop(document, assembly, layers, loop, mix.stereo, options);
   const mixing = runLoop(events, sampleRateHz, start, total, {
     event: (index) => {
       assembly.event(events, index);
@@ -247,7 +258,11 @@ export function* renderLoopSteps(
   });
   yield* shareOf(mixing, LAYERS_SHARE, 1 - LAYERS_SHARE);
   yield 1;
-  return { ...out, moved: [...layers.flatMap(({ moved }) => moved), ...(tracer?.traces ?? [])] };
+  return {
+    ...out,
+    moved: [...layers.flatMap(({ moved }) => moved), ...(tracer?.traces ?? [])],
+    tape: tape ?? layers.find((layer) => layer.tape)?.tape ?? null,
+  };
 }
 
 /** Renders a loop at once; see `renderLoopSteps`. */

@@ -1,3 +1,4 @@
+import { clipWith } from '../../testing/grit.js';
 import fc from 'fast-check';
 import { bilgeDrone, ebbDrift, keelPluck, slackWater, sluiceTalker, trenchGrowl } from '../../demo/index.js';
 import type { SoundDocument } from '../../document/index.js';
@@ -32,7 +33,7 @@ describe('stems of the layers', () => {
     ['Slack Water', slackWater],
   ])('of %s add up to its bass with 18 dB of drive, under −60 dB', (_name, make) => {
     const sound = make();
-    sound.grit.clip = { on: true, driveDb: 18, levelDb: -3 };
+    clipWith(sound, 18, -3);
     sound.output = { ...sound.output, levelDb: 6 };
     expect(restDb(render(sound))!).toBeLessThan(-60);
   });
@@ -54,10 +55,10 @@ describe('stems of the layers', () => {
     expect(heard).toBeGreaterThan(4);
   });
 
-  it('are each what a layer is in the clip: a quiet one beside a loud one is held down with it', () => {
+  it('are each what a layer is behind its units: what they take, a quiet one loses too', () => {
     const sound = trenchGrowl();
     sound.grit.cleanPath.on = false;
-    sound.grit.clip = { on: true, driveDb: 24, levelDb: 0 };
+    clipWith(sound, 24, 0);
     sound.layers[1].levelDb = -30;
     const power = ({ left }: { readonly left: Float32Array }) => left.reduce((sum, v) => sum + v * v, 0);
     const body = (document: typeof sound) =>
@@ -72,8 +73,11 @@ describe('stems of the layers', () => {
   it('are dry on request: as they go into the clip, whatever its drive', () => {
     const sound = trenchGrowl();
     sound.output = { levelDb: -24, ceilingDb: 0 };
-    const dry = (driveDb: number) =>
-      render({ ...sound, grit: { ...sound.grit, clip: { on: true, driveDb, levelDb: 0 } } }, 'dry').layers;
+    const dry = (driveDb: number) => {
+      const driven = structuredClone(sound);
+      clipWith(driven, driveDb, 0);
+      return render(driven, 'dry').layers;
+    };
     const gentle = dry(0);
     dry(30).forEach((layer, l) => {
       expect(layer.left).toEqual(gentle[l].left);

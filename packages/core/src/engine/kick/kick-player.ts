@@ -6,6 +6,10 @@ import { Hit, ON } from './hit.js';
 /** A recording lends what lies above this where the bass carries the rest, in hertz (from the design). */
 const LENDS_ABOVE_HZ = 120;
 
+/** Whether a kick's sides differ. */
+export const isStereoKick = ({ source }: Kick, recording: Recording | null) =>
+  source === 'wav' && recording !== null && recording.channels.length > 1;
+
 /**
  * The kick playing: a made one or a recording; with one oscillator for both its click alone, or what a
  * recording has above 120 Hz.
@@ -31,7 +35,7 @@ export class KickPlayer {
     seed: number,
     private readonly delayFrames: number,
   ) {
-    this.stereo = kick.source === 'wav' && recording !== null && recording.channels.length > 1;
+    this.stereo = isStereoKick(kick, recording);
     this.right = this.stereo ? new Float64Array(BLOCK) : this.left;
     this.cut[0] = this.cut[1] = prewarp(LENDS_ABOVE_HZ, sampleRateHz);
     this.front = new Hit(sampleRateHz, seed);

@@ -15,6 +15,8 @@ export class LayerLayout {
   readonly filters: Int32Array;
   readonly acts: number;
   readonly feedback: number;
+  /** The first number of its own units. */
+  readonly units: number;
 
   constructor(layer: Layer) {
     const values = movableValues(layer, true);
@@ -29,6 +31,9 @@ export class LayerLayout {
     this.filters = Int32Array.from(layer.filters, (_, f) => at(`filters.${f}`));
     this.acts = at('acts');
     this.feedback = at('feedback');
+    // They come last.
+    const units = this.fields.findIndex((field) => field.startsWith('units.'));
+    this.units = units < 0 ? this.fields.length : units;
   }
 }
 

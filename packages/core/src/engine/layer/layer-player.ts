@@ -10,6 +10,12 @@ import {
   PLAYED_VELOCITY,
 } from '../../kinds/movers/index.js';
 import { bent, BLOCK, Random, STEP } from '../../dsp/index.js';
+import { unitKindOf } from '../../kinds/units/index.js';
+import { NO_MARKS, type NoteMarks } from '../units/note-marks.js';
+import { heardByUnits, Overheard } from '../units/overheard.js';
+import type { ChainTape } from '../units/chain-tape.js';
+import { UnitChain } from '../units/unit-chain.js';
+import type { UnitSlot } from '../units/unit-slot.js';
 import { dbToGain } from '../../units/index.js';
 import { ARP_END, ARP_NOTE, Arpeggio } from './arpeggio.js';
 import { HeldNotes } from './held-notes.js';
@@ -39,6 +45,10 @@ import {
 
 /** Live notes count from here, so that they never meet a note of the line. */
 export const LIVE_SOURCE = 10_000_000;
+/** What comes out of a chain below this is silence, and what it may be silent for besides what its units wait. */
+const SILENCE = 1e-6;
+const LEAST_WAIT_S = 0.05;
+const UNITY = Float64Array.of(1, 1, 1, 1);
 /** No place in the loop: the line does not run. */
 export const NOWHERE = -1;
 /** What a voice of an arpeggio is said to play. */
@@ -102,6 +112,7 @@ export function isStereo(document: SoundDocument, layer: Layer): boolean {
   const acting = actingTones(layer);
   return (
     layer.panPct !== 0 ||
+    layer.chain.some((unit) => unit.on && unitKindOf(unit.kind).widens?.(unit) === true) ||
     carriedApart(document, layer) ||
     linked('panPct') ||
     layer.tones.some(
@@ -154,7 +165,23 @@ export class LayerPlayer {
   readonly bank: ParameterBank;
   /** Place in its bank of what a target means. */
   readonly slotOf: ReturnType<typeof slotsOf>;
-  /** Whether it is on, then each of its filters. */
+  /** Its own units; null where it has none that are on. */
+  private chain: UnitChain | null;
+  private readonly whole: UnitChain;
+  private readonly slots: readonly UnitSlot[];
+  private readonly slotIds: readonly string[];
+  private readonly hears: {
+    readonly hz: Float64Array;
+    readonly tempo: Float64Array;
+    readonly ahead: Float64Array;
+  };
+  /** What its units listen to. */
+  private readonly overheard: Overheard;
+  private marks: NoteMarks = NO_MARKS;
+  /** Frames since anything came out of its chain, and for how many it may be silent with more to come. */
+  private readonly quiet = Float64Array.of(Infinity);
+  private waitFrames = 0;
+  /** Whether it is on, then each of its filters, then each of its units. */
   private readonly switches: Switches;
   private readonly heard: Heard | null;
   /** Ticks a frame; its own peak of the last step; frames of a control step. */
@@ -205,7 +232,32 @@ export class LayerPlayer {
       carriedApart(document, layer),
     );
     this.bank.begin(bankLinks(document, this.slotOf), bankLanes(document, this.slotOf), this.movers);
-    this.switches = new Switches(1 + FILTERS, sampleRateHz);
+    this.hears = {
+      hz: new Float64Array(1),
+      tempo: Float64Array.of(document.ground.tempoBpm),
+      ahead: Float64Array.of(Infinity),
+    };
+    this.overheard = new Overheard(document, heardByUnits(layer.chain), sampleRateHz, assets);
+    const chain = new UnitChain(
+      layer.chain,
+      // What goes in has as many sides as what comes out: its voices write both where any unit does.
+      {
+        sampleRateHz,
+        seed,
+        stereo: isStereo(document, layer),
+        hears: { ...this.hears, side: (name) => this.overheard.block(name) },
+      },
+      this.layout.units,
+    );
+    this.whole = chain;
+    this.chain = chain.empty ? null : chain;
+    this.slotIds = [...chain.slots.keys()];
+    this.slots = [...chain.slots.values()];
+    this.waitFrames = waitsFor(document, layer, sampleRateHz);
+    this.switches = new Switches(
+      ['layer', ...layer.filters.map((_, f) => `filter ${f}`), ...this.slotIds],
+      sampleRateHz,
+    );
     this.takeSwitches(document, layer);
     this.switches.begin(this.movers);
     this.random = new Random(seed, 10 + place);
@@ -248,13 +300,15 @@ export class LayerPlayer {
     const place = document.layers.findIndex(({ id }) => id === layer.id);
     this.switches.set(
       // A filter that is off is not built: only macros switch one while it is there.
-      [layer.on, ...layer.filters.map(() => true)],
+      [layer.on, ...layer.filters.map(() => true), ...this.slotIds.map(() => true)],
       switchRules(document, (what) =>
         what.what === 'layer' && what.layer === place
           ? 0
           : what.what === 'filter' && what.layer === place
             ? 1 + what.filter
-            : -1,
+            : what.what === 'unit' && this.slotIds.includes(what.id)
+              ? 1 + FILTERS + this.slotIds.indexOf(what.id)
+              : -1,
       ),
     );
   }
@@ -290,7 +344,11 @@ export class LayerPlayer {
       this.tunedHz = a4Hz;
       this.bank.setTargets(layerValues(layer));
       for (const voice of this.voices) voice.set(layer, a4Hz);
+      this.chain?.set(layer.chain);
     }
+    this.hears.tempo[0] = document.ground.tempoBpm;
+    this.overheard.set(document);
+    this.waitFrames = waitsFor(document, layer, this.context.sampleRateHz);
     this.arpeggio?.set(layer.plays, document.ground.tempoBpm);
     this.turn = cyclesPerDegree(document, layer);
     this.turnOf = turnsByPitch(document);
@@ -322,6 +380,20 @@ export class LayerPlayer {
     this.last.set(other.last);
     this.peak.set(other.peak);
     this.switches.copyFrom(other.switches);
+    if (other.chain) this.chain?.copyFrom(other.chain);
+    this.hears.hz.set(other.hears.hz);
+    this.overheard.copyFrom(other.overheard);
+    this.quiet.set(other.quiet);
+  }
+
+  /** Writes down what its units do from now on, over so many frames. */
+  record(frames: number): ChainTape {
+    return (this.chain ??= this.whole).record(frames);
+  }
+
+  /** Takes where the notes of the line begin. */
+  takeMarks(marks: NoteMarks): void {
+    this.marks = marks;
   }
 
   /**
@@ -407,8 +479,19 @@ export class LayerPlayer {
   }
 
   /** The kick strikes, for the `number`-th time in the loop. */
-  kick(number: number): void {
+  kick(number: number, velocity: number): void {
     this.movers.struck(BY_KICK, number);
+    this.overheard.hit(velocity);
+  }
+
+  /** A backing part begins, by its place. */
+  beginPart(part: number): void {
+    this.overheard.begin(part);
+  }
+
+  /** Lets what its units listen to fade. */
+  stop(): void {
+    this.overheard.stop();
   }
 
   /** A note begins, in the voice that speaks or in another. */
@@ -551,7 +634,9 @@ export class LayerPlayer {
    * (below 0 where it does not run); nothing where the layer is silent.
    */
   render(frames: number, place = NOWHERE): void {
-    this.silent = !this.sounds;
+    this.silent = !this.sounds && !this.rings;
+    this.chain?.await(this.marks, place);
+    this.overheard.render(frames);
     const { stepFrames, heard, movers, perFrame } = this;
     for (let from = 0; from < frames; from += stepFrames) {
       const to = from + stepFrames < frames ? from + stepFrames : frames;
@@ -590,37 +675,79 @@ export class LayerPlayer {
     } else if (says === ARP_END) this.voices[this.front].release();
   }
 
+  /** Whether its chain still has something to let out. */
+  private get rings(): boolean {
+    return this.chain !== null && this.quiet[0] < this.waitFrames;
+  }
+
   private step(from: number, to: number): void {
-    const { left, right, stereo, last, bank, gains, voices } = this;
+    const { left, right, stereo, last, bank, gains, voices, chain } = this;
     if (this.arpeggio) this.runArpeggio(to - from);
     const { movers } = this;
     if (movers.runs) movers.step(to - from);
     else movers.wait(to - from);
     bank.step(to - from, movers);
-    this.switches.step(to - from, movers);
+    const { slots, switches } = this;
+    for (let u = 0; u < slots.length; u++) slots[u].there[0] = switches.level[1 + FILTERS + u];
+    switches.step(to - from, movers);
+    for (let u = 0; u < slots.length; u++) slots[u].there[1] = switches.level[1 + FILTERS + u];
     gains[SIDE_LEFT_0] = last[GAIN_LEFT];
     gains[SIDE_RIGHT_0] = last[GAIN_RIGHT];
     this.takeGains();
     gains[SIDE_LEFT_1] = last[GAIN_LEFT];
     gains[SIDE_RIGHT_1] = last[GAIN_RIGHT];
     if (this.silent) return;
+    // With a chain the level comes behind it.
+    const within = chain ? UNITY : gains;
     let written = false;
     // The one that speaks is written first, straight into the block.
     for (let n = 0; n < voices.length; n++) {
       const v = this.front + n < voices.length ? this.front + n : this.front + n - voices.length;
       if (!voices[v].active) continue;
       if (!written) {
-        voices[v].write(left, right, from, to, bank.value, gains);
+        voices[v].write(left, right, from, to, bank.value, within);
         written = true;
         continue;
       }
       const { scratchLeft, scratchRight } = this;
-      voices[v].write(scratchLeft, scratchRight, from, to, bank.value, gains);
+      voices[v].write(scratchLeft, scratchRight, from, to, bank.value, within);
       for (let i = from; i < to; i++) left[i] += scratchLeft[i];
       if (stereo) for (let i = from; i < to; i++) right[i] += scratchRight[i];
     }
-    if (written) return;
-    for (let i = from; i < to; i++) left[i] = 0;
-    if (stereo) for (let i = from; i < to; i++) right[i] = 0;
+    if (!written) {
+      for (let i = from; i < to; i++) left[i] = 0;
+      if (stereo) for (let i = from; i < to; i++) right[i] = 0;
+    }
+    if (chain) this.runChain(chain, from, to);
   }
+
+  private runChain(chain: UnitChain, from: number, to: number): void {
+    const { left, right, stereo, bank, gains, quiet, movers, hears } = this;
+    const { note } = movers.inputs;
+    if (note[PLAYED_PITCH] > 0)
+      hears.hz[0] = this.tunedHz * Math.exp((Math.LN2 / 12) * (note[PLAYED_PITCH] - 69));
+    chain.process(left, right, from, to, bank.value);
+    let loud = 0;
+    for (let s = 0; s < (stereo ? 2 : 1); s++) {
+      const samples = s === 0 ? left : right;
+      let gain = gains[s === 0 ? SIDE_LEFT_0 : SIDE_RIGHT_0];
+      const step = (gains[s === 0 ? SIDE_LEFT_1 : SIDE_RIGHT_1] - gain) / (to - from);
+      for (let i = from; i < to; i++) {
+        const x = samples[i];
+        if (x > loud) loud = x;
+        else if (-x > loud) loud = -x;
+        gain += step;
+        samples[i] = gain * x;
+      }
+    }
+    quiet[0] = loud > SILENCE ? 0 : quiet[0] + (to - from);
+  }
+}
+
+/** Frames for which a layer's chain may be silent with more to come. */
+function waitsFor({ ground }: SoundDocument, { chain }: Layer, sampleRateHz: number): number {
+  const waits = chain.map((unit) =>
+    unit.on ? (unitKindOf(unit.kind).waitsS?.(unit, ground.tempoBpm) ?? 0) : 0,
+  );
+  return (waits.reduce((sum, each) => sum + each, 0) + LEAST_WAIT_S) * sampleRateHz;
 }

@@ -1,3 +1,4 @@
+import { withoutUnits } from '../../testing/grit.js';
 import fc from 'fast-check';
 import {
   cleanFilter,
@@ -34,7 +35,7 @@ function held(
   sound.layers = [{ ...bare, id: 'sub', role: 'sub', levelDb: -6, voice: { ...bare.voice, restart } }];
   sound.links = [];
   Object.assign(sound.grit.cleanPath, { on: false });
-  Object.assign(sound.grit.clip, { on: false });
+  withoutUnits(sound);
   sound.line.notes = [cleanNote({ tick, ticks: 1900 - tick, pitch })];
   // Clear of the ceiling, which both share.
   sound.kick = {

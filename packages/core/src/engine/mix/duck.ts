@@ -42,20 +42,28 @@ export function wantedReductionDb(levelDb: number, thresholdDb: number, ratio: n
  */
 export class Ducker {
   /**
-   * Milliseconds since the last hit, share of the depth when it came; then the detector's two states in dB.
+   * Milliseconds since the last hit, share of the depth when it came; then the detector's two states in dB;
+   * milliseconds until the hit that was told last.
    */
-  private readonly state = Float64Array.of(LONG_AGO, 0, 0, 0);
+  private readonly state = Float64Array.of(LONG_AGO, 0, 0, 0, Infinity);
   /** Share of the depth in force at the end of the last step, 0 to 1. */
   readonly share = new Float64Array(1);
   /** Decay of attack and release from one frame to the next. */
   private readonly decay = new Float64Array(2);
 
-  /** `hardHoldMs` is how long hard ducking holds: as long as the kick stands within 20 dB of its peak. */
+  private readonly lateMs: number;
+
+  /**
+   * @param hardHoldMs how long hard ducking holds: as long as the kick stands within 20 dB of its peak.
+   * @param lateFrames by which a hit comes later than it is told, to stay in step with a bass that is late by as much.
+   */
   constructor(
     private duck: Duck,
     private readonly sampleRateHz: number,
     private readonly hardHoldMs = 0,
+    lateFrames = 0,
   ) {
+    this.lateMs = (1000 * lateFrames) / sampleRateHz;
     this.set(duck);
   }
 
@@ -72,8 +80,17 @@ export class Ducker {
 
   hit(): void {
     if (this.byLevel) return;
+    // One that is still to come is not waited for any longer.
+    if (this.state[4] < Infinity) this.begin(0);
+    if (this.lateMs > 0) this.state[4] = this.lateMs;
+    else this.begin(0);
+  }
+
+  /** The ducking begins anew, so many milliseconds ago. */
+  private begin(agoMs: number): void {
     this.state[1] = this.shareNow();
-    this.state[0] = 0;
+    this.state[0] = agoMs;
+    this.state[4] = Infinity;
   }
 
   /** Whether it listens to a signal, which `follow` is then given. */
@@ -119,7 +136,10 @@ export class Ducker {
   /** Moves on by `frames`. */
   step(frames: number): void {
     const { state, share, duck } = this;
-    state[0] = Math.min(LONG_AGO, state[0] + (frames * 1000) / this.sampleRateHz);
+    const ms = (frames * 1000) / this.sampleRateHz;
+    state[0] = Math.min(LONG_AGO, state[0] + ms);
+    state[4] -= ms;
+    if (state[4] <= 0) this.begin(-state[4]);
     if (!duck.on) share[0] = 0;
     else if (this.byLevel) share[0] = duck.amountDb > 0 ? Math.min(1, state[3] / duck.amountDb) : 0;
     else share[0] = this.shareNow();

@@ -1,3 +1,4 @@
+import { withoutUnits } from '../../testing/grit.js';
 import { BLOCK, STEP } from '../../dsp/index.js';
 import { cleanBacking, cleanSound, type Duck, type SoundDocument } from '../../document/index.js';
 import { lowBand } from '../../lock/index.js';
@@ -85,7 +86,7 @@ function held(duck: Partial<Duck>, change: (sound: SoundDocument) => void = () =
       tones: sound.layers[0].tones.map((tone, t) => (t === 0 ? { ...tone, octave: 3 } : tone)),
     },
   ];
-  sound.grit.clip.on = false;
+  withoutUnits(sound);
   sound.grit.cleanPath.on = false;
   sound.links = [];
   sound.kick = { ...sound.kick, on: true, levelDb: -20, hits: [{ tick: 960, velocity: 127 }] };

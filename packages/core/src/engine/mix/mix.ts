@@ -1,14 +1,7 @@
-import { parameter, type Duck, type SoundDocument } from '../../document/index.js';
-import {
-  BETWEEN_REACH,
-  BLOCK,
-  Ceiling,
-  DelayBank,
-  prewarp,
-  SOFT_CLIP_DELAY,
-  STEP,
-  TruePeakFollower,
-} from '../../dsp/index.js';
+import { parameter, type Duck, type SoundDocument, type UnitPlace } from '../../document/index.js';
+import { BETWEEN_REACH, BLOCK, Ceiling, DelayBank, STEP, TruePeakFollower } from '../../dsp/index.js';
+import { noteToHz } from '../../music/index.js';
+import type { UnitStart } from '../../kinds/units/index.js';
 import { dbToGain } from '../../units/index.js';
 import {
   PLAYED_ACCENT,
@@ -19,23 +12,27 @@ import {
   PLAYED_VELOCITY,
   BY_KICK,
 } from '../../kinds/movers/index.js';
+import type { Block, LayerBlock } from './block.js';
 import { Ducker, duckGain } from './duck.js';
 import { DuckStage } from './duck-stage.js';
 import { FeedbackLoop } from '../layer/feedback.js';
+import { GritLayout, gritValues } from '../units/grit-layout.js';
 import { GritStage } from '../units/grit-stage.js';
+import { NO_MARKS, type NoteMarks } from '../units/note-marks.js';
+import type { Overheard } from '../units/overheard.js';
+import type { UnitChain } from '../units/unit-chain.js';
+import type { UnitSlot } from '../units/unit-slot.js';
 import { bankLanes, bankLinks, slotsOf } from '../movers/bank-links.js';
 import type { Heard } from '../movers/heard.js';
 import { MoverBank, ticksPerFrame } from '../movers/mover-bank.js';
 import { ParameterBank } from '../movers/parameter-bank.js';
 import { Switches, switchRules } from '../movers/switches.js';
 import { NOWHERE, stepFor } from '../layer/layer-player.js';
-import { GainLine } from './gain-line.js';
+import { chainLate } from '../units/late-frames.js';
+import { LayerWait } from './layer-wait.js';
 import { StemTap } from './stem-tap.js';
 
 const FIELDS = [
-  'grit.clip.driveDb',
-  'grit.clip.levelDb',
-  'grit.cleanPath.frequencyHz',
   'output.levelDb',
   'output.ceilingDb',
   'kick.levelDb',
@@ -44,54 +41,50 @@ const FIELDS = [
   'feedback.delayMs',
 ] as const;
 const ROWS = FIELDS.map(parameter);
-const slotOf = slotsOf(null, FIELDS);
-const DRIVE = 0;
-const AFTER = 1;
-const CROSSOVER = 2;
-const LEVEL = 3;
-const CEILING = 4;
-const KICK_LEVEL = 5;
-const KICK_GAIN = 6;
+const LEVEL = 0;
+const CEILING = 1;
+const KICK_LEVEL = 2;
+const KICK_GAIN = 3;
 /** Amount, then delay. */
-const FEEDBACK = 7;
+const FEEDBACK = 4;
+/** The numbers of grit come after these. */
+const GRIT = FIELDS.length;
 /** Time constant by which the whole sound's feedback ends after the last layer. */
 const FEEDBACK_ENDS_S = 0.06;
 
+// Places in `last`: bass gain with and without ducking, kick gain, ceiling.
+const DUCKED = 0;
+const UNDUCKED = 1;
+const KICK = 2;
+const HELD_UNDER = 3;
+
 function values({ grit, output, kick, feedback }: SoundDocument): number[] {
   return [
-    grit.clip.driveDb,
-    grit.clip.levelDb,
-    grit.cleanPath.frequencyHz,
     output.levelDb,
     output.ceilingDb,
     kick.levelDb,
     kick.source === 'wav' && kick.wav ? kick.wav.gainDb : 0,
     feedback.amountPct,
     feedback.delayMs,
+    ...gritValues(grit),
   ];
 }
 
-/**
- * What the mix is given of a layer or the kick, a block at a time; where it is silent the blocks hold nothing
- * of worth.
- */
-export interface Block {
-  readonly silent: boolean;
-  readonly left: Float64Array;
-  readonly right: Float64Array;
-}
-export interface LayerBlock extends Block {
-  readonly role: string;
-}
-
-/** Frames by which the kick must come late to be in step with the bass in the mix. */
-export const KICK_DELAY = SOFT_CLIP_DELAY;
-
-/** Stems of the layers: none, each layer's share after the clip, or each dry, as it goes into it. */
+/** Stems of the layers: none, each layer's share behind grit, or each dry, as it goes into it. */
 export type Stems = 'none' | 'shares' | 'dry';
 
+/** What a mix is given where there is any. */
+export interface MixExtras {
+  /** What movers hear. */
+  readonly heard?: Heard | null;
+  /** Whether all that moves is to be seen. */
+  readonly watched?: boolean;
+  /** What units hear; whoever owns it plays it, block by block, before the mix is asked for. */
+  readonly overheard?: Overheard | null;
+}
+
 /**
- * From layers and kick to the sum: clean path and clip (`GritStage`), level, ducking, ceiling. All ways are
+ * From layers and kick to the sum: clean path and bands (`GritStage`), level, ducking, ceiling. All ways are
  * delayed alike, so that bass and kick stay in
  * step.
  */
@@ -131,39 +124,46 @@ export class Mix {
   readonly hasBacking: boolean;
   /** −1 where the bass is turned about, else 1. */
   private readonly sign = Float64Array.of(1);
+  /** Frames by which bass and kick come late behind grit: the slowest layer's chain, and grit's own delay. */
+  readonly frontLate: number;
+  /** For layers that come sooner than the slowest. */
+  private readonly waits: readonly (LayerWait | null)[];
   /** Place in its bank of what a target means. */
-  readonly slotOf = slotOf;
+  readonly slotOf: ReturnType<typeof slotsOf>;
   readonly movers: MoverBank;
   readonly bank: ParameterBank;
-  /** Whether the clip is there. */
+  private readonly layout: GritLayout;
+  /** The fields of its bank. */
+  private readonly fields: readonly string[];
+  /** Whether each of its units is there, in the order of `slots`. */
   private readonly switches: Switches;
+  private readonly slots: readonly UnitSlot[];
+  private readonly slotIds: readonly string[];
+  /** What units hear. */
+  private readonly hears = {
+    hz: new Float64Array(1),
+    tempo: new Float64Array(1),
+    ahead: Float64Array.of(Infinity),
+  };
+  private marks: NoteMarks = NO_MARKS;
+  private a4Hz = 440;
   private readonly heard: Heard | null;
   /** Ticks a frame; the bass's own peak of late; frames of a control step; notes held. */
   private perFrame: Float64Array;
   private readonly peak = new Float64Array(1);
   private stepFrames = STEP;
   private readonly held = new Int32Array(1);
-  private readonly drive = new GainLine();
-  private readonly after = new GainLine();
-  /**
-   * At the end of the last step: warped crossover, drive, bass gain with and without ducking, kick gain,
-   * level after the clip, ceiling.
-   */
-  private readonly last = new Float64Array(7);
+  /** The peak of this block, which movers hear in the next. */
+  private readonly nextPeak = new Float64Array(1);
+  /** At the end of the last step; see `DUCKED` and what follows it. */
+  private readonly last = new Float64Array(4);
   /** The same at its start. */
-  private readonly before = new Float64Array(7);
-  private readonly numbers = {
-    crossover: new Float64Array(2),
-    drive: new Float64Array(2),
-    after: new Float64Array(2),
-    there: null as Float64Array | null,
-    drives: null as Float64Array | null,
-    afters: null as Float64Array | null,
-  };
+  private readonly before = new Float64Array(4);
   /** The numbers for which those were computed. */
   private readonly seen = new Float64Array(FIELDS.length).fill(NaN);
   private readonly cleanPath: boolean;
-  private readonly clipOn: boolean;
+  /** Whether the bass differs between the sides behind grit. */
+  readonly stereo: boolean;
   /** The whole sound's way back to itself; null where it is off. */
   private readonly feedback: FeedbackLoop | null;
   private readonly sounding = new Float64Array(1);
@@ -172,21 +172,43 @@ export class Mix {
   /** Where bass or kick cannot differ between the sides, their right block is their left one. */
   constructor(
     document: SoundDocument,
-    private readonly stereo: boolean,
+    private readonly stereoIn: boolean,
     private readonly kickStereo: boolean,
     private readonly sampleRateHz: number,
     seed: number,
     stems: Stems,
     hardHoldMs: number,
-    { heard = null, watched = false }: { heard?: Heard | null; watched?: boolean } = {},
+    { heard = null, watched = false, overheard = null }: MixExtras = {},
   ) {
     this.cleanPath = document.grit.cleanPath.on;
-    this.clipOn = document.grit.clip.on;
-    this.grit = new GritStage(this.clipOn ? 'clips' : 'waits', this.cleanPath);
+    this.layout = new GritLayout(document.grit, GRIT);
+    this.fields = [...FIELDS, ...this.layout.fields];
+    this.slotOf = slotsOf(null, this.fields);
+    this.takeGround(document);
+    const start: UnitStart = {
+      sampleRateHz,
+      seed,
+      stereo: stereoIn,
+      hears: { ...this.hears, side: (name) => overheard?.block(name) ?? null },
+    };
+    const layersLate = document.layers.map(({ chain }) => chainLate(chain, sampleRateHz));
+    const slowest = Math.max(...layersLate);
+    this.waits = layersLate.map((late) => (late < slowest ? new LayerWait(slowest - late) : null));
+    this.grit = new GritStage(document.grit, start, this.layout, slowest);
+    this.stereo = this.grit.stereo || this.grit.after.stereo;
+    this.frontLate = slowest + this.grit.lateFrames;
+    const slots = [
+      ...(this.grit.cleanChain?.slots ?? []),
+      ...this.grit.bands.bands.flatMap(({ chain }) => [...chain.slots]),
+      ...this.grit.after.slots,
+    ];
+    this.slotIds = slots.map(([id]) => id);
+    this.slots = slots.map(([, slot]) => slot);
     this.feedback = document.feedback.on ? new FeedbackLoop(document.feedback.way, sampleRateHz) : null;
     this.ceiling = new Ceiling(sampleRateHz);
     const end = this.ceiling.delayFrames + BETWEEN_REACH;
-    this.latencyFrames = SOFT_CLIP_DELAY + end;
+    this.latencyFrames = this.frontLate + end;
+    const { stereo } = this;
     this.kickRight = kickStereo ? new Float64Array(BLOCK) : this.kickLeft;
     this.bassRight = stereo ? new Float64Array(BLOCK) : this.bassLeft;
     this.end = new DelayBank(end, [
@@ -200,7 +222,7 @@ export class Mix {
     this.duck = document.duck;
     this.sign[0] = document.lock.invert ? -1 : 1;
     this.hasBacking = document.backing.length > 0;
-    this.ducker = new Ducker(document.duck, sampleRateHz, hardHoldMs);
+    this.ducker = new Ducker(document.duck, sampleRateHz, hardHoldMs, this.frontLate);
     this.duckStage =
       document.duck.on && (document.duck.hard || document.duck.acts !== 'level')
         ? new DuckStage(document.duck, sampleRateHz)
@@ -209,9 +231,9 @@ export class Mix {
     this.perFrame = ticksPerFrame(document, sampleRateHz);
     this.movers = new MoverBank(document, { sampleRateHz, seed, layerId: null, all: watched });
     this.stepFrames = stepFor(this.movers.fastestHz, sampleRateHz);
-    this.bank = new ParameterBank(ROWS, values(document), sampleRateHz);
-    this.bank.begin(bankLinks(document, slotOf), bankLanes(document, slotOf), this.movers);
-    this.switches = new Switches(1, sampleRateHz);
+    this.bank = new ParameterBank([...ROWS, ...this.layout.rows], values(document), sampleRateHz);
+    this.bank.begin(bankLinks(document, this.slotOf), bankLanes(document, this.slotOf), this.movers);
+    this.switches = new Switches(this.slotIds, sampleRateHz);
     this.takeSwitches(document);
     this.switches.begin(this.movers);
     this.taps =
@@ -220,16 +242,19 @@ export class Mix {
         : document.layers.map(
             (layer) =>
               new StemTap(
-                layer.role === 'sub',
-                stereo,
-                this.cleanPath,
-                this.clipOn && stems === 'shares',
-                end,
-                this.duckStage ? document.duck : null,
-                sampleRateHz,
+                document.grit,
+                { ...start, hears: start.hears },
+                {
+                  sub: layer.role === 'sub',
+                  layout: this.layout,
+                  shares: stems === 'shares',
+                  lateFrames: this.grit.lateFrames,
+                  endFrames: end,
+                  duck: this.duckStage ? document.duck : null,
+                },
               ),
           );
-    this.measureGains(0);
+    this.measureGains();
   }
 
   set(document: SoundDocument): void {
@@ -242,14 +267,41 @@ export class Mix {
     this.perFrame = ticksPerFrame(document, this.sampleRateHz);
     this.stepFrames = stepFor(this.movers.fastestHz, this.sampleRateHz);
     this.bank.setTargets(values(document));
-    this.bank.setLinks(bankLinks(document, slotOf), bankLanes(document, slotOf), this.movers, moved);
+    this.bank.setLinks(
+      bankLinks(document, this.slotOf),
+      bankLanes(document, this.slotOf),
+      this.movers,
+      moved,
+    );
+    this.takeGround(document);
+    this.grit.set(document.grit);
     this.takeSwitches(document);
   }
 
+  private takeGround({ ground }: SoundDocument): void {
+    this.hears.tempo[0] = ground.tempoBpm;
+    this.a4Hz = ground.a4Hz;
+  }
+
   private takeSwitches(document: SoundDocument): void {
-    const rules = switchRules(document, ({ what }) => (what === 'clip' ? 0 : -1));
-    this.switches.set([true], rules);
-    this.numbers.there = this.clipOn && rules.length > 0 ? Float64Array.of(1, this.switches.level[0]) : null;
+    const { slotIds } = this;
+    this.switches.set(
+      slotIds.map(() => true),
+      switchRules(document, (what) => (what.what === 'unit' ? slotIds.indexOf(what.id) : -1)),
+    );
+  }
+
+  /** Takes where the notes of the line begin. */
+  takeMarks(marks: NoteMarks): void {
+    this.marks = marks;
+  }
+
+  /** The chain of grit at a place; null where it is left out. */
+  chainAt(place: UnitPlace): UnitChain | null {
+    if (place.in === 'clean path') return this.grit.cleanChain;
+    if (place.in === 'after') return this.grit.after;
+    const band = this.grit.bands.bands.find(({ setup }) => place.in === 'band' && setup.id === place.id);
+    return band?.chain ?? null;
   }
 
   copyFrom(other: Mix): void {
@@ -264,14 +316,18 @@ export class Mix {
     this.movers.copyFrom(other.movers);
     this.bank.copyFrom(
       other.bank,
-      FIELDS.map((_, i) => i),
+      this.fields.map((field) => other.fields.indexOf(field)),
       this.movers,
     );
     this.switches.copyFrom(other.switches);
     this.peak.set(other.peak);
     this.held.set(other.held);
     this.last.set(other.last);
-    this.last[5] = this.clipOn ? other.last[5] : 1;
+    this.hears.hz.set(other.hears.hz);
+    this.waits.forEach((wait, l) => {
+      const from = other.waits.at(l);
+      if (from) wait?.copyFrom(from);
+    });
     if (other.feedback) this.feedback?.copyFrom(other.feedback);
     else this.feedback?.comeIn();
     this.sounding.set(other.sounding);
@@ -290,7 +346,7 @@ export class Mix {
 
   /** The loop comes round: a bounce of it begins and ends here. */
   comeRound(): void {
-    for (const follower of this.followers) follower.cut(SOFT_CLIP_DELAY);
+    for (const follower of this.followers) follower.cut(this.frontLate);
   }
 
   /** A note begins in some layer; see `LayerPlayer.noteOn`. */
@@ -305,6 +361,7 @@ export class Mix {
   ): void {
     const { note } = this.movers.inputs;
     note[PLAYED_PITCH] = pitch;
+    this.hears.hz[0] = noteToHz(pitch, this.a4Hz);
     note[PLAYED_VELOCITY] = velocity;
     note[PLAYED_ACCENT] = accent;
     note[PLAYED_RATE] = rate;
@@ -330,62 +387,53 @@ export class Mix {
     this.movers.struck(BY_KICK, number);
   }
 
-  /** Moves the numbers on by `frames` and computes the gains there; only those whose numbers changed. */
-  private measureGains(frames: number, place = NOWHERE): void {
-    const { last, seen, ducker, movers, bank, switches, numbers } = this;
+  /** Computes the gains where the numbers stand; only those whose numbers changed. */
+  private measureGains(): void {
+    const { last, seen, ducker, bank } = this;
     const { value } = bank;
-    if (frames > 0) {
-      if (numbers.there) numbers.there[0] = switches.level[0];
-      if (movers.runs) this.moveOn(frames, place);
-      else {
-        movers.wait(frames);
-        bank.step(frames, movers);
-        numbers.drives = numbers.afters = null;
-      }
-      switches.step(frames, movers);
-      if (numbers.there) numbers.there[1] = switches.level[0];
-      ducker.step(frames);
-    }
-    if (value[CROSSOVER] !== seen[CROSSOVER]) last[0] = prewarp(value[CROSSOVER], this.sampleRateHz);
-    if (value[DRIVE] !== seen[DRIVE]) last[1] = dbToGain(value[DRIVE]);
-    if (value[LEVEL] !== seen[LEVEL]) last[3] = this.sign[0] * dbToGain(value[LEVEL]);
+    if (value[LEVEL] !== seen[LEVEL]) last[UNDUCKED] = this.sign[0] * dbToGain(value[LEVEL]);
     if (value[KICK_LEVEL] !== seen[KICK_LEVEL] || value[KICK_GAIN] !== seen[KICK_GAIN])
-      last[4] = dbToGain(value[KICK_LEVEL] + value[KICK_GAIN]);
-    if (value[AFTER] !== seen[AFTER]) last[5] = this.clipOn ? dbToGain(value[AFTER]) : 1;
-    if (value[CEILING] !== seen[CEILING]) last[6] = dbToGain(value[CEILING]);
-    last[2] =
-      ducker.share[0] === 0 || this.duckStage ? last[3] : last[3] * duckGain(this.duck, ducker.share[0]);
+      last[KICK] = dbToGain(value[KICK_LEVEL] + value[KICK_GAIN]);
+    if (value[CEILING] !== seen[CEILING]) last[HELD_UNDER] = dbToGain(value[CEILING]);
+    last[DUCKED] =
+      ducker.share[0] === 0 || this.duckStage
+        ? last[UNDUCKED]
+        : last[UNDUCKED] * duckGain(this.duck, ducker.share[0]);
     for (let i = 0; i < seen.length; i++) seen[i] = value[i];
   }
 
-  /**
-   * Moves the numbers on in control steps, with the movers; drive and level after the clip are followed frame by
-   * frame where they are carried.
-   */
-  private moveOn(frames: number, place: number): void {
-    const { bank, movers, heard, stepFrames, perFrame, numbers, drive, after } = this;
+  /** Runs grit, and each layer's way through it, moving the numbers on in control steps where movers run. */
+  private runGrit(frames: number, place: number, sub: boolean): void {
+    const { bank, movers, heard, perFrame, grit, taps } = this;
     const { value } = bank;
-    const drives = bank.carries(DRIVE, DRIVE + 1);
-    const afters = this.clipOn && bank.carries(AFTER, AFTER + 1);
-    drive.begin(value[DRIVE]);
-    after.begin(value[AFTER]);
+    const stepFrames = movers.runs ? this.stepFrames : frames;
+    grit.await(this.marks, place);
     for (let from = 0; from < frames; from += stepFrames) {
       const to = from + stepFrames < frames ? from + stepFrames : frames;
-      movers.stand(place < 0 ? place : place + from, to - from, perFrame);
-      if (heard && movers.hears && from % STEP === 0) movers.hear(heard, from / STEP);
-      if (movers.hearsSelf) movers.hearSelf(this.peak);
-      movers.step(to - from);
+      if (movers.runs) {
+        movers.stand(place < 0 ? place : place + from, to - from, perFrame);
+        if (heard && movers.hears && from % STEP === 0) movers.hear(heard, from / STEP);
+        if (movers.hearsSelf) movers.hearSelf(this.peak);
+        movers.step(to - from);
+      } else movers.wait(to - from);
       bank.step(to - from, movers);
-      if (drives) drive.runTo(value[DRIVE], from, to);
-      if (afters) after.runTo(value[AFTER], from, to);
+      this.switchOver(to - from);
+      grit.process(this.bassLeft, this.bassRight, this.clean, sub, from, to, value);
+      for (let t = 0; t < taps.length; t++) taps[t].shape(from, to, value);
     }
-    numbers.drives = drive.frames;
-    numbers.afters = after.frames;
+  }
+
+  /** Moves on what macros switch. */
+  private switchOver(frames: number): void {
+    const { switches, slots } = this;
+    for (let s = 0; s < slots.length; s++) slots[s].there[0] = switches.level[s];
+    switches.step(frames, this.movers);
+    for (let s = 0; s < slots.length; s++) slots[s].there[1] = switches.level[s];
   }
 
   /** Takes down the peak of the bass before the clip, for movers that follow it. */
   private listen(frames: number): void {
-    const { bassLeft, bassRight, peak } = this;
+    const { bassLeft, bassRight, nextPeak: peak } = this;
     peak[0] = 0;
     for (let i = 0; i < frames; i++) {
       const l = bassLeft[i] < 0 ? -bassLeft[i] : bassLeft[i];
@@ -410,19 +458,14 @@ export class Mix {
     const { last, stereo, kickStereo } = this;
     for (let i = 0; i < last.length; i++) this.before[i] = last[i];
     if (side) this.ducker.follow(side.left, side.right, side.silent, frames);
-    this.measureGains(frames, place);
-    const { crossover, drive, after } = this.numbers;
-    crossover[0] = this.before[0];
-    crossover[1] = last[0];
-    drive[0] = this.before[1];
-    drive[1] = last[1];
-    after[0] = this.before[5];
-    after[1] = last[5];
     const sub = this.gather(layers, frames);
     if (this.movers.hearsSelf) this.listen(frames);
     if (this.feedback) this.feedBack(frames);
-    this.grit.process(this.bassLeft, this.bassRight, stereo, this.clean, sub, frames, this.numbers);
-    for (let t = 0; t < this.taps.length; t++) this.taps[t].shape(this.grit, frames, this.numbers);
+    this.runGrit(frames, place, sub);
+    this.peak[0] = this.nextPeak[0];
+    this.ducker.step(frames);
+    this.measureGains();
+    this.shareRest(frames);
     this.level(frames);
     if (this.duckStage)
       this.duckStage.process(this.bassLeft, this.bassRight, this.stereo, frames, this.ducker.share);
@@ -444,7 +487,13 @@ export class Mix {
       }
     }
     for (let t = 0; t < this.taps.length; t++)
-      this.taps[t].finish(this.before[2], last[2], this.ducker.share, acts ? ceilingGain : null, frames);
+      this.taps[t].finish(
+        this.before[DUCKED],
+        last[DUCKED],
+        this.ducker.share,
+        acts ? ceilingGain : null,
+        frames,
+      );
   }
 
   /**
@@ -466,7 +515,7 @@ export class Mix {
       kickStereo,
     } = this;
     for (let i = 0; i < frames; i++) peaks[i] = 0;
-    levels[0] = this.last[6];
+    levels[0] = this.last[HELD_UNDER];
     levels[1] = 0;
     followers[0].process(bassLeft, kickLeft, frames, peaks, levels);
     const both = stereo || kickStereo || hasBacking;
@@ -486,11 +535,13 @@ export class Mix {
 
   /** Sums the layers, and Sub once more in mono for the clean path; says whether there is any. */
   private gather(layers: readonly LayerBlock[], frames: number): boolean {
-    const { bassLeft, bassRight, clean, stereo, cleanPath } = this;
+    const { bassLeft, bassRight, clean, stereoIn: stereo, cleanPath } = this;
     let sounds = false;
     let sub = false;
     for (let l = 0; l < layers.length; l++) {
-      const { silent, role, left, right } = layers[l];
+      const wait = this.waits[l];
+      const { silent, left, right } = wait ? wait.take(layers[l], frames) : layers[l];
+      const { role } = layers[l];
       if (this.taps.length > 0) this.taps[l].take(left, right, silent, frames);
       if (silent) continue;
       // The first that sounds is copied, the others are added: that saves filling the blocks with zeros.
@@ -521,7 +572,7 @@ export class Mix {
     this.sounding[0] = this.sounds
       ? 1
       : this.sounding[0] * Math.exp(-frames / (FEEDBACK_ENDS_S * this.sampleRateHz));
-    const { taps, bassLeft, bassRight, addedLeft, addedRight, stereo } = this;
+    const { taps, bassLeft, bassRight, addedLeft, addedRight, stereoIn: stereo } = this;
     if (taps.length > 0) {
       addedLeft.set(bassLeft);
       addedRight.set(bassRight);
@@ -545,13 +596,33 @@ export class Mix {
       taps[t].add(addedLeft, addedRight, whole > 0 ? taps[t].power[0] / whole : 1 / taps.length, frames);
   }
 
+  /**
+   * What units made belongs to no layer by itself: of what is left between the bass and the layers' own ways through it,
+   * each stem takes as much as its layer has of the highs of late, for that is what they roughen.
+   */
+  private shareRest(frames: number): void {
+    const { taps, bassLeft, bassRight, addedLeft, addedRight, stereo } = this;
+    if (taps.length === 0 || !taps[0].shares) return;
+    for (let i = 0; i < frames; i++) {
+      addedLeft[i] = bassLeft[i];
+      addedRight[i] = stereo ? bassRight[i] : bassLeft[i];
+    }
+    let whole = 0;
+    for (let t = 0; t < taps.length; t++) {
+      taps[t].takeOff(addedLeft, addedRight, frames);
+      whole += taps[t].highs[0];
+    }
+    for (let t = 0; t < taps.length; t++)
+      taps[t].add(addedLeft, addedRight, whole > 0 ? taps[t].highs[0] / whole : 1 / taps.length, frames);
+  }
+
   /** Sets the level with ducking; keeps the mono of it before ducking. */
   private level(frames: number): void {
     const { bassLeft, bassRight, bassBefore, stereo, last } = this;
-    const levelStep = (last[2] - this.before[2]) / frames;
-    const beforeStep = (last[3] - this.before[3]) / frames;
-    let level = this.before[2];
-    let before = this.before[3];
+    const levelStep = (last[DUCKED] - this.before[DUCKED]) / frames;
+    const beforeStep = (last[UNDUCKED] - this.before[UNDUCKED]) / frames;
+    let level = this.before[DUCKED];
+    let before = this.before[UNDUCKED];
     for (let i = 0; i < frames; i++) {
       level += levelStep;
       before += beforeStep;
@@ -579,9 +650,9 @@ export class Mix {
   }
 
   private takeKick(kick: Block, frames: number): void {
-    const gain0 = this.before[4];
+    const gain0 = this.before[KICK];
     const { kickLeft, kickRight, last, kickStereo } = this;
-    const step = (last[4] - gain0) / frames;
+    const step = (last[KICK] - gain0) / frames;
     let gain = gain0;
     if (kick.silent) {
       for (let i = 0; i < frames; i++) kickLeft[i] = 0;

@@ -13,7 +13,7 @@ export function followsLevel({ duck }: SoundDocument): boolean {
 /**
  * What ducking by level follows: the kick or a backing part, at the level at which it is heard, and ahead of
  * itself by the look-ahead, since it is
- * begun by events of its own.
+ * begun by events of its own. It comes as late as the bass does where it is ducked.
  */
 export class SideChain {
   readonly left = new Float64Array(BLOCK);
@@ -32,11 +32,15 @@ export class SideChain {
     kickRecording: Recording | null,
     recordings: readonly (Recording | null)[],
     sampleRateHz: number,
+    lateFrames = 0,
   ) {
     const at = document.backing.findIndex(({ id }) => id === document.duck.from);
-    this.kick = at < 0 ? new KickPlayer(document.kick, kickRecording, sampleRateHz, document.seed, 0) : null;
+    this.kick =
+      at < 0 ? new KickPlayer(document.kick, kickRecording, sampleRateHz, document.seed, lateFrames) : null;
     this.part =
-      at < 0 ? null : new BackingPlayer(recordings[at], document.backing[at].gainDb, sampleRateHz, 0);
+      at < 0
+        ? null
+        : new BackingPlayer(recordings[at], document.backing[at].gainDb, sampleRateHz, lateFrames);
     this.set(document);
   }
 

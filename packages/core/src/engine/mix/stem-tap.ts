@@ -1,50 +1,69 @@
 import { BLOCK, DelayLine } from '../../dsp/index.js';
-import type { Duck } from '../../document/index.js';
+import type { Duck, Grit } from '../../document/index.js';
+import type { UnitStart } from '../../kinds/units/index.js';
+import type { GritLayout } from '../units/grit-layout.js';
+import { GritStage } from '../units/grit-stage.js';
 import { DuckStage } from './duck-stage.js';
-import { GritStage, type GritNumbers } from '../units/grit-stage.js';
 
 /** Time constant of a layer's power, in seconds. */
 const FORGETS_S = 0.05;
 
+/** What a tap is made for. */
+export interface TapSetup {
+  /** Whether the layer is a Sub. */
+  readonly sub: boolean;
+  readonly layout: GritLayout;
+  /** Whether it shares in what units make; else it is dry, as it goes into them. */
+  readonly shares: boolean;
+  /** Frames by which the bass comes late through grit, and after it. */
+  readonly lateFrames: number;
+  readonly endFrames: number;
+  /** Given where ducking acts on more than the level. */
+  readonly duck: Duck | null;
+}
+
+/** Grit without its units: what it does to each layer by itself, evenly. */
+const withoutUnits = ({ cleanPath, bands }: Grit): Grit => ({
+  cleanPath: { ...cleanPath, alone: true, units: [] },
+  bands: bands.map((band) => ({ ...band, units: [] })),
+  after: [],
+});
+
 /**
- * A layer's own way through the mix, for its stem: clean path, ducking, level and ceiling as the bass has
- * them, and its share of what the clip makes of all layers, so that the stems add
- * up to the bass; or dry, as it goes into the clip.
+ * A layer's own way through the mix, for its stem: clean path, bands without their units, ducking, level and ceiling
+ * as the bass has them, and its share of what the units make of all layers, so that the stems add up to the bass; or
+ * dry, as it goes into them.
  */
 export class StemTap {
   readonly left = new Float64Array(BLOCK);
   readonly right = new Float64Array(BLOCK);
   private readonly clean = new Float64Array(BLOCK);
   private readonly grit: GritStage;
-  private readonly endLeft: DelayLine;
-  private readonly endRight: DelayLine;
+  private readonly waits: readonly DelayLine[];
+  private readonly ends: readonly DelayLine[];
   private readonly duckStage: DuckStage | null;
   /** Power of late, both sides; the powers of all layers say how they share what belongs to none. */
   readonly power = new Float64Array(1);
+  /** The same of the change from sample to sample, in which highs weigh more. */
+  readonly highs = new Float64Array(1);
+  private readonly last = new Float64Array(2);
 
-  /**
-   * `stereo` and `cleanPath` are the bass's; `shares` says whether there is a clip to share in; `duck` is
-   * given where ducking acts on more than the level.
-   */
   constructor(
-    private readonly sub: boolean,
-    private readonly stereo: boolean,
-    cleanPath: boolean,
-    shares: boolean,
-    endDelay: number,
-    duck: Duck | null,
-    private readonly sampleRateHz: number,
+    grit: Grit,
+    private readonly start: UnitStart,
+    private readonly setup: TapSetup,
   ) {
-    this.grit = new GritStage(shares ? 'shares' : 'waits', cleanPath);
-    this.endLeft = new DelayLine(endDelay);
-    this.endRight = new DelayLine(endDelay);
-    this.duckStage = duck ? new DuckStage(duck, sampleRateHz) : null;
+    this.grit = new GritStage(withoutUnits(grit), start, setup.layout);
+    this.waits = [0, 1].map(() => new DelayLine(setup.lateFrames));
+    this.ends = [0, 1].map(() => new DelayLine(setup.endFrames));
+    this.duckStage = setup.duck ? new DuckStage(setup.duck, start.sampleRateHz) : null;
   }
 
   /** Takes the next frames of the layer in. */
   take(sourceLeft: Float64Array, sourceRight: Float64Array, silent: boolean, frames: number): void {
-    const { left, right, power } = this;
+    const { left, right, power, highs, last } = this;
     let sum = 0;
+    let changes = 0;
     for (let i = 0; i < frames; i++) {
       const l = silent ? 0 : sourceLeft[i];
       const r = silent ? 0 : sourceRight[i];
@@ -52,11 +71,16 @@ export class StemTap {
       right[i] = r;
       this.clean[i] = 0.5 * (l + r);
       sum += l * l + r * r;
+      changes += (l - last[0]) * (l - last[0]) + (r - last[1]) * (r - last[1]);
+      last[0] = l;
+      last[1] = r;
     }
-    power[0] += (sum / frames - power[0]) * (1 - Math.exp(-frames / (FORGETS_S * this.sampleRateHz)));
+    const share = 1 - Math.exp(-frames / (FORGETS_S * this.start.sampleRateHz));
+    power[0] += (sum / frames - power[0]) * share;
+    highs[0] += (changes / frames - highs[0]) * share;
   }
 
-  /** Adds a share of what the whole sound's feedback brings back. */
+  /** Adds a share of what belongs to no layer by itself. */
   add(left: Float64Array, right: Float64Array, share: number, frames: number): void {
     for (let i = 0; i < frames; i++) {
       this.left[i] += share * left[i];
@@ -64,11 +88,26 @@ export class StemTap {
     }
   }
 
-  /** Clean path and clip, as `bass` has just run them. */
-  shape(bass: GritStage, frames: number, numbers: GritNumbers): void {
-    const { left, right, clean } = this;
-    this.grit.process(left, right, this.stereo, clean, this.sub, frames, numbers, bass);
-    if (!this.stereo) for (let i = 0; i < frames; i++) right[i] = left[i];
+  /** Takes its own way off what is left of the bass. */
+  takeOff(left: Float64Array, right: Float64Array, frames: number): void {
+    for (let i = 0; i < frames; i++) {
+      left[i] -= this.left[i];
+      right[i] -= this.right[i];
+    }
+  }
+
+  /** Runs the layer's samples from `from` up to `to` through the clean path and the bands. */
+  shape(from: number, to: number, numbers: Float64Array): void {
+    const { left, right, clean, setup, start, waits } = this;
+    this.grit.process(left, right, clean, setup.sub, from, to, numbers);
+    if (!start.stereo) for (let i = from; i < to; i++) right[i] = left[i];
+    waits[0].run(left, from, to);
+    waits[1].run(right, from, to);
+  }
+
+  /** Whether it shares in what units make. */
+  get shares(): boolean {
+    return this.setup.shares;
   }
 
   /**
@@ -91,8 +130,8 @@ export class StemTap {
       right[i] *= gain;
     }
     if (this.duckStage) this.duckStage.process(left, right, true, frames, share);
-    this.endLeft.process(left, frames);
-    this.endRight.process(right, frames);
+    this.ends[0].process(left, frames);
+    this.ends[1].process(right, frames);
     if (!ceiling) return;
     for (let i = 0; i < frames; i++) {
       left[i] *= ceiling[i];

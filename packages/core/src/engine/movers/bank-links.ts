@@ -1,4 +1,4 @@
-import { resolveTarget, sourceIndex, type SoundDocument, type TargetPart } from '../../document/index.js';
+import { bankOf, resolveTarget, sourceIndex, type SoundDocument } from '../../document/index.js';
 import { laneReader, type LaneReader } from './lanes.js';
 
 /**
@@ -30,8 +30,9 @@ export const slotsOf =
   (layerId: string | null, fields: readonly string[]): SlotOf =>
   (document, target) => {
     const found = resolveTarget(document, target);
-    const part: TargetPart = layerId === null ? 'mix' : 'layer';
-    return found?.part === part && found.id === layerId ? fields.indexOf(found.field) : -1;
+    if (!found || bankOf(document, found) !== layerId) return -1;
+    // Within a layer its own numbers go by their fields; all others by the whole target.
+    return fields.indexOf(found.part === 'layer' ? found.field : target);
   };
 
 /** The links of a document that reach a bank. */

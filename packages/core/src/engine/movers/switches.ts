@@ -38,7 +38,12 @@ export class Switches {
   private rules: readonly SwitchRule[] = [];
   private settled = true;
 
-  constructor(slots: number, sampleRateHz: number) {
+  /** @param names by which slots are known to another's. */
+  constructor(
+    private readonly names: readonly string[],
+    sampleRateHz: number,
+  ) {
+    const slots = names.length;
     this.level = new Float64Array(slots).fill(1);
     this.way = new Float64Array(slots).fill(1);
     this.target = new Float64Array(slots).fill(1);
@@ -60,8 +65,12 @@ export class Switches {
   }
 
   copyFrom(other: Switches): void {
-    this.level.set(other.level);
-    this.way.set(other.way);
+    this.names.forEach((name, s) => {
+      const from = other.names.indexOf(name);
+      if (from < 0) return;
+      this.level[s] = other.level[from];
+      this.way[s] = other.way[from];
+    });
     this.settled = false;
   }
 

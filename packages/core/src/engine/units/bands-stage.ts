@@ -4,6 +4,9 @@ import { dbToGain } from '../../units/index.js';
 import type { NoteMarks } from './note-marks.js';
 import { UnitChain } from './unit-chain.js';
 
+/** Time in which a band comes or goes. */
+const FADE_S = 0.01;
+
 /** A band as the stage needs it. */
 export interface BandSetup {
   readonly id: string;
@@ -29,15 +32,18 @@ class Band {
   private readonly waits: readonly DelayLine[];
   /** Until the slowest band has come. */
   private rest: readonly DelayLine[] = [];
+  /** How far it is there, 0 to 1; not a number before the first step. */
+  private readonly there = Float64Array.of(NaN);
   /** Level, width and wet share at the end of the last step; not a number before the first. */
   private readonly last = new Float64Array(BAND_NUMBERS).fill(NaN);
 
   constructor(
-    readonly setup: BandSetup,
+    public setup: BandSetup,
     private readonly start: UnitStart,
     private readonly at: number,
+    lateIn: number,
   ) {
-    this.chain = new UnitChain(setup.units, start, at + BAND_NUMBERS);
+    this.chain = new UnitChain(setup.units, start, at + BAND_NUMBERS, lateIn);
     this.waits = [0, 1].map(() => new DelayLine(this.chain.lateFrames));
   }
 
@@ -49,6 +55,7 @@ class Band {
   copyFrom(other: Band): void {
     this.chain.copyFrom(other.chain);
     this.last.set(other.last);
+    this.there.set(other.there);
     if (other.chain.lateFrames === this.chain.lateFrames)
       this.waits.forEach((wait, s) => {
         wait.copyFrom(other.waits[s]);
@@ -59,11 +66,21 @@ class Band {
     });
   }
 
+  /** How far it is there, along a line bent at both ends, once so many frames more have passed. */
+  private comesTo(frames: number): number {
+    const { there, start } = this;
+    const to = this.setup.on ? 1 : 0;
+    const step = frames / (FADE_S * start.sampleRateHz);
+    const rest = to - there[0];
+    there[0] = !(Math.abs(rest) > step) || there[0] !== there[0] ? to : there[0] + Math.sign(rest) * step;
+    return there[0] * there[0] * (3 - 2 * there[0]);
+  }
+
   /** Works on the band in place; whether its sides differ behind it, `chain.stereo` says. */
   process(left: Float64Array, right: Float64Array, from: number, to: number, numbers: Float64Array): void {
     const { chain, dry, waits, last, at, rest, start } = this;
     const wet = numbers[at + BAND_WET] / 100;
-    const level = this.setup.on ? dbToGain(numbers[at + BAND_LEVEL]) : 0;
+    const level = this.comesTo(to - from) * dbToGain(numbers[at + BAND_LEVEL]);
     const width = numbers[at + BAND_WIDTH] / 100;
     const first = last[BAND_WET] !== last[BAND_WET];
     const wet0 = first ? wet : last[BAND_WET];
@@ -131,6 +148,7 @@ export class BandsStage {
     setups: readonly BandSetup[],
     private readonly start: UnitStart,
     ats: readonly number[],
+    lateIn = 0,
   ) {
     this.inputs = setups.map(() => new Float64Array(BLOCK));
     this.wide = setups.map(() => new Float64Array(BLOCK));
@@ -145,7 +163,7 @@ export class BandsStage {
       },
     };
     this.bands = setups.map(
-      (setup, b) => new Band(setup, { ...start, hears, stereo: start.stereo && !setup.mono }, ats[b]),
+      (setup, b) => new Band(setup, { ...start, hears, stereo: start.stereo && !setup.mono }, ats[b], lateIn),
     );
     this.listened = listened;
     this.lateFrames = Math.max(...this.bands.map(({ chain }) => chain.lateFrames));
@@ -156,8 +174,9 @@ export class BandsStage {
   }
 
   set(setups: readonly BandSetup[]): void {
-    setups.forEach(({ units }, b) => {
-      this.bands[b].chain.set(units);
+    setups.forEach((setup, b) => {
+      this.bands[b].setup = setup;
+      this.bands[b].chain.set(setup.units);
     });
   }
 

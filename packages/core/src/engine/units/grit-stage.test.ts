@@ -1,8 +1,19 @@
-import { cleanLayer, cleanSound, cleanTone, type SoundDocument } from '../../document/index.js';
+import {
+  cleanBand,
+  cleanUnit,
+  type Grit,
+  cleanLayer,
+  cleanSound,
+  cleanTone,
+  type SoundDocument,
+} from '../../document/index.js';
 import { BLOCK, CrossoverSide, prewarp, STEEP_SECTIONS, SteepAllpass, SteepHigh } from '../../dsp/index.js';
 import { noteToHz } from '../../music/index.js';
 import { db } from '../../testing/signals.js';
 import { python } from '../../testing/tools.js';
+import { aloneWith } from '../../testing/chain.js';
+import { clipWith } from '../../testing/grit.js';
+import { GritLayout, gritValues } from './grit-layout.js';
 import { GritStage } from './grit-stage.js';
 import { renderLoop } from '../hosts/render-loop.js';
 
@@ -75,53 +86,63 @@ print(json.dumps({'poles': [[float(abs(q)), float(-2 * q.real / abs(q))] for q i
   });
 });
 
-describe('clean path and clip', () => {
+describe('clean path and bands', () => {
+  /** Grit with a clean path, and as many bands above it as begin at these frequencies and one more. */
+  const gritOf = (
+    on: boolean,
+    frequencyHz: number,
+    clips: boolean,
+    fromsHz: readonly number[] = [],
+  ): Grit => ({
+    ...cleanSound().grit,
+    cleanPath: { ...cleanSound().grit.cleanPath, on, frequencyHz },
+    bands: [0, ...fromsHz].map((fromHz, b) =>
+      cleanBand({
+        id: `band-${b}`,
+        fromHz: Math.max(40, fromHz),
+        units: clips ? [cleanUnit('soft clip', { id: `clip-${b}`, driveDb: 0 })] : [],
+      }),
+    ),
+  });
+  const stageOf = (grit: Grit) => {
+    const layout = new GritLayout(grit, 0);
+    const stage = new GritStage(grit, aloneWith(), layout);
+    return { stage, layout, numbers: Float64Array.from(gritValues(grit)) };
+  };
   /** Sub alone through the stage, in mono. */
-  const through = (cleanPath: boolean, hz: number, clips = false) => {
-    const stage = new GritStage(clips ? 'clips' : 'waits', cleanPath);
-    const g = prewarp(hz, RATE);
-    const numbers = {
-      crossover: Float64Array.of(g, g),
-      drive: Float64Array.of(1, 1),
-      after: Float64Array.of(1, 1),
-      there: null,
-      drives: null,
-      afters: null,
-    };
+  const through = (grit: Grit) => {
+    const { stage, numbers } = stageOf(grit);
     const out = new Float64Array(32768);
     for (let at = 0; at < out.length; at += BLOCK) {
       const left = new Float64Array(BLOCK);
       if (at === 0) left[0] = 1e-3;
-      stage.process(left, left, false, left.slice(), true, BLOCK, numbers);
+      stage.process(left, left, left.slice(), true, 0, BLOCK, numbers);
       out.set(left, at);
     }
     return out.map((x) => 1e3 * x);
   };
 
   it.each([40, 90, 173, 250])('sum flat at a crossover of %f Hz where nothing is clipped', (hz) => {
-    for (const clips of [false, true]) {
-      const h = through(true, hz, clips);
-      const plain = through(false, hz, clips);
+    for (const [clips, fromsHz] of [
+      [false, []],
+      [true, []],
+      [false, [400, 1600]],
+    ] as const) {
+      const h = through(gritOf(true, hz, clips, fromsHz));
+      const plain = through(gritOf(false, hz, clips));
       for (const at of HZ) expect(Math.abs(db(magnitude(h, at) / magnitude(plain, at)))).toBeLessThan(0.01);
     }
   });
 
   it('is as flat while its crossover is moved, to within what the move itself makes', () => {
-    const stage = new GritStage('waits', true);
+    const { stage, layout, numbers } = stageOf(gritOf(true, 90, false));
     let most = 0;
     for (let at = 0; at < 96000; at += BLOCK) {
       const left = Float64Array.from({ length: BLOCK }, (_, i) =>
         Math.sin((2 * Math.PI * 300 * (at + i)) / RATE),
       );
-      const g = (i: number) => prewarp(90 + 40 * Math.sin((2 * Math.PI * i) / RATE), RATE);
-      stage.process(left, left, false, left.slice(), true, BLOCK, {
-        crossover: Float64Array.of(g(at), g(at + BLOCK)),
-        drive: Float64Array.of(1, 1),
-        after: Float64Array.of(1, 1),
-        there: null,
-        drives: null,
-        afters: null,
-      });
+      numbers[layout.crossover] = 90 + 40 * Math.sin((2 * Math.PI * (at + BLOCK)) / RATE);
+      stage.process(left, left, left.slice(), true, 0, BLOCK, numbers);
       if (at > 9600) for (const x of left) most = Math.max(most, Math.abs(x));
     }
     expect(most).toBeLessThan(1.05);
@@ -145,8 +166,8 @@ describe('clean path and clip', () => {
     sound.duck.on = false;
     sound.ground = { ...sound.ground, tempoBpm: 60, bars: 1 };
     sound.line.notes = [{ ...sound.line.notes[0], tick: 0, ticks: 1920, pitch, tie: false }];
-    sound.grit.cleanPath = { on: true, frequencyHz: cleanHz };
-    sound.grit.clip = { on: true, driveDb, levelDb: 0 };
+    sound.grit.cleanPath.frequencyHz = cleanHz;
+    clipWith(sound, driveDb, 0);
     sound.output = { levelDb: -20, ceilingDb: 0 };
     return sound;
   }

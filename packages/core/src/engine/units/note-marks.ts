@@ -29,3 +29,6 @@ export class NoteMarks {
     out[0] = low < frames.length ? frames[low] - at : loopFrames + frames[0] - at;
   }
 }
+
+/** Where no note is known to come. */
+export const NO_MARKS = new NoteMarks([], Infinity);

@@ -5,6 +5,7 @@ import { anyDefault } from '../../schema/default.js';
 import type { SchemaNode } from '../../schema/schema.js';
 import { aloneWith, numbersFor, rmsOf, through, unitOf } from '../../testing/chain.js';
 import { noise, RATE, saw } from '../../testing/signals.js';
+import { chainLate } from './late-frames.js';
 import { UnitChain } from './unit-chain.js';
 
 /** A value of a node by chance: numbers anywhere in their range, one in three at an end. */
@@ -175,6 +176,17 @@ function set(unit: Record<string, unknown>, field: string, value: number): void 
   const inner = parts.reduce((part, key) => part[key] as Record<string, unknown>, unit);
   inner[last] = value;
 }
+
+it.each(UNIT_NAMES)('%s says beforehand by how much it comes late', (kind) => {
+  for (const unit of [
+    unitOf(kind),
+    ...(kind === 'compressor' || kind === 'limiter' ? [unitOf(kind, { lookAheadMs: 4.2 })] : []),
+  ])
+    for (const sampleRateHz of [44100, 48000, 96000]) {
+      const chain = new UnitChain([unit], { ...aloneWith(), sampleRateHz }, 0);
+      expect(chain.lateFrames).toBe(chainLate([unit], sampleRateHz));
+    }
+});
 
 it('a unit keeps what is random in it when it is moved, and two of a kind differ', () => {
   const x = noise(RATE / 2, 3);

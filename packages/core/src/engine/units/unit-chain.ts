@@ -1,5 +1,6 @@
 import { numbersOfUnit } from '../../document/index.js';
 import { unitKindOf, type GritUnit, type UnitStart } from '../../kinds/units/index.js';
+import { ChainTape } from './chain-tape.js';
 import type { NoteMarks } from './note-marks.js';
 import { UnitSlot } from './unit-slot.js';
 
@@ -18,6 +19,7 @@ export class UnitChain {
   /** The first that works on two sides; as many as there are where none does. */
   private readonly splitsAt: number;
   private readonly entersStereo: boolean;
+  private tape: ChainTape | null = null;
 
   /** @param at place of the first number of the first unit. */
   constructor(units: readonly GritUnit[], start: UnitStart, at: number, late = 0) {
@@ -51,6 +53,11 @@ export class UnitChain {
     this.lateFrames = frames - late;
   }
 
+  /** Writes down what it does from now on, over so many frames. */
+  record(frames: number): ChainTape {
+    return (this.tape = new ChainTape([...this.slots.keys()], frames));
+  }
+
   get empty(): boolean {
     return this.order.length === 0;
   }
@@ -80,11 +87,15 @@ export class UnitChain {
    * differ going in, `right` is only written to, from the unit on that makes them differ.
    */
   process(left: Float64Array, right: Float64Array, from: number, to: number, numbers: Float64Array): void {
-    const { order, splitsAt } = this;
+    const { order, splitsAt, tape } = this;
+    tape?.take(0, left, this.entersStereo ? right : left, from, to);
     for (let s = 0; s < order.length; s++) {
       if (s === splitsAt && !this.entersStereo) for (let i = from; i < to; i++) right[i] = left[i];
-      order[s].process(left, s < splitsAt ? left : right, from, to, numbers);
+      const other = s < splitsAt ? left : right;
+      order[s].process(left, other, from, to, numbers);
+      tape?.take(s + 1, left, other, from, to);
     }
+    tape?.advance(to - from);
   }
 }
 

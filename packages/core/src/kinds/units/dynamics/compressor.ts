@@ -41,7 +41,7 @@ const shape = object({
   /** What it listens to: itself, the kick, or a backing part. */
   listensTo: sideField(ITSELF),
   sideHighHz: number(
-    'Side-chain high-pass',
+    'Heard above',
     'Hz',
     20,
     1000,
@@ -71,6 +71,9 @@ export function loweredDb(levelDb: number, thresholdDb: number, ratio: number, k
   return slope * over;
 }
 
+const lateOf = ({ lookAheadMs }: Compressor, sampleRateHz: number) =>
+  Math.round((lookAheadMs / 1000) * sampleRateHz);
+
 /**
  * A feed-forward compressor with a branching smoothed detector in the log domain, as Giannoulis, Massberg and
  * Reiss (2012) recommend: the level in dB, the static curve, then attack and release on what is lowered. Both
@@ -96,7 +99,7 @@ class CompressorRunner implements UnitRunner<Compressor> {
     private unit: Compressor,
     private readonly start: UnitStart,
   ) {
-    this.lateFrames = Math.round((unit.lookAheadMs / 1000) * start.sampleRateHz);
+    this.lateFrames = lateOf(unit, start.sampleRateHz);
     this.waits =
       this.lateFrames === 0
         ? []
@@ -206,6 +209,7 @@ export const compressor = unitKind({
   label: 'Compressor',
   purpose: 'Lowers what is loud, by its own level or by the kick’s: glues and pumps.',
   run: (unit, start) => new CompressorRunner(unit, start),
+  lateFrames: lateOf,
   chance: {
     stage: 'press',
     weight: 3,

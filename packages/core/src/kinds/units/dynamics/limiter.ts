@@ -1,4 +1,11 @@
-import { BETWEEN_REACH, BLOCK, Ceiling, DelayLine, TruePeakFollower } from '../../../dsp/index.js';
+import {
+  BETWEEN_REACH,
+  BLOCK,
+  Ceiling,
+  ceilingDelay,
+  DelayLine,
+  TruePeakFollower,
+} from '../../../dsp/index.js';
 import { placesOf } from '../../../schema/places.js';
 import { rebuilds } from '../../../schema/rebuild.js';
 import { number, object, type Infer } from '../../../schema/schema.js';
@@ -113,6 +120,8 @@ export const limiter = unitKind({
   label: 'Limiter',
   purpose: 'Holds every true peak under a ceiling: loud without clipping.',
   run: (unit, start) => new LimiterRunner(unit, start),
+  lateFrames: ({ lookAheadMs }, sampleRateHz) =>
+    ceilingDelay(lookAheadMs / 1000, sampleRateHz) + BETWEEN_REACH,
   waitsS: ({ lookAheadMs }) => lookAheadMs / 1000,
   curve:
     ({ driveDb, ceilingDb }) =>

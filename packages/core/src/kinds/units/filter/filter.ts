@@ -142,6 +142,15 @@ class FilterRunner implements UnitRunner<FilterUnit> {
   }
 }
 
+const lates = new Map<FilterUnit['mode'], number>();
+
+/** Frames by which a filter of a mode comes late: found when it is first asked for. */
+function lateOf(unit: FilterUnit): number {
+  let late = lates.get(unit.mode);
+  if (late === undefined) lates.set(unit.mode, (late = new Side(unit, 48000).lateFrames));
+  return late;
+}
+
 /** The filters of layers, behind a distortion: the same code, the same modes. */
 export const filter = unitKind({
   shape,
@@ -149,6 +158,7 @@ export const filter = unitKind({
   label: 'Filter',
   purpose: 'Any filter of the layers, here behind the distortion: wobble what is rough.',
   run: (unit, start) => new FilterRunner(unit, start),
+  lateFrames: lateOf,
   chance: {
     stage: 'colour',
     weight: 2,

@@ -83,6 +83,8 @@ export interface UnitKindSpec<S extends UnitShape, U = Infer<S>> {
   readonly purpose: string;
   /** Sets one going. */
   run(unit: U, start: UnitStart): UnitRunner<U>;
+  /** Frames by which its runner comes late; none where it is not said. */
+  lateFrames?(unit: U, sampleRateHz: number): number;
   /** Whether it makes two sides of one. */
   widens?(unit: U): boolean;
   /** Whether it mixes the wet share itself, and in step with what it does. */
@@ -135,7 +137,7 @@ export const wetFrom = (def: number) => ({ wetPct: { ...unitFields('').wetPct, d
 export const LEAST_ABOVE_HZ = 20;
 export const aboveField = (def = 125) =>
   number(
-    'Leaves alone below',
+    'Works above',
     'Hz',
     LEAST_ABOVE_HZ,
     1000,

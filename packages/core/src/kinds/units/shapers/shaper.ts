@@ -314,6 +314,8 @@ export function shaperKind<
   const F extends Record<string, SchemaNode> = Record<never, never>,
 >(spec: ShaperSpec<K, F>) {
   const shape = object({ ...shaperFields(spec.kind), ...(spec.fields ?? ({} as F)) });
+  // Alike for all of a kind: found when it is first asked for.
+  let late: number | undefined;
   const other = (unit: Shaper): string | null => {
     if (!spec.against) return null;
     const name = (unit as unknown as Record<string, string>)[spec.against];
@@ -331,6 +333,8 @@ export function shaperKind<
         spec as unknown as ShaperSpec<string, Record<string, SchemaNode>>,
         other(unit as unknown as Shaper),
       ) as unknown as UnitRunner<Infer<typeof shape>>,
+    lateFrames: () =>
+      (late ??= new Side(spec.curve({ sampleRateHz: 48000, seed: 0 }, 0), spec.times ?? 4).lateFrames),
     mixes: !spec.against,
     ...(spec.chance && {
       chance: {
