@@ -25,7 +25,7 @@ const FRAME = ['kind', 'id', 'on', 'locked', 'match'];
 /** What comes last of what every unit has. */
 const LAST = ['wetPct', 'levelDb'];
 /** More options than these are a list. */
-const SIDE_BY_SIDE = 3;
+const SIDE_BY_SIDE = 2;
 const LABEL_WIDTH = 76;
 
 type Fields = Readonly<Record<string, SchemaNode>>;
@@ -45,8 +45,9 @@ export const UnitRows = memo(function UnitRows({ unit, name, path, place }: Unit
   const fields = Object.entries<SchemaNode>(shape.fields).filter(([field]) => !FRAME.includes(field));
   const own = fields.filter(([field]) => !LAST.includes(field));
   const lists = own.filter(([, node]) => node.kind === 'list');
+  // Beside a list there is no room for what has no effect.
   const rows = [
-    ...own.filter(([, node]) => node.kind !== 'list'),
+    ...own.filter(([field, node]) => node.kind !== 'list' && (lists.length === 0 || !off.includes(field))),
     ...fields.filter(([field]) => LAST.includes(field)),
   ];
   return (
@@ -146,7 +147,8 @@ function EntryRows({
       <Columns>
         {Object.entries<SchemaNode>(fields).map(
           ([field, node]) =>
-            field !== 'on' && (
+            field !== 'on' &&
+            (entry.on === false || !idle.includes(`${list}.${at}.${field}`)) && (
               <FieldRow
                 key={field}
                 field={field}
@@ -156,7 +158,7 @@ function EntryRows({
                 of={`${name} ${at + 1}`}
                 path={[...path, list, at, field]}
                 place={place}
-                disabled={entry.on === false || idle.includes(`${list}.${at}.${field}`)}
+                disabled={entry.on === false}
               />
             ),
         )}

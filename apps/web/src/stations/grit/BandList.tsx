@@ -45,7 +45,7 @@ export function BandList() {
         />
       }
     >
-      <Box sx={{ mx: '-12px', mb: '-10px' }}>
+      <Box sx={{ mx: '-12px', mb: '-10px', containerType: 'inline-size' }}>
         {bands
           .map((band, b) => (
             <BandRow
@@ -102,7 +102,7 @@ function Stripe({ tint, name, tools, chain, numbers, label, dim = false }: Strip
           display: 'grid',
           gridTemplateColumns: 'repeat(3, minmax(0, 1fr))',
           columnGap: '6px',
-          '@container (max-width: 640px)': { gridColumn: '1 / 3', gridRow: 2 },
+          '@container (max-width: 640px)': { gridColumn: '2 / 4', gridRow: 2, maxWidth: 240 },
         }}
       >
         {numbers}
@@ -294,7 +294,7 @@ function CleanRow() {
 
 const Word = ({ label, text }: { readonly label: string; readonly text: string }) => (
   <Box>
-    <Box sx={{ fontSize: TYPE.mark, color: sea.ink2, lineHeight: '16px' }}>{label}</Box>
+    <Box sx={{ fontSize: TYPE.mark, color: sea.ink2, lineHeight: '24px', mb: '-4px' }}>{label}</Box>
     <Box sx={{ lineHeight: '24px', fontSize: TYPE.label }}>{text}</Box>
   </Box>
 );

@@ -95,7 +95,7 @@ export interface UnitKindSpec<S extends UnitShape, U = Infer<S>> {
   hears?(unit: U): string | null;
   /** The field that says so. */
   readonly hearsIn?: string;
-  /** Numbers of it that have no effect as it is set. */
+  /** Fields of it that have no effect as it is set. */
   idle?(unit: U): readonly string[];
   /** Whether it must know when the next note begins. */
   readonly awaitsNotes?: boolean;

@@ -234,7 +234,7 @@ export const equaliser = unitKind({
       const none = !on
         ? ['hz', 'gainDb', 'q', 'wanderOct', 'wanderDb']
         : [
-            ...(form === 'low cut' || form === 'high cut' ? ['gainDb', 'q', 'wanderDb'] : []),
+            ...(form === 'low cut' || form === 'high cut' ? ['gainDb', 'q', 'wanderDb'] : ['slope']),
             ...(way === 'wandering' ? [] : ['wanderOct', 'wanderDb']),
           ];
       return none.map((field) => `sections.${s}.${field}`);
