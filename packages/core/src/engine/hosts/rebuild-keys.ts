@@ -10,7 +10,7 @@ import {
 } from '../../document/index.js';
 import { moverKindOf } from '../../kinds/movers/index.js';
 import { carriesKick } from '../layer/carry.js';
-import { carriedApart, isStereo, linkedIn } from '../layer/layer-player.js';
+import { carriedApart, isStereo, linkedIn } from '../layer/layer-sides.js';
 import { lowestTone } from '../layer/lowest-tone.js';
 import { listensTo } from '../mix/listening.js';
 import { mayStandAlone } from '../tones/tone-set.js';

@@ -4,7 +4,7 @@ import { toEnd } from '../../units/index.js';
 import type { Assets, Stereo } from '../base/recording.js';
 import { keep, keepSum, silence, take } from '../base/samples.js';
 import { kickFrames } from '../kick/render-kick.js';
-import { isStereo } from '../layer/layer-player.js';
+import { isStereo } from '../layer/layer-sides.js';
 import type { Mix, Stems } from '../mix/mix.js';
 import type { ChainTape } from '../units/chain-tape.js';
 import { Assembly, seedOf } from './assembly.js';

@@ -1,4 +1,4 @@
-import { FILTERS, resolveTarget, type Layer, type SoundDocument } from '../../document/index.js';
+import { FILTERS, type Layer, type SoundDocument } from '../../document/index.js';
 import {
   BY_KICK,
   NO_RATE,
@@ -10,26 +10,23 @@ import {
   PLAYED_VELOCITY,
 } from '../../kinds/movers/index.js';
 import { bent, BLOCK, Random, STEP } from '../../dsp/index.js';
-import { unitKindOf } from '../../kinds/units/index.js';
-import { NO_MARKS, type NoteMarks } from '../units/note-marks.js';
-import { heardByUnits, Overheard } from '../units/overheard.js';
 import type { ChainTape } from '../units/chain-tape.js';
-import { UnitChain } from '../units/unit-chain.js';
-import type { UnitSlot } from '../units/unit-slot.js';
 import { dbToGain } from '../../units/index.js';
 import { ARP_END, ARP_NOTE, Arpeggio } from './arpeggio.js';
 import { HeldNotes } from './held-notes.js';
 import { carriedDrop, carriesKick, MOST_CARRIED_MS } from './carry.js';
-import { lowestTone } from './lowest-tone.js';
+import { LayerChain } from './layer-chain.js';
 import { LayerLayout, layerValues } from './layer-layout.js';
+import { carriedApart, isStereo, linkedIn } from './layer-sides.js';
+import { cyclesPerDegree, turnsByPitch } from './turns.js';
 import { bankLanes, bankLinks, slotsOf } from '../movers/bank-links.js';
 import type { Heard } from '../movers/heard.js';
 import { MoverBank, ticksPerFrame } from '../movers/mover-bank.js';
+import { stepFor } from '../movers/step-for.js';
+import type { NoteMarks } from '../units/note-marks.js';
 import { Switches, switchRules } from '../movers/switches.js';
 import { ParameterBank } from '../movers/parameter-bank.js';
 import type { Assets } from '../base/recording.js';
-import { actingTones } from '../tones/interplay.js';
-import { toneEngine } from '../tones/tone-set.js';
 import { TurningVoice } from './turning-voice.js';
 import {
   ASKED_FROM,
@@ -45,9 +42,6 @@ import {
 
 /** Live notes count from here, so that they never meet a note of the line. */
 export const LIVE_SOURCE = 10_000_000;
-/** What comes out of a chain below this is silence, and what it may be silent for besides what its units wait. */
-const SILENCE = 1e-6;
-const LEAST_WAIT_S = 0.05;
 const UNITY = Float64Array.of(1, 1, 1, 1);
 /** No place in the loop: the line does not run. */
 export const NOWHERE = -1;
@@ -66,69 +60,6 @@ const TO_LEFT = 6;
 const TO_RIGHT = 7;
 const FOR_LEVEL_RIGHT = 8;
 
-/** Frequency of a tone as a multiple of the written note's. */
-const ratioOf = ({ octave, semitones }: Layer['tones'][number]) => Math.pow(2, octave + semitones / 12);
-
-/**
- * Cycles by which each tone of a layer starts further on for a degree of turn, which the Lock station sets in
- * degrees of the lowest tone.
- */
-function cyclesPerDegree(document: SoundDocument, layer: Layer): number[] {
-  const lowest = ratioOf(lowestTone(document));
-  return layer.tones.map((tone) => (tone.pitchIn === 'hertz' ? 0 : ratioOf(tone) / lowest / 360));
-}
-
-/**
- * Pitches that may be played: those of the line and of live notes, and the octaves of an arpeggio above them.
- */
-const PITCHES = 128 + 4 * 12;
-
-/** The turn of each pitch in degrees: that of all, and its own beside it. */
-function turnsByPitch({ lock }: SoundDocument): Float64Array {
-  const turns = new Float64Array(PITCHES).fill(lock.turnDeg);
-  for (const { pitch, turnDeg } of lock.turns) turns[pitch] += turnDeg;
-  return turns;
-}
-
-/** Whether a link or a lane carries a field of a layer. */
-export function linkedIn({ links, lanes }: SoundDocument, layer: Layer): (field: string) => boolean {
-  return (field) => {
-    const target = `layers.${layer.id}.${field}`;
-    return links.some((link) => link.target === target) || lanes.some((lane) => lane.target === target);
-  };
-}
-
-/** Whether a link carries left and right of a layer apart. */
-export function carriedApart(document: SoundDocument, layer: Layer): boolean {
-  return document.links.some((link) => {
-    const target = link.sides === 'opposed' ? resolveTarget(document, link.target) : null;
-    return target?.part === 'layer' && target.id === layer.id && target.row.sided;
-  });
-}
-
-/** Whether a layer can differ between left and right, now or by a link. */
-export function isStereo(document: SoundDocument, layer: Layer): boolean {
-  const linked = linkedIn(document, layer);
-  const acting = actingTones(layer);
-  return (
-    layer.panPct !== 0 ||
-    layer.chain.some((unit) => unit.on && unitKindOf(unit.kind).widens?.(unit) === true) ||
-    carriedApart(document, layer) ||
-    linked('panPct') ||
-    layer.tones.some(
-      (tone, t) =>
-        tone.on &&
-        (tone.panPct !== 0 ||
-          linked(`tones.${t}.panPct`) ||
-          toneEngine(tone.source.kind).twoSided ||
-          (!acting[t] &&
-            toneEngine(tone.source.kind).copied &&
-            tone.copies > 1 &&
-            (tone.spreadPct > 0 || linked(`tones.${t}.spreadPct`)))),
-    )
-  );
-}
-
 /** What a layer is played with. */
 export interface LayerPlayerOptions {
   readonly sampleRateHz: number;
@@ -136,16 +67,6 @@ export interface LayerPlayerOptions {
   readonly assets: Assets;
   /** The kick and the backing parts, where movers listen to them. */
   readonly heard?: Heard | null;
-}
-
-/** Steps that can be told apart in the fastest of what moves: two and a half of them a cycle. */
-const STEPS_A_CYCLE = 2.5;
-
-/** Frames of a control step that carries up to a frequency: at most `STEP`, a power of two. */
-export function stepFor(fastestHz: number, sampleRateHz: number): number {
-  let frames = STEP;
-  while (frames > 1 && sampleRateHz / frames < STEPS_A_CYCLE * fastestHz) frames /= 2;
-  return frames;
 }
 
 /**
@@ -165,22 +86,7 @@ export class LayerPlayer {
   readonly bank: ParameterBank;
   /** Place in its bank of what a target means. */
   readonly slotOf: ReturnType<typeof slotsOf>;
-  /** Its own units; null where it has none that are on. */
-  private chain: UnitChain | null;
-  private readonly whole: UnitChain;
-  private readonly slots: readonly UnitSlot[];
-  private readonly slotIds: readonly string[];
-  private readonly hears: {
-    readonly hz: Float64Array;
-    readonly tempo: Float64Array;
-    readonly ahead: Float64Array;
-  };
-  /** What its units listen to. */
-  private readonly overheard: Overheard;
-  private marks: NoteMarks = NO_MARKS;
-  /** Frames since anything came out of its chain, and for how many it may be silent with more to come. */
-  private readonly quiet = Float64Array.of(Infinity);
-  private waitFrames = 0;
+  private readonly units: LayerChain;
   /** Whether it is on, then each of its filters, then each of its units. */
   private readonly switches: Switches;
   private readonly heard: Heard | null;
@@ -232,30 +138,9 @@ export class LayerPlayer {
       carriedApart(document, layer),
     );
     this.bank.begin(bankLinks(document, this.slotOf), bankLanes(document, this.slotOf), this.movers);
-    this.hears = {
-      hz: new Float64Array(1),
-      tempo: Float64Array.of(document.ground.tempoBpm),
-      ahead: Float64Array.of(Infinity),
-    };
-    this.overheard = new Overheard(document, heardByUnits(layer.chain), sampleRateHz, assets);
-    const chain = new UnitChain(
-      layer.chain,
-      // What goes in has as many sides as what comes out: its voices write both where any unit does.
-      {
-        sampleRateHz,
-        seed,
-        stereo: isStereo(document, layer),
-        hears: { ...this.hears, side: (name) => this.overheard.block(name) },
-      },
-      this.layout.units,
-    );
-    this.whole = chain;
-    this.chain = chain.empty ? null : chain;
-    this.slotIds = [...chain.slots.keys()];
-    this.slots = [...chain.slots.values()];
-    this.waitFrames = waitsFor(document, layer, sampleRateHz);
+    this.units = new LayerChain(document, layer, this.layout.units, { sampleRateHz, seed, assets });
     this.switches = new Switches(
-      ['layer', ...layer.filters.map((_, f) => `filter ${f}`), ...this.slotIds],
+      ['layer', ...layer.filters.map((_, f) => `filter ${f}`), ...this.units.ids],
       sampleRateHz,
     );
     this.takeSwitches(document, layer);
@@ -300,14 +185,14 @@ export class LayerPlayer {
     const place = document.layers.findIndex(({ id }) => id === layer.id);
     this.switches.set(
       // A filter that is off is not built: only macros switch one while it is there.
-      [layer.on, ...layer.filters.map(() => true), ...this.slotIds.map(() => true)],
+      [layer.on, ...layer.filters.map(() => true), ...this.units.ids.map(() => true)],
       switchRules(document, (what) =>
         what.what === 'layer' && what.layer === place
           ? 0
           : what.what === 'filter' && what.layer === place
             ? 1 + what.filter
-            : what.what === 'unit' && this.slotIds.includes(what.id)
-              ? 1 + FILTERS + this.slotIds.indexOf(what.id)
+            : what.what === 'unit' && this.units.ids.includes(what.id)
+              ? 1 + FILTERS + this.units.ids.indexOf(what.id)
               : -1,
       ),
     );
@@ -344,11 +229,8 @@ export class LayerPlayer {
       this.tunedHz = a4Hz;
       this.bank.setTargets(layerValues(layer));
       for (const voice of this.voices) voice.set(layer, a4Hz);
-      this.chain?.set(layer.chain);
     }
-    this.hears.tempo[0] = document.ground.tempoBpm;
-    this.overheard.set(document);
-    this.waitFrames = waitsFor(document, layer, this.context.sampleRateHz);
+    this.units.set(document, layer);
     this.arpeggio?.set(layer.plays, document.ground.tempoBpm);
     this.turn = cyclesPerDegree(document, layer);
     this.turnOf = turnsByPitch(document);
@@ -380,20 +262,17 @@ export class LayerPlayer {
     this.last.set(other.last);
     this.peak.set(other.peak);
     this.switches.copyFrom(other.switches);
-    if (other.chain) this.chain?.copyFrom(other.chain);
-    this.hears.hz.set(other.hears.hz);
-    this.overheard.copyFrom(other.overheard);
-    this.quiet.set(other.quiet);
+    this.units.copyFrom(other.units);
   }
 
   /** Writes down what its units do from now on, over so many frames. */
   record(frames: number): ChainTape {
-    return (this.chain ??= this.whole).record(frames);
+    return this.units.record(frames);
   }
 
   /** Takes where the notes of the line begin. */
   takeMarks(marks: NoteMarks): void {
-    this.marks = marks;
+    this.units.marks = marks;
   }
 
   /**
@@ -481,17 +360,17 @@ export class LayerPlayer {
   /** The kick strikes, for the `number`-th time in the loop. */
   kick(number: number, velocity: number): void {
     this.movers.struck(BY_KICK, number);
-    this.overheard.hit(velocity);
+    this.units.overheard.hit(velocity);
   }
 
   /** A backing part begins, by its place. */
   beginPart(part: number): void {
-    this.overheard.begin(part);
+    this.units.overheard.begin(part);
   }
 
   /** Lets what its units listen to fade. */
   stop(): void {
-    this.overheard.stop();
+    this.units.overheard.stop();
   }
 
   /** A note begins, in the voice that speaks or in another. */
@@ -634,9 +513,8 @@ export class LayerPlayer {
    * (below 0 where it does not run); nothing where the layer is silent.
    */
   render(frames: number, place = NOWHERE): void {
-    this.silent = !this.sounds && !this.rings;
-    this.chain?.await(this.marks, place);
-    this.overheard.render(frames);
+    this.silent = !this.sounds && !this.units.rings;
+    this.units.await(place, frames);
     const { stepFrames, heard, movers, perFrame } = this;
     for (let from = 0; from < frames; from += stepFrames) {
       const to = from + stepFrames < frames ? from + stepFrames : frames;
@@ -675,22 +553,17 @@ export class LayerPlayer {
     } else if (says === ARP_END) this.voices[this.front].release();
   }
 
-  /** Whether its chain still has something to let out. */
-  private get rings(): boolean {
-    return this.chain !== null && this.quiet[0] < this.waitFrames;
-  }
-
   private step(from: number, to: number): void {
-    const { left, right, stereo, last, bank, gains, voices, chain } = this;
+    const { left, right, stereo, last, bank, gains, voices, units } = this;
     if (this.arpeggio) this.runArpeggio(to - from);
     const { movers } = this;
     if (movers.runs) movers.step(to - from);
     else movers.wait(to - from);
     bank.step(to - from, movers);
-    const { slots, switches } = this;
-    for (let u = 0; u < slots.length; u++) slots[u].there[0] = switches.level[1 + FILTERS + u];
+    const { switches } = this;
+    units.stand(0, switches.level, 1 + FILTERS);
     switches.step(to - from, movers);
-    for (let u = 0; u < slots.length; u++) slots[u].there[1] = switches.level[1 + FILTERS + u];
+    units.stand(1, switches.level, 1 + FILTERS);
     gains[SIDE_LEFT_0] = last[GAIN_LEFT];
     gains[SIDE_RIGHT_0] = last[GAIN_RIGHT];
     this.takeGains();
@@ -698,7 +571,7 @@ export class LayerPlayer {
     gains[SIDE_RIGHT_1] = last[GAIN_RIGHT];
     if (this.silent) return;
     // With a chain the level comes behind it.
-    const within = chain ? UNITY : gains;
+    const within = units.runs ? UNITY : gains;
     let written = false;
     // The one that speaks is written first, straight into the block.
     for (let n = 0; n < voices.length; n++) {
@@ -718,36 +591,9 @@ export class LayerPlayer {
       for (let i = from; i < to; i++) left[i] = 0;
       if (stereo) for (let i = from; i < to; i++) right[i] = 0;
     }
-    if (chain) this.runChain(chain, from, to);
-  }
-
-  private runChain(chain: UnitChain, from: number, to: number): void {
-    const { left, right, stereo, bank, gains, quiet, movers, hears } = this;
-    const { note } = movers.inputs;
-    if (note[PLAYED_PITCH] > 0)
-      hears.hz[0] = this.tunedHz * Math.exp((Math.LN2 / 12) * (note[PLAYED_PITCH] - 69));
-    chain.process(left, right, from, to, bank.value);
-    let loud = 0;
-    for (let s = 0; s < (stereo ? 2 : 1); s++) {
-      const samples = s === 0 ? left : right;
-      let gain = gains[s === 0 ? SIDE_LEFT_0 : SIDE_RIGHT_0];
-      const step = (gains[s === 0 ? SIDE_LEFT_1 : SIDE_RIGHT_1] - gain) / (to - from);
-      for (let i = from; i < to; i++) {
-        const x = samples[i];
-        if (x > loud) loud = x;
-        else if (-x > loud) loud = -x;
-        gain += step;
-        samples[i] = gain * x;
-      }
+    if (units.runs) {
+      units.hear(movers.inputs.note[PLAYED_PITCH], this.tunedHz);
+      units.process(left, right, stereo, from, to, bank.value, gains);
     }
-    quiet[0] = loud > SILENCE ? 0 : quiet[0] + (to - from);
   }
-}
-
-/** Frames for which a layer's chain may be silent with more to come. */
-function waitsFor({ ground }: SoundDocument, { chain }: Layer, sampleRateHz: number): number {
-  const waits = chain.map((unit) =>
-    unit.on ? (unitKindOf(unit.kind).waitsS?.(unit, ground.tempoBpm) ?? 0) : 0,
-  );
-  return (waits.reduce((sum, each) => sum + each, 0) + LEAST_WAIT_S) * sampleRateHz;
 }

@@ -1,5 +1,5 @@
 import { parameter, type Duck, type SoundDocument, type UnitPlace } from '../../document/index.js';
-import { BETWEEN_REACH, BLOCK, Ceiling, DelayBank, STEP, TruePeakFollower } from '../../dsp/index.js';
+import { BLOCK, STEP } from '../../dsp/index.js';
 import { noteToHz } from '../../music/index.js';
 import type { UnitStart } from '../../kinds/units/index.js';
 import { dbToGain } from '../../units/index.js';
@@ -15,6 +15,7 @@ import {
 import type { Block, LayerBlock } from './block.js';
 import { Ducker, duckGain } from './duck.js';
 import { DuckStage } from './duck-stage.js';
+import { Ending } from './ending.js';
 import { FeedbackLoop } from '../layer/feedback.js';
 import { GritLayout, gritValues } from '../units/grit-layout.js';
 import { GritStage } from '../units/grit-stage.js';
@@ -27,7 +28,8 @@ import type { Heard } from '../movers/heard.js';
 import { MoverBank, ticksPerFrame } from '../movers/mover-bank.js';
 import { ParameterBank } from '../movers/parameter-bank.js';
 import { Switches, switchRules } from '../movers/switches.js';
-import { NOWHERE, stepFor } from '../layer/layer-player.js';
+import { NOWHERE } from '../layer/layer-player.js';
+import { stepFor } from '../movers/step-for.js';
 import { chainLate } from '../units/late-frames.js';
 import { LayerWait } from './layer-wait.js';
 import { StemTap } from './stem-tap.js';
@@ -101,12 +103,6 @@ export class Mix {
   readonly bassBefore = new Float64Array(BLOCK);
   readonly taps: readonly StemTap[];
   private readonly clean = new Float64Array(BLOCK);
-  private readonly peaks = new Float64Array(BLOCK);
-  /** The ceiling, and the greatest true peak of the step. */
-  private readonly levels = new Float64Array(2);
-  /** Left and right of the sound, then of what is heard with the backing parts. */
-  private readonly followers = Array.from({ length: 4 }, () => new TruePeakFollower(BLOCK));
-  private readonly ceilingGain = new Float64Array(BLOCK);
   private readonly grit: GritStage;
   /**
    * The bass before the whole sound's feedback, then what that adds, for the stems; later the sum of bass and
@@ -114,9 +110,7 @@ export class Mix {
    */
   private readonly addedLeft = new Float64Array(BLOCK);
   private readonly addedRight = new Float64Array(BLOCK);
-  /** Holds bass, kick and the bass before ducking back until the ceiling has looked ahead. */
-  private readonly end: DelayBank;
-  private readonly ceiling: Ceiling;
+  private readonly ending: Ending;
   private readonly ducker: Ducker;
   /** Where ducking acts on more than the level; null where it does not. */
   private readonly duckStage: DuckStage | null;
@@ -205,20 +199,16 @@ export class Mix {
     this.slotIds = slots.map(([id]) => id);
     this.slots = slots.map(([, slot]) => slot);
     this.feedback = document.feedback.on ? new FeedbackLoop(document.feedback.way, sampleRateHz) : null;
-    this.ceiling = new Ceiling(sampleRateHz);
-    const end = this.ceiling.delayFrames + BETWEEN_REACH;
-    this.latencyFrames = this.frontLate + end;
     const { stereo } = this;
     this.kickRight = kickStereo ? new Float64Array(BLOCK) : this.kickLeft;
     this.bassRight = stereo ? new Float64Array(BLOCK) : this.bassLeft;
-    this.end = new DelayBank(end, [
-      this.bassLeft,
-      this.kickLeft,
-      this.bassBefore,
-      ...(stereo ? [this.bassRight] : []),
-      ...(kickStereo ? [this.kickRight] : []),
-      ...(document.backing.length > 0 ? [this.backLeft, this.backRight] : []),
-    ]);
+    this.ending = new Ending(this, sampleRateHz, {
+      stereo,
+      kickStereo,
+      backing: document.backing.length > 0,
+    });
+    const end = this.ending.delayFrames;
+    this.latencyFrames = this.frontLate + end;
     this.duck = document.duck;
     this.sign[0] = document.lock.invert ? -1 : 1;
     this.hasBacking = document.backing.length > 0;
@@ -306,11 +296,7 @@ export class Mix {
 
   copyFrom(other: Mix): void {
     this.grit.copyFrom(other.grit);
-    this.end.copyFrom(other.end);
-    this.ceiling.copyFrom(other.ceiling);
-    this.followers.forEach((follower, f) => {
-      follower.copyFrom(other.followers[f]);
-    });
+    this.ending.copyFrom(other.ending);
     this.ducker.copyFrom(other.ducker);
     if (other.duckStage) this.duckStage?.copyFrom(other.duckStage);
     this.movers.copyFrom(other.movers);
@@ -346,7 +332,7 @@ export class Mix {
 
   /** The loop comes round: a bounce of it begins and ends here. */
   comeRound(): void {
-    for (const follower of this.followers) follower.cut(this.frontLate);
+    this.ending.cut(this.frontLate);
   }
 
   /** A note begins in some layer; see `LayerPlayer.noteOn`. */
@@ -455,7 +441,7 @@ export class Mix {
     frames: number,
     place = NOWHERE,
   ): void {
-    const { last, stereo, kickStereo } = this;
+    const { last } = this;
     for (let i = 0; i < last.length; i++) this.before[i] = last[i];
     if (side) this.ducker.follow(side.left, side.right, side.silent, frames);
     const sub = this.gather(layers, frames);
@@ -472,65 +458,15 @@ export class Mix {
     this.takeKick(kick, frames);
     if (this.hasBacking) this.takeBacking(backing, frames);
 
-    const { bassLeft, bassRight, kickLeft, kickRight, backLeft, backRight, hasBacking, ceilingGain } = this;
-    this.followPeaks(frames);
-    const acts = this.ceiling.gains(this.peaks, ceilingGain, frames);
-    this.end.process(frames);
-    if (acts) {
-      times(bassLeft, ceilingGain, frames);
-      if (stereo) times(bassRight, ceilingGain, frames);
-      times(kickLeft, ceilingGain, frames);
-      if (kickStereo) times(kickRight, ceilingGain, frames);
-      if (hasBacking) {
-        times(backLeft, ceilingGain, frames);
-        times(backRight, ceilingGain, frames);
-      }
-    }
+    const acts = this.ending.process(last[HELD_UNDER], frames);
     for (let t = 0; t < this.taps.length; t++)
       this.taps[t].finish(
         this.before[DUCKED],
         last[DUCKED],
         this.ducker.share,
-        acts ? ceilingGain : null,
+        acts ? this.ending.gain : null,
         frames,
       );
-  }
-
-  /**
-   * Tells the ceiling the true peaks: of the sound by itself, and of what is heard with the backing parts.
-   */
-  private followPeaks(frames: number): void {
-    const {
-      bassLeft,
-      bassRight,
-      kickLeft,
-      kickRight,
-      backLeft,
-      backRight,
-      hasBacking,
-      peaks,
-      levels,
-      followers,
-      stereo,
-      kickStereo,
-    } = this;
-    for (let i = 0; i < frames; i++) peaks[i] = 0;
-    levels[0] = this.last[HELD_UNDER];
-    levels[1] = 0;
-    followers[0].process(bassLeft, kickLeft, frames, peaks, levels);
-    const both = stereo || kickStereo || hasBacking;
-    if (both) followers[1].process(bassRight, kickRight, frames, peaks, levels);
-    if (hasBacking) {
-      const { addedLeft, addedRight } = this;
-      for (let i = 0; i < frames; i++) {
-        addedLeft[i] = bassLeft[i] + kickLeft[i];
-        addedRight[i] = bassRight[i] + kickRight[i];
-      }
-      followers[2].process(addedLeft, backLeft, frames, peaks, levels);
-      followers[3].process(addedRight, backRight, frames, peaks, levels);
-    }
-    this.ceiling.peak[0] = levels[1];
-    this.ceiling.peak[1] = levels[0];
   }
 
   /** Sums the layers, and Sub once more in mono for the clean path; says whether there is any. */
@@ -665,8 +601,4 @@ export class Mix {
       if (kickStereo) kickRight[i] = gain * kick.right[i];
     }
   }
-}
-
-function times(samples: Float64Array, gains: Float64Array, frames: number): void {
-  for (let i = 0; i < frames; i++) samples[i] *= gains[i];
 }
