@@ -28,7 +28,6 @@ export * from './rates/half-band.js';
 export * from './rates/half-band-down.js';
 export * from './rates/half-band-up.js';
 export * from './waves/step-corrector.js';
-export * from './shaping/soft-clip-twice.js';
 export * from './filters/linkwitz-riley.js';
 export * from './filters/steep-edge.js';
 export * from './shaping/segment-envelope.js';

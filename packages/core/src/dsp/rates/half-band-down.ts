@@ -13,7 +13,7 @@ const B2 = HALF_BAND[5];
  */
 export const HALF_BAND_DOWN_DELAY = (branchDelay(HALF_BAND, 0) + branchDelay(HALF_BAND, 1)) / 2 - 0.25;
 
-/** Halves the sample rate: the lower half of `SoftClipTwice`. */
+/** Halves the sample rate. */
 export class HalfBandDown {
   private readonly state = new Float64Array(8);
 

@@ -7,7 +7,7 @@ const B0 = HALF_BAND[1];
 const B1 = HALF_BAND[3];
 const B2 = HALF_BAND[5];
 
-/** Doubles the sample rate: the upper half of `SoftClipTwice`. */
+/** Doubles the sample rate. */
 export class HalfBandUp {
   private readonly state = new Float64Array(8);
 

@@ -1,57 +1,9 @@
-import { amplitudeAt, db, sine } from '../../testing/signals.js';
 import { bent, shapeAt } from './curve.js';
 import { Ceiling } from './ceiling.js';
 import { Random } from '../waves/random.js';
 import { SegmentEnvelope } from './segment-envelope.js';
-import { SOFT_CLIP_DELAY, SoftClipTwice } from './soft-clip-twice.js';
 
 const RATE = 48000;
-
-function clipped(hz: number, gain: number, seconds = 0.5): Float64Array {
-  const x = Float64Array.from(sine(hz, seconds));
-  const clip = new SoftClipTwice();
-  for (let at = 0; at < x.length; at += 64)
-    clip.process(
-      x.subarray(at, at + 64),
-      Math.min(64, x.length - at),
-      Float64Array.of(gain, gain),
-      new Float64Array(128),
-    );
-  return x.slice(4800, 4800 + RATE / 5);
-}
-
-describe('soft clip, twice oversampled', () => {
-  it('leaves what is small alone, but for its delay', () => {
-    const x = Float64Array.from(sine(100, 0.1, { amplitude: 1e-3 }));
-    const y = x.slice();
-    new SoftClipTwice().process(y, y.length, Float64Array.of(1, 1), new Float64Array(2 * y.length));
-    // The delay is rounded to whole frames: half a frame of a sine of 100 Hz is 0.0065 of its amplitude.
-    for (let i = 1000; i < 2000; i++)
-      expect(Math.abs(y[i] - x[i - SOFT_CLIP_DELAY])).toBeLessThan(1e-3 * ((0.5 * 2 * Math.PI * 100) / RATE));
-  });
-
-  // The curve's own Fourier series, by the mean over a cycle of x/√(1+x²)·sin(nθ).
-  it.each([1, 3, 5])('gives harmonic %i as the curve has it', (n) => {
-    const gain = 3;
-    let wanted = 0;
-    const steps = 20000;
-    for (let i = 0; i < steps; i++) {
-      const t = (2 * Math.PI * i) / steps;
-      const x = gain * Math.sin(t);
-      wanted += ((2 / steps) * x * Math.sin(n * t)) / Math.sqrt(1 + x * x);
-    }
-    expect(db(amplitudeAt(clipped(100, gain), 100 * n)) - db(wanted)).toBeCloseTo(0, 1);
-  });
-
-  it('folds back less than −70 dB of a driven 5 kHz sine', () => {
-    const y = clipped(5000, 4);
-    // Harmonics of 5 kHz fold at 48 kHz to 48 − 35 = 13 kHz, 48 − 45 = 3 kHz and so on; none of them is a
-    // harmonic below 20 kHz.
-    const level = db(amplitudeAt(y, 5000));
-    for (const hz of [13000, 3000, 7000, 17000])
-      expect(db(amplitudeAt(y, hz) + 1e-9) - level).toBeLessThan(-70);
-  });
-});
 
 describe('ceiling', () => {
   it('lets nothing stand above it, and returns to 1', () => {
