@@ -48,6 +48,15 @@ const HERE: Readonly<Record<string, { readonly what: string; readonly keys: Keys
       ['Delete on a node', 'remove it'],
     ],
   },
+  grit: {
+    what: 'What roughens and fills the sound: bands split by depth, each with a chain of units, the lowest left clean and mono unless you work on it. Each unit says what it does to the loop; hold its level with match, and compare it in and out.',
+    keys: [
+      ['← → on a unit', 'previous, next unit; with Alt, move it'],
+      ['↑ ↓ on a unit', 'to the chain above or below; with Alt, move it there'],
+      ['Delete on a unit', 'remove it'],
+      ['↑ ↓ on a border', 'move the crossover; with Shift, finely'],
+    ],
+  },
   line: {
     what: 'What the sound plays: a sheet of rows folded to the scale, deep notes low. Above each note under a kick you read how well the two add up.',
     keys: [
