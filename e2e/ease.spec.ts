@@ -28,7 +28,7 @@ test('keys work once a value is entered, and after a click with the mouse', asyn
     'true',
   );
   await page.keyboard.press('Space');
-  await page.keyboard.press('4');
+  await page.keyboard.press('5');
   await expect(page).toHaveURL(/\/line$/);
   await page.keyboard.press('2');
   await page.keyboard.press('BracketRight');
