@@ -35,7 +35,7 @@ describe('any valid sound', () => {
           expect(most).toBeLessThanOrEqual(ceiling * (1 + 1e-6));
         }
       }),
-      { numRuns: 60, seed: 20261125 },
+      { numRuns: 60, seed: 20261125, endOnFailure: true },
     );
   });
 
@@ -75,7 +75,7 @@ describe('any valid sound', () => {
         looping.stop();
         expect(fallsSilent(looping)).toBe(true);
       }),
-      { numRuns: 40, seed: 7 },
+      { numRuns: 40, seed: 7, endOnFailure: true },
     );
   });
 
@@ -95,7 +95,7 @@ describe('any valid sound', () => {
             if (!(Math.abs(left[k]) <= highest * 1.0001)) throw new Error(`block ${i} holds ${left[k]}`);
         }
       }),
-      { numRuns: 30, seed: 3 },
+      { numRuns: 30, seed: 3, endOnFailure: true },
     );
   });
 });

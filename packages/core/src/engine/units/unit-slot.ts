@@ -22,6 +22,8 @@ export class UnitSlot {
   readonly lateFrames: number;
   /** How far it is there, 0 to 1, at the start and the end of the step; a macro may switch it. */
   readonly there = Float64Array.of(1, 1);
+  private readonly kind: GritUnit['kind'];
+  private readonly stereo: boolean;
   private readonly runner: UnitRunner<GritUnit>;
   private readonly mixes: boolean;
   private readonly waits: readonly DelayLine[];
@@ -46,6 +48,8 @@ export class UnitSlot {
     readonly at: number,
   ) {
     const kind = unitKindOf(unit.kind);
+    this.kind = unit.kind;
+    this.stereo = start.stereo;
     this.ahead = kind.awaitsNotes ? Float64Array.of(Infinity) : null;
     const hears: UnitHears = {
       ...start.hears,
@@ -69,7 +73,9 @@ export class UnitSlot {
     this.runner.set?.(unit);
   }
 
+  /** Goes on from where it stood before; where it was another kind, or had other sides, it begins anew. */
   copyFrom(other: UnitSlot): void {
+    if (other.kind !== this.kind || other.stereo !== this.stereo) return;
     this.runner.copyFrom(other.runner);
     this.last.set(other.last);
     if (other.lateFrames === this.lateFrames)
