@@ -1,4 +1,5 @@
 import type { Layer, SoundDocument } from '../../document/index.js';
+import { PLAYED_PITCH } from '../../kinds/movers/index.js';
 import { unitKindOf } from '../../kinds/units/index.js';
 import type { Assets } from '../base/recording.js';
 import type { ChainTape } from '../units/chain-tape.js';
@@ -40,6 +41,7 @@ export class LayerChain {
   /** Frames since anything came out of it, and for how many it may be silent with more to come. */
   private readonly quiet = Float64Array.of(Infinity);
   private waitFrames: number;
+  private readonly a4Hz: Float64Array;
   private units: Layer['chain'];
 
   /** @param at place of the first number of its first unit. */
@@ -50,6 +52,7 @@ export class LayerChain {
     { sampleRateHz, seed, assets }: LayerChainOptions,
   ) {
     this.units = layer.chain;
+    this.a4Hz = Float64Array.of(document.ground.a4Hz);
     this.hears = {
       hz: new Float64Array(1),
       tempo: Float64Array.of(document.ground.tempoBpm),
@@ -86,6 +89,7 @@ export class LayerChain {
     if (layer.chain !== this.units) this.chain.set(layer.chain);
     this.units = layer.chain;
     this.hears.tempo[0] = document.ground.tempoBpm;
+    this.a4Hz[0] = document.ground.a4Hz;
     this.overheard.set(document);
     this.waitFrames = this.waitsFor(document, layer);
   }
@@ -126,9 +130,10 @@ export class LayerChain {
     for (let u = 0; u < slots.length; u++) slots[u].there[end] = levels[at + u];
   }
 
-  /** The pitch that sounds, where one does, with A4 at so many hertz. */
-  hear(pitch: number, a4Hz: number): void {
-    if (pitch > 0) this.hears.hz[0] = a4Hz * Math.exp((Math.LN2 / 12) * (pitch - 69));
+  /** Takes the pitch that sounds from a note, where one does. */
+  hear(note: Float64Array): void {
+    const pitch = note[PLAYED_PITCH];
+    if (pitch > 0) this.hears.hz[0] = this.a4Hz[0] * Math.exp((Math.LN2 / 12) * (pitch - 69));
   }
 
   /**

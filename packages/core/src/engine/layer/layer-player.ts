@@ -592,7 +592,7 @@ export class LayerPlayer {
       if (stereo) for (let i = from; i < to; i++) right[i] = 0;
     }
     if (units.runs) {
-      units.hear(movers.inputs.note[PLAYED_PITCH], this.tunedHz);
+      units.hear(movers.inputs.note);
       units.process(left, right, stereo, from, to, bank.value, gains);
     }
   }

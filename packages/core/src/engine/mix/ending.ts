@@ -67,11 +67,12 @@ export class Ending {
     for (const follower of this.followers) follower.cut(late);
   }
 
-  /** Holds the next `frames` of the blocks under a ceiling; says whether it acted. */
-  process(ceiling: number, frames: number): boolean {
+  /** Holds the next `frames` of the blocks under the ceiling `gains[at]`; says whether it acted. */
+  process(gains: Float64Array, at: number, frames: number): boolean {
     const { blocks, sides, gain } = this;
     const { bassLeft, bassRight, kickLeft, kickRight, backLeft, backRight } = blocks;
-    this.followPeaks(ceiling, frames);
+    this.levels[0] = gains[at];
+    this.followPeaks(frames);
     const acts = this.ceiling.gains(this.peaks, gain, frames);
     this.waits.process(frames);
     if (!acts) return false;
@@ -87,11 +88,10 @@ export class Ending {
   }
 
   /** Tells the ceiling the true peaks. */
-  private followPeaks(ceiling: number, frames: number): void {
+  private followPeaks(frames: number): void {
     const { blocks, sides, peaks, levels, followers, sumLeft, sumRight } = this;
     const { bassLeft, bassRight, kickLeft, kickRight, backLeft, backRight } = blocks;
     for (let i = 0; i < frames; i++) peaks[i] = 0;
-    levels[0] = ceiling;
     levels[1] = 0;
     followers[0].process(bassLeft, kickLeft, frames, peaks, levels);
     if (sides.stereo || sides.kickStereo || sides.backing)

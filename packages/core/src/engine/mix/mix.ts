@@ -458,7 +458,7 @@ export class Mix {
     this.takeKick(kick, frames);
     if (this.hasBacking) this.takeBacking(backing, frames);
 
-    const acts = this.ending.process(last[HELD_UNDER], frames);
+    const acts = this.ending.process(last, HELD_UNDER, frames);
     for (let t = 0; t < this.taps.length; t++)
       this.taps[t].finish(
         this.before[DUCKED],
