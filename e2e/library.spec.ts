@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { FORMAT_VERSION } from '@abyssal/core';
 import { expect, test } from './abyssal';
 
 test('the Library lists, searches, sorts, duplicates, deletes and restores', async ({ abyssal, page }) => {
@@ -42,8 +43,8 @@ test.describe('files that cannot be taken', () => {
   for (const [name, text, sentence] of [
     [
       'newer.json',
-      '{"format":"abyssal.sound","formatVersion":9}',
-      'newer.json: formatVersion: the sound is of version 9; this program reads up to 8. Open it with a newer Abyssal.',
+      `{"format":"abyssal.sound","formatVersion":${FORMAT_VERSION + 1}}`,
+      `newer.json: formatVersion: the sound is of version ${FORMAT_VERSION + 1}; this program reads up to ${FORMAT_VERSION}. Open it with a newer Abyssal.`,
     ],
     ['words.json', 'no json at all', 'words.json: this is not a sound file: it is not JSON.'],
     [
