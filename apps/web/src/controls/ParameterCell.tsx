@@ -49,7 +49,7 @@ export const ParameterCell = memo(
           }}
           sx={{ minWidth: 0 }}
         >
-          <Box sx={{ height: 24, mb: '-4px', fontSize: TYPE.mark, color: moved ? sea.note : sea.ink2 }}>
+          <Box sx={{ height: 24, fontSize: TYPE.mark, color: moved ? sea.note : sea.ink2 }}>
             {carried ? (
               <LinksButton
                 target={target}

@@ -294,7 +294,7 @@ function CleanRow() {
 
 const Word = ({ label, text }: { readonly label: string; readonly text: string }) => (
   <Box>
-    <Box sx={{ fontSize: TYPE.mark, color: sea.ink2, lineHeight: '24px', mb: '-4px' }}>{label}</Box>
+    <Box sx={{ fontSize: TYPE.mark, color: sea.ink2, lineHeight: '24px' }}>{label}</Box>
     <Box sx={{ lineHeight: '24px', fontSize: TYPE.label }}>{text}</Box>
   </Box>
 );
