@@ -59,7 +59,8 @@ const CORE = {
   'engine/kick': [...CORE_BELOW_ENGINE, 'engine/base'],
   'engine/backing': [...CORE_BELOW_ENGINE, 'engine/base'],
   'engine/tones': [...CORE_BELOW_ENGINE, 'engine/base'],
-  'engine/units': [...CORE_BELOW_ENGINE, 'engine/base', 'engine/kick', 'engine/backing'],
+  'engine/sides': [...CORE_BELOW_ENGINE, 'engine/base', 'engine/kick', 'engine/backing'],
+  'engine/units': [...CORE_BELOW_ENGINE, 'engine/base'],
   'engine/layer': [
     ...CORE_BELOW_ENGINE,
     'engine/base',
@@ -67,6 +68,7 @@ const CORE = {
     'engine/kick',
     'engine/tones',
     'engine/units',
+    'engine/sides',
   ],
   'engine/mix': [
     ...CORE_BELOW_ENGINE,
@@ -75,6 +77,7 @@ const CORE = {
     'engine/kick',
     'engine/backing',
     'engine/units',
+    'engine/sides',
     'engine/layer',
   ],
   'engine/hosts': [
@@ -85,6 +88,7 @@ const CORE = {
     'engine/backing',
     'engine/tones',
     'engine/units',
+    'engine/sides',
     'engine/layer',
     'engine/mix',
   ],
@@ -95,6 +99,7 @@ const CORE = {
     'engine/backing',
     'engine/tones',
     'engine/units',
+    'engine/sides',
     'engine/layer',
     'engine/mix',
     'engine/hosts',

@@ -2,6 +2,7 @@ import { moverKindOf } from '../kinds/movers/index.js';
 import { anyDefault } from '../schema/default.js';
 import { sourceIndex } from './net.js';
 import { resolveTarget } from './parameters.js';
+import type { SchemaNode } from '../schema/schema.js';
 import type { SoundDocument } from './shape.js';
 import { unitKindOf } from '../kinds/units/index.js';
 import { switchedBy } from './switches.js';
@@ -25,21 +26,23 @@ export function dropDangling(draft: SoundDocument): void {
   const parts = draft.backing.map(({ id }) => id);
   const bands = draft.grit.bands.map(({ id }) => id);
   for (const { place, units } of chainsOf(draft))
-    for (const unit of units) {
-      const kind = unitKindOf(unit.kind);
-      const { hearsIn, shape } = kind;
-      const name = kind.hears?.(unit) ?? 'kick';
-      if (hearsIn === undefined || name === 'kick' || parts.includes(name)) continue;
-      // Bands are heard by one another alone.
-      if (place.in === 'band' && bands.includes(name)) continue;
-      (unit as unknown as Record<string, unknown>)[hearsIn] = anyDefault(shape.fields[hearsIn]);
-    }
-  for (const mover of draft.movers) {
-    const kind = moverKindOf(mover.kind);
-    const { hearsIn, shape } = kind;
-    const name = kind.hears?.(mover) ?? 'kick';
-    if (hearsIn === undefined || name === 'kick' || draft.backing.some(({ id }) => id === name)) continue;
-    const field = shape.fields[hearsIn];
-    (mover as unknown as Record<string, unknown>)[hearsIn] = anyDefault(field);
-  }
+    // Bands are heard by one another alone.
+    for (const unit of units)
+      hearAgain(unit, unitKindOf(unit.kind), place.in === 'band' ? [...parts, ...bands] : parts);
+  for (const mover of draft.movers) hearAgain(mover, moverKindOf(mover.kind), parts);
+}
+
+/** What a kind of mover or unit says of whom it hears. */
+interface Hears<T> {
+  readonly shape: { readonly fields: Readonly<Record<string, SchemaNode>> };
+  readonly hearsIn?: string;
+  hears?(each: T): string | null;
+}
+
+/** Puts back whom a mover or a unit hears to what its kind begins with, where that is the kick or one of these no longer. */
+function hearAgain<T extends object>(each: T, kind: Hears<T>, others: readonly string[]): void {
+  const { hearsIn, shape } = kind;
+  const name = kind.hears?.(each) ?? 'kick';
+  if (hearsIn === undefined || name === 'kick' || others.includes(name)) return;
+  (each as Record<string, unknown>)[hearsIn] = anyDefault(shape.fields[hearsIn]);
 }

@@ -27,19 +27,25 @@ export function chainsOf({ layers, grit }: WithUnits): PlacedChain[] {
   ];
 }
 
-/** The path of a chain in the document, such as `grit.bands[1].units`. */
-export function chainPath({ layers, grit }: WithUnits, place: UnitPlace): string {
+/** Where a chain stands in the document, as keys and places from its top. */
+export function chainKeys({ layers, grit }: WithUnits, place: UnitPlace): readonly (string | number)[] {
   switch (place.in) {
     case 'layer':
-      return `layers[${layers.findIndex(({ id }) => id === place.id)}].chain`;
+      return ['layers', layers.findIndex(({ id }) => id === place.id), 'chain'];
     case 'clean path':
-      return 'grit.cleanPath.units';
+      return ['grit', 'cleanPath', 'units'];
     case 'band':
-      return `grit.bands[${grit.bands.findIndex(({ id }) => id === place.id)}].units`;
+      return ['grit', 'bands', grit.bands.findIndex(({ id }) => id === place.id), 'units'];
     case 'after':
-      return 'grit.after';
+      return ['grit', 'after'];
   }
 }
+
+/** The same as a path in words of validation, such as `grit.bands[1].units`. */
+export const chainPath = (document: WithUnits, place: UnitPlace): string =>
+  chainKeys(document, place)
+    .map((key, k) => (typeof key === 'number' ? `[${key}]` : k === 0 ? key : `.${key}`))
+    .join('');
 
 /** A unit by its id, with where it stands; null where there is none. */
 export function unitById(document: WithUnits, id: string): { unit: GritUnit; place: UnitPlace } | null {

@@ -54,8 +54,8 @@ export class AboveOnly {
   private side(samples: Float64Array, side: number, from: number, to: number): void {
     const { changed } = this;
     const kept = this.kept[side];
-    for (let i = from; i < to; i++) changed[i - from] = samples[i] - kept[i];
-    this.edges[side].process(changed, to - from, this.warped);
-    for (let i = from; i < to; i++) samples[i] = kept[i] + changed[i - from];
+    for (let i = from; i < to; i++) changed[i] = samples[i] - kept[i];
+    this.edges[side].process(changed, from, to, this.warped);
+    for (let i = from; i < to; i++) samples[i] = kept[i] + changed[i];
   }
 }

@@ -75,10 +75,10 @@ describe('Linkwitz–Riley crossover', () => {
   // Linkwitz and Riley (1976): both sides −6.02 dB at the crossover, in phase, their sum flat in magnitude.
   const g = Float64Array.of(prewarp(90, RATE), prewarp(90, RATE));
   const low = impulse((x) => {
-    new CrossoverSide('low').process(x, x.length, g);
+    new CrossoverSide('low').process(x, 0, x.length, g);
   });
   const high = impulse((x) => {
-    new CrossoverSide('high').process(x, x.length, g);
+    new CrossoverSide('high').process(x, 0, x.length, g);
   });
 
   it('has both sides at −6.02 dB at the crossover', () => {

@@ -18,13 +18,8 @@ export class CrossoverSide {
     this.pair.copyFrom(other.pair);
   }
 
-  /** Filters in place; the warped crossover runs from `g[0]` to `g[1]`. */
-  process(samples: Float64Array, frames: number, g: Float64Array): void {
-    this.run(samples, 0, frames, g);
-  }
-
-  /** Filters the samples from `from` up to `to`. */
-  run(samples: Float64Array, from: number, to: number, g: Float64Array): void {
+  /** Filters the samples from `from` up to `to` in place; the warped crossover runs from `g[0]` to `g[1]`. */
+  process(samples: Float64Array, from: number, to: number, g: Float64Array): void {
     this.numbers[0] = g[0];
     this.numbers[1] = g[1];
     this.pair.process(samples, from, to, this.numbers);

@@ -42,13 +42,8 @@ export class SteepHigh {
     this.state.set(other.state);
   }
 
-  /** Filters in place; the warped crossover runs from `g[0]` (exclusive) to `g[1]`. */
-  process(samples: Float64Array, frames: number, g: Float64Array): void {
-    this.run(samples, 0, frames, g);
-  }
-
-  /** Filters the samples from `from` up to `to`. */
-  run(samples: Float64Array, from: number, to: number, g: Float64Array): void {
+  /** Filters the samples from `from` up to `to` in place; the warped crossover runs from `g[0]` (exclusive) to `g[1]`. */
+  process(samples: Float64Array, from: number, to: number, g: Float64Array): void {
     const { state } = this;
     let p1 = state[0],
       p2 = state[1],
@@ -118,13 +113,8 @@ export class SteepAllpass {
     this.state.set(other.state);
   }
 
-  /** Filters in place; the warped crossover runs from `g[0]` (exclusive) to `g[1]`. */
-  process(samples: Float64Array, frames: number, g: Float64Array): void {
-    this.run(samples, 0, frames, g);
-  }
-
-  /** Filters the samples from `from` up to `to`. */
-  run(samples: Float64Array, from: number, to: number, g: Float64Array): void {
+  /** Filters the samples from `from` up to `to` in place; the warped crossover runs from `g[0]` (exclusive) to `g[1]`. */
+  process(samples: Float64Array, from: number, to: number, g: Float64Array): void {
     const { state } = this;
     let p1 = state[0],
       p2 = state[1],

@@ -10,7 +10,7 @@ import { Mix, type Stems } from '../mix/mix.js';
 import { Listening, listensTo } from '../mix/listening.js';
 import type { Heard } from '../movers/heard.js';
 import { followsLevel, SideChain } from '../mix/side-chain.js';
-import { heardByUnits, Overheard } from '../units/overheard.js';
+import { heardByUnits, Overheard } from '../sides/overheard.js';
 import {
   BACKING,
   CARRY,

@@ -14,7 +14,7 @@ import { carriedApart, isStereo, linkedIn } from '../layer/layer-sides.js';
 import { lowestTone } from '../layer/lowest-tone.js';
 import { listensTo } from '../mix/listening.js';
 import { mayStandAlone } from '../tones/tone-set.js';
-import { heardByUnits } from '../units/overheard.js';
+import { heardByUnits } from '../sides/overheard.js';
 
 const all = (document: SoundDocument, what: Parameters<typeof keyOf>[2]) => keyOf(soundShape, document, what);
 /** What of the kick counts where one oscillator carries both. */

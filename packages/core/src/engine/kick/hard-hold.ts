@@ -40,8 +40,7 @@ export function hardHoldMs(document: SoundDocument, sampleRateHz: number, assets
   const g = new Float64Array(2).fill(prewarp(LOWS_HZ, sampleRateHz));
   const middle = Float64Array.from(left, (x, i) => 0.5 * (x + right[i]));
   const lows = middle.slice();
-  for (let at = 0; at < lows.length; at += BLOCK)
-    low.process(lows.subarray(at, at + BLOCK), Math.min(BLOCK, lows.length - at), g);
+  for (let at = 0; at < lows.length; at += BLOCK) low.process(lows, at, Math.min(at + BLOCK, lows.length), g);
   const last = Math.max(lastLoud(middle, size), lastLoud(lows, 2 * size) * 2);
   return last === 0 ? 0 : (1000 * last * size) / sampleRateHz + GUARD_MS;
 }

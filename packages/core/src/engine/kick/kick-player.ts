@@ -76,8 +76,8 @@ export class KickPlayer {
     if (back.state[ON] === 1) this.add(back, frames);
     if (front.state[ON] === 1) this.add(front, frames);
     if (!this.kick.shared || this.kick.source === 'made') return;
-    this.highLeft.process(left, frames, this.cut);
-    if (this.stereo) this.highRight.process(right, frames, this.cut);
+    this.highLeft.process(left, 0, frames, this.cut);
+    if (this.stereo) this.highRight.process(right, 0, frames, this.cut);
   }
 
   private add(hit: Hit, frames: number): void {

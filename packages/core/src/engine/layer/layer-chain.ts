@@ -4,7 +4,7 @@ import { unitKindOf } from '../../kinds/units/index.js';
 import type { Assets } from '../base/recording.js';
 import type { ChainTape } from '../units/chain-tape.js';
 import { NO_MARKS, type NoteMarks } from '../units/note-marks.js';
-import { heardByUnits, Overheard } from '../units/overheard.js';
+import { heardByUnits, Overheard } from '../sides/overheard.js';
 import { UnitChain } from '../units/unit-chain.js';
 import type { UnitSlot } from '../units/unit-slot.js';
 import { isStereo } from './layer-sides.js';

@@ -55,8 +55,8 @@ class Side {
   split(samples: Float64Array, frames: number, g: Float64Array, gains: Float64Array): void {
     const { work } = this;
     for (let i = 0; i < frames; i++) work[i] = samples[i];
-    this.low.process(work, frames, g);
-    this.high.process(samples, frames, g);
+    this.low.process(work, 0, frames, g);
+    this.high.process(samples, 0, frames, g);
     const step = (gains[1] - gains[0]) / frames;
     let gain = gains[0];
     for (let i = 0; i < frames; i++) {

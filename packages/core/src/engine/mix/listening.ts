@@ -2,11 +2,9 @@ import { BLOCK, STEP } from '../../dsp/index.js';
 import { MOST_BACKING, type SoundDocument } from '../../document/index.js';
 import { BY_KICK, BY_PART, moverKindOf, starterOf } from '../../kinds/movers/index.js';
 import { dbToGain } from '../../units/index.js';
-import { BackingPlayer, backingRecordings } from '../backing/backing-player.js';
 import type { Assets } from '../base/recording.js';
-import { kickRecordingOf } from '../kick/kick-recording.js';
-import { KickPlayer } from '../kick/kick-player.js';
 import type { Heard } from '../movers/heard.js';
+import { EarlyPlayers } from '../sides/early-players.js';
 
 /** A part strikes where its peak comes this far above what it was of late, in dB. */
 const STRIKES_DB = 6;
@@ -38,14 +36,11 @@ export function listenedOf(document: SoundDocument): Int32Array {
  * are heard, and where a part strikes. A part strikes where its peak rises well above its own envelope of late
  * (onsets from the amplitude envelope, Bello et al., A tutorial on onset detection in music signals, 2005).
  */
-export class Listening implements Heard {
+export class Listening extends EarlyPlayers implements Heard {
   readonly listened: Int32Array;
   readonly levels: Float64Array;
   readonly strikes: Uint8Array;
   readonly first = new Int32Array(1);
-  private readonly kick: KickPlayer | null;
-  private readonly kickGain = new Float64Array(1);
-  private readonly parts: readonly (BackingPlayer | null)[];
   /** Of each part: its envelope of late, frames since it struck. */
   private readonly late = new Float64Array(MOST_BACKING);
   private readonly since = new Float64Array(MOST_BACKING).fill(1e9);
@@ -56,52 +51,16 @@ export class Listening implements Heard {
     assets: Assets,
   ) {
     const names = listensTo(document);
+    super(document, names, sampleRateHz, assets);
     this.listened = listenedOf(document);
     this.levels = new Float64Array((BLOCK / STEP) * names.length);
     this.strikes = new Uint8Array(this.levels.length);
-    this.kick = names.includes('kick')
-      ? new KickPlayer(
-          document.kick,
-          kickRecordingOf(document, assets, sampleRateHz),
-          sampleRateHz,
-          document.seed,
-          0,
-        )
-      : null;
-    const recordings = backingRecordings(document, assets, sampleRateHz);
-    this.parts = document.backing.map(({ id, gainDb }, i) =>
-      names.includes(id) ? new BackingPlayer(recordings[i], gainDb, sampleRateHz, 0) : null,
-    );
-    this.set(document);
   }
 
-  set({ kick, backing }: SoundDocument): void {
-    this.kick?.set(kick);
-    this.kickGain[0] = dbToGain(kick.levelDb + (kick.source === 'wav' && kick.wav ? kick.wav.gainDb : 0));
-    this.parts.forEach((part, i) => part?.set(backing[i].gainDb));
-  }
-
-  copyFrom(other: Listening): void {
-    if (other.kick) this.kick?.copyFrom(other.kick);
-    this.parts.forEach((part, i) => {
-      const before = other.parts.at(i);
-      if (before) part?.copyFrom(before);
-    });
+  override copyFrom(other: Listening): void {
+    super.copyFrom(other);
     this.late.set(other.late);
     this.since.set(other.since);
-  }
-
-  hit(velocity: number): void {
-    this.kick?.hit(velocity);
-  }
-
-  begin(part: number, from = 0): void {
-    this.parts[part]?.begin(from);
-  }
-
-  stop(): void {
-    this.kick?.stop();
-    for (const part of this.parts) part?.leave();
   }
 
   /** Listens to the next `frames` (at most `BLOCK`). */

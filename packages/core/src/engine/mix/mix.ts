@@ -20,7 +20,7 @@ import { FeedbackLoop } from '../layer/feedback.js';
 import { GritLayout, gritValues } from '../units/grit-layout.js';
 import { GritStage } from '../units/grit-stage.js';
 import { NO_MARKS, type NoteMarks } from '../units/note-marks.js';
-import type { Overheard } from '../units/overheard.js';
+import type { Overheard } from '../sides/overheard.js';
 import type { UnitChain } from '../units/unit-chain.js';
 import type { UnitSlot } from '../units/unit-slot.js';
 import { bankLanes, bankLinks, slotsOf } from '../movers/bank-links.js';

@@ -1,6 +1,8 @@
 import { amplitudeAt, db, noise, RATE, saw, sine } from '../../testing/signals.js';
 import { amplitudes } from '../../testing/spectra.js';
-import { middleOf, rmsOf, through, throughBands } from '../../testing/chain.js';
+import { BLOCK, STEP } from '../../dsp/index.js';
+import { aloneWith, middleOf, rmsOf, through, throughBands } from '../../testing/chain.js';
+import { BandsStage } from './bands-stage.js';
 import { readChainFile } from '../../formats/chain-file.js';
 import { UNIT_NAMES } from '../../document/index.js';
 import { runGrit } from '../hosts/grit-run.js';
@@ -132,5 +134,28 @@ describe('delay compensation', () => {
     const [y] = runGrit(chain, [x], { sampleRateHz: RATE });
     for (let i = 4800; i < 9600; i++) expect(Math.abs(y[i] - x[i])).toBeLessThan(1e-6);
     expect(Math.abs(late[4800] - x[4800])).toBeGreaterThan(1e-3);
+  });
+
+  it('a band that is muted while it sounds goes within 10 ms, and comes back, without a click', () => {
+    const setup = (on: boolean) => [{ id: 'all', on, mono: false, units: [] }];
+    const stage = new BandsStage(setup(true), aloneWith(), [0]);
+    const numbers = Float64Array.of(0, 100, 100);
+    const out: number[] = [];
+    const block = new Float64Array(BLOCK);
+    const x = sine(100, 1);
+    for (let at = 0; at + STEP <= x.length; at += STEP) {
+      if (at === 9600) stage.set(setup(false));
+      if (at === 19200) stage.set(setup(true));
+      for (let i = 0; i < STEP; i++) block[i] = x[at + i];
+      stage.process(block, block, 0, STEP, numbers, []);
+      out.push(...block.subarray(0, STEP));
+    }
+    const level = (from: number, to: number) => rmsOf(out.slice(from, to));
+    expect(level(9600 + 0.011 * RATE, 19200)).toBe(0);
+    expect(db(level(20000, 40000) / level(2000, 9600))).toBeCloseTo(0, 2);
+    // A step would be as tall as the wave; the wave itself moves by no more than its slope.
+    const slope = (2 * Math.PI * 100) / RATE;
+    const steps = out.slice(1).map((y, i) => Math.abs(y - out[i]));
+    expect(Math.max(...steps)).toBeLessThan(slope + 1.5 / (0.01 * RATE));
   });
 });

@@ -60,7 +60,7 @@ print(json.dumps({'poles': [[float(abs(q)), float(-2 * q.real / abs(q))] for q i
       expect(zero).toBeCloseTo(found.zeros[s], 8);
     });
     const h = impulse((x) => {
-      new SteepHigh().process(x, x.length, g);
+      new SteepHigh().process(x, 0, x.length, g);
     });
     HZ.forEach((hz, i) => {
       expect(Math.abs(magnitude(h, hz) - found.h[i])).toBeLessThan(1e-4);
@@ -70,11 +70,11 @@ print(json.dumps({'poles': [[float(abs(q)), float(-2 * q.real / abs(q))] for q i
 
   it('is in step with its allpass, which changes no magnitude', () => {
     const past = impulse((x) => {
-      new SteepAllpass().process(x, x.length, g);
+      new SteepAllpass().process(x, 0, x.length, g);
     });
     const high = impulse((x) => {
-      new CrossoverSide('high').process(x, x.length, g);
-      new SteepHigh().process(x, x.length, g);
+      new CrossoverSide('high').process(x, 0, x.length, g);
+      new SteepHigh().process(x, 0, x.length, g);
     });
     for (const hz of HZ) {
       expect(db(magnitude(past, hz))).toBeCloseTo(0, 3);

@@ -172,14 +172,14 @@ export class GritStage {
     const { bands, highs, edges, crossover, crossoversHz, stereo, bandWaits } = this;
     this.move(numbers);
     if (this.cleanPath) {
-      highs[0].run(left, from, to, crossover);
-      if (highs.length > 1) highs[1].run(right, from, to, crossover);
+      highs[0].process(left, from, to, crossover);
+      if (highs.length > 1) highs[1].process(right, from, to, crossover);
     }
     bands.process(left, right, from, to, numbers, crossoversHz);
     if (stereo && !bands.stereo) for (let i = from; i < to; i++) right[i] = left[i];
     if (this.cleanPath) {
-      edges[0].run(left, from, to, crossover);
-      if (stereo) edges[1].run(right, from, to, crossover);
+      edges[0].process(left, from, to, crossover);
+      if (stereo) edges[1].process(right, from, to, crossover);
     }
     if (bandWaits[0].frames > 0) {
       bandWaits[0].run(left, from, to);
@@ -204,13 +204,13 @@ export class GritStage {
     if (quiet[0] >= RINGS_ON && !cleanChain) return;
     if (!sub) for (let i = from; i < to; i++) clean[i] = 0;
     for (let i = from; i < to; i++) subHigh[i] = clean[i];
-    this.subHighSide.run(subHigh, from, to, crossover);
-    this.past.run(clean, from, to, crossover);
+    this.subHighSide.process(subHigh, from, to, crossover);
+    this.past.process(clean, from, to, crossover);
     for (let c = 0; c < inner.length; c++) {
       innerHigh[c].process(subHigh, from, to, inner[c]);
       innerPast[c].process(clean, from, to, inner[c]);
     }
-    this.subEdge.run(subHigh, from, to, crossover);
+    this.subEdge.process(subHigh, from, to, crossover);
     for (let i = from; i < to; i++) clean[i] -= subHigh[i];
     cleanChain?.process(clean, cleanRight, from, to, numbers);
     const wide = cleanChain?.stereo === true;
