@@ -91,6 +91,31 @@ test('a unit says what it does to the loop, holds its level, and is heard with a
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
 });
 
+test('an equaliser is worked on the depth chart, and the crossovers stand there too', async ({
+  abyssal,
+  page,
+}) => {
+  const id = await abyssal.openCopyOf('Trench Growl', 'Equalised', 'grit');
+  await page.getByRole('button', { name: 'Part Band above 90 Hz' }).click();
+  await add(page, 'After the sum', 'equaliser', 'Equaliser');
+  await page.getByRole('switch', { name: 'Equaliser 1 on' }).click();
+  await abyssal.type('Equaliser 1 Gain', '6 dB');
+  const chart = page.getByRole('region', { name: 'Depth chart' });
+  const handle = chart.getByRole('slider', { name: 'Equaliser 1 at' });
+  await handle.press('PageUp');
+  await expect(page.getByRole('textbox', { name: 'Equaliser 1 Frequency, value' })).toHaveValue('707 Hz');
+  const border = chart.getByRole('slider', { name: /^Crossover under/ });
+  const before = Number(await border.getAttribute('aria-valuenow'));
+  await border.press('PageDown');
+  await abyssal.saved();
+  const { grit } = await abyssal.kept(id);
+  expect(grit.after[0].sections[0]).toMatchObject({ on: true, gainDb: 6 });
+  expect(grit.after[0].sections[0].hz).toBeCloseTo(707.1, 1);
+  expect(grit.bands[1].fromHz).toBeLessThan(0.8 * before);
+  // Sections that are off have no handle.
+  await expect(chart.getByRole('slider', { name: /^Equaliser \d at/ })).toHaveCount(1);
+});
+
 test('a chain by chance comes back by its seed, leaves locked units, is kept and put on another band', async ({
   abyssal,
   page,

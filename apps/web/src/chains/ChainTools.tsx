@@ -8,13 +8,14 @@ import {
   type UnitPlace,
 } from '@abyssal/core';
 import { Box, Button, IconButton, Tooltip } from '@mui/material';
-import { useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueries, useQuery } from '@tanstack/react-query';
 import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { fetchPart, listParts, removePart, restorePart, type PartSummary } from '../api/parts';
+import { fetchPart, listParts, type PartSummary } from '../api/parts';
 import { NameField } from '../controls/NameField';
 import { Panel } from '../controls/Panel';
 import { fetchPartAs, keepInLibrary } from '../parts/kept-parts';
+import { useRemovePart } from '../parts/use-remove-part';
 import { chainByChance, useChainFigures } from '../sounding/chain-figures';
 import { edit, presentSound, useSound } from '../state/document-store';
 import { chainAt } from '../state/path';
@@ -168,7 +169,7 @@ function asFile(place: UnitPlace, name: string): ChainFile {
 
 /** The chains that were kept, each with its units and what it did where it was kept. */
 function KeptChains({ place, name }: { readonly place: UnitPlace; readonly name: string }) {
-  const client = useQueryClient();
+  const remove = useRemovePart('chain');
   const { data, error } = useQuery({ queryKey: CHAINS, queryFn: () => listParts('chain') });
   const shown = (data ?? []).slice(0, SHOWN);
   const contents = useQueries({
@@ -178,18 +179,6 @@ function KeptChains({ place, name }: { readonly place: UnitPlace; readonly name:
       staleTime: Infinity,
     })),
   });
-  const refresh = () => client.invalidateQueries({ queryKey: CHAINS });
-  const remove = ({ id, name: kept }: PartSummary) => {
-    removePart(id).then(() => {
-      tell(`“${kept}” was removed from the library.`, {
-        label: 'Undo',
-        run: () => {
-          restorePart(id).then(refresh, tellError);
-        },
-      });
-      return refresh();
-    }, tellError);
-  };
   const use = ({ id, name: kept }: PartSummary) => {
     fetchPartAs<ChainFile>(id, findChainProblems).then(({ units }) => {
       const most = mostUnits(place);
@@ -255,8 +244,9 @@ function KeptChains({ place, name }: { readonly place: UnitPlace; readonly name:
           <IconButton
             size="small"
             aria-label={`Remove ${part.name} from the library`}
+            disabled={remove.isPending}
             onClick={() => {
-              remove(part);
+              remove.mutate(part);
             }}
           >
             <Trash2 size={14} />

@@ -81,79 +81,44 @@ const Cross = ({ x, y, width, height }: Readonly<Record<'x' | 'y' | 'width' | 'h
   <path d={`M0 ${y}H${width}M${x} 0V${height}`} stroke={sea.sheet} strokeWidth={1.2} fill="none" />
 );
 
-/** What comes out for what goes in, from −1 to 1; the dashed line is what would leave it as it is. */
-function Transfer({ at }: { readonly at: (x: number) => number }) {
-  return (
-    <Frame label="What comes out for what goes in">
-      {(width, height) => {
-        const x = scaleLinear()
-          .domain([-1, 1])
-          .range([2, width - 2]);
-        const points = Array.from({ length: 161 }, (_, i): Point => [i / 80 - 1, at(i / 80 - 1)]);
-        const most = Math.max(1, ...points.map(([, v]) => Math.abs(v)));
-        const y = scaleLinear()
-          .domain([-most, most])
-          .range([height - 3, 3]);
-        return (
-          <>
-            <Cross x={x(0)} y={y(0)} width={width} height={height} />
-            <path
-              d={polyline([
-                [x(-1), y(-1)],
-                [x(1), y(1)],
-              ])}
-              stroke={sea.ink2}
-              strokeDasharray="3 3"
-              opacity={0.5}
-            />
-            <path
-              d={polyline(points.map(([a, b]): Point => [x(a), y(b)]))}
-              stroke={sea.ink}
-              strokeWidth={1.8}
-              fill="none"
-            />
-          </>
-        );
-      }}
-    </Frame>
-  );
+interface GraphProps {
+  readonly label: string;
+  /** What goes in lies between these, and what comes out. */
+  readonly into: readonly [number, number];
+  readonly out: readonly [number, number];
+  readonly points: readonly Point[];
+  /** Where lines cross to read it by. */
+  readonly marks: readonly number[];
+  readonly note?: string;
 }
 
-const dB = (x: number) => 20 * Math.log10(Math.max(1e-6, Math.abs(x)));
-
-/** The same in dB, as what works on levels has it. */
-function Levels({ at }: { readonly at: (x: number) => number }) {
+/** What comes out for what goes in; the dashed line is what would leave it as it is. */
+function Graph({ label, into, out, points, marks, note }: GraphProps) {
   return (
-    <Frame label="Level out for level in, dB">
+    <Frame label={label}>
       {(width, height) => {
         const x = scaleLinear()
-          .domain([LEAST_DB, MOST_DB])
+          .domain(into)
           .range([2, width - 2]);
         const y = scaleLinear()
-          .domain([LEAST_DB, MOST_DB])
+          .domain(out)
           .range([height - 3, 3])
           .clamp(true);
-        const points = Array.from({ length: 133 }, (_, i): Point => {
-          const db = LEAST_DB + i / 2;
-          return [x(db), y(dB(at(10 ** (db / 20))))];
-        });
+        const path = (of: readonly Point[]) => polyline(of.map(([a, b]): Point => [x(a), y(b)]));
         return (
           <>
-            {[-48, -36, -24, -12, 0].map((db) => (
-              <Cross key={db} x={x(db)} y={y(db)} width={width} height={height} />
+            {marks.map((at) => (
+              <Cross key={at} x={x(at)} y={y(at)} width={width} height={height} />
             ))}
             <path
-              d={polyline([
-                [x(LEAST_DB), y(LEAST_DB)],
-                [x(MOST_DB), y(MOST_DB)],
-              ])}
+              d={path(into.map((at): Point => [at, at]))}
               stroke={sea.ink2}
               strokeDasharray="3 3"
               opacity={0.5}
             />
-            <path d={polyline(points)} stroke={sea.ink} strokeWidth={1.8} fill="none" />
+            <path d={path(points)} stroke={sea.ink} strokeWidth={1.8} fill="none" />
             <text x={width - 4} y={height - 5} textAnchor="end" fontSize={TYPE.mark} fill={sea.ink2}>
-              −60 to +6 dB
+              {note}
             </text>
           </>
         );
@@ -161,6 +126,49 @@ function Levels({ at }: { readonly at: (x: number) => number }) {
     </Frame>
   );
 }
+
+/** A curve of samples, from −1 to 1. */
+function Transfer({ at }: { readonly at: (x: number) => number }) {
+  const points = Array.from({ length: 161 }, (_, i): Point => [i / 80 - 1, at(i / 80 - 1)]);
+  const most = Math.max(1, ...points.map(([, y]) => Math.abs(y)));
+  return (
+    <Graph
+      label="What comes out for what goes in"
+      into={[-1, 1]}
+      out={[-most, most]}
+      points={points}
+      marks={[0]}
+    />
+  );
+}
+
+const dB = (x: number) => 20 * Math.log10(Math.max(1e-6, Math.abs(x)));
+const LEVELS_DB = [LEAST_DB, MOST_DB] as const;
+
+/** The same in dB, as what works on levels has it. */
+function Levels({ at }: { readonly at: (x: number) => number }) {
+  const points = Array.from({ length: 133 }, (_, i): Point => {
+    const db = LEAST_DB + i / 2;
+    return [db, dB(at(10 ** (db / 20)))];
+  });
+  return (
+    <Graph
+      label="Level out for level in, dB"
+      into={LEVELS_DB}
+      out={LEVELS_DB}
+      points={points}
+      marks={[-48, -36, -24, -12, 0]}
+      note="−60 to +6 dB"
+    />
+  );
+}
+
+/** From dB raised to a place across a drawing. */
+const raisedScale = (width: number) =>
+  scaleLinear()
+    .domain([-RAISED_DB, RAISED_DB])
+    .range([2, width - 2])
+    .clamp(true);
 
 const DEPTHS = Array.from({ length: 150 }, (_, i) => BED_HZ * (SURFACE_HZ / BED_HZ) ** (i / 149));
 
@@ -170,10 +178,7 @@ function ByDepth({ label, dbAt }: { readonly label: string; readonly dbAt: (hz: 
     <Frame label={label}>
       {(width, height) => {
         const y = depthScale(height);
-        const x = scaleLinear()
-          .domain([-RAISED_DB, RAISED_DB])
-          .range([2, width - 2])
-          .clamp(true);
+        const x = raisedScale(width);
         return (
           <>
             <Depths y={y} x={x(0)} width={width} height={height} />
@@ -229,10 +234,7 @@ function Change({ unit }: { readonly unit: GritUnit }) {
     <Frame label="What it did to the loop by depth, dB">
       {(width, height) => {
         const y = depthScale(height);
-        const x = scaleLinear()
-          .domain([-RAISED_DB, RAISED_DB])
-          .range([2, width - 2])
-          .clamp(true);
+        const x = raisedScale(width);
         const points = found
           ? DEPTH_BANDS_HZ.flatMap((hz, b): Point[] =>
               hz > SURFACE_HZ || Number.isNaN(found.changeDb[b]) ? [] : [[x(found.changeDb[b]), y(hz)]],

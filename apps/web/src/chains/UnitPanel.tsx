@@ -1,4 +1,5 @@
 import {
+  chainKeys,
   leftOut,
   UNIT_FAMILIES,
   UNIT_NAMES,
@@ -17,7 +18,7 @@ import { Panel } from '../controls/Panel';
 import { Switch } from '../controls/Switch';
 import { useChainFigures } from '../sounding/chain-figures';
 import { edit, presentSound, useSound } from '../state/document-store';
-import { chainAt, chainPathOf } from '../state/path';
+import { chainAt, keysOf } from '../state/path';
 import { copyUnit, noRoom, removeUnit, replaceUnit } from '../state/unit-edits';
 import { tell, tellError, useView } from '../state/view-store';
 import { sea } from '../theme/sea';
@@ -34,7 +35,7 @@ const KINDS = [...UNIT_NAMES]
 export function UnitPanel({ unit, place }: { readonly unit: GritUnit; readonly place: UnitPlace }) {
   const at = useSound((sound) => chainAt(sound, place).findIndex(({ id }) => id === unit.id));
   const name = useSound((sound) => unitName(chainAt(sound, place), unit));
-  const path = useSound((sound) => chainPathOf(sound, place).join('.'));
+  const path = useSound((sound) => chainKeys(sound, place).join('.'));
   const change = (what: string, recipe: (draft: GritUnit) => void) => {
     edit(`${name} · ${what}`, (draft) => {
       recipe(chainAt(draft, place)[at]);
@@ -73,12 +74,7 @@ export function UnitPanel({ unit, place }: { readonly unit: GritUnit; readonly p
       </Box>
       <UnitDrawing unit={unit} />
       <Box sx={{ mt: '6px', opacity: unit.on ? 1 : 0.6 }}>
-        <UnitRows
-          unit={unit}
-          name={name}
-          path={[...path.split('.').map((key) => (/^\d+$/.test(key) ? Number(key) : key)), at]}
-          place={place}
-        />
+        <UnitRows unit={unit} name={name} path={[...keysOf(path), at]} place={place} />
       </Box>
     </Panel>
   );

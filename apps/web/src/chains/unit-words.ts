@@ -15,7 +15,6 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
   stages: 'Stages',
   source: 'Moved by',
   tuned: 'Tuned',
-  dither: 'dither',
   on: 'on',
 };
 

@@ -1,9 +1,9 @@
-import { fromPosition, numbersOfUnit, type GritUnit } from '@abyssal/core';
+import type { GritUnit } from '@abyssal/core';
 import { useEffect, useState } from 'react';
 import { standsNow } from '../controls/live-place';
 import { presentSound, useSound } from '../state/document-store';
-import { setAt } from '../state/path';
 import { useView } from '../state/view-store';
+import { unitStanding } from './unit-stands';
 
 /** So often what moves is looked at, in ms: a drawing need not be smoother. */
 const EVERY_MS = 50;
@@ -23,18 +23,7 @@ export function useLiveUnit(unit: GritUnit): GritUnit {
     if (!runs) return undefined;
     const look = () => {
       const document = presentSound();
-      const now = structuredClone(unit);
-      for (const { field, row } of numbersOfUnit(unit)) {
-        const at = standsNow(document, field);
-        if (at === null) continue;
-        const path = field.slice(start.length).split('.');
-        setAt(
-          now,
-          path.map((key) => (/^\d+$/.test(key) ? Number(key) : key)),
-          fromPosition(row, at),
-        );
-      }
-      setLive(now);
+      setLive(unitStanding(unit, (target) => standsNow(document, target)));
     };
     look();
     const timer = setInterval(look, EVERY_MS);
@@ -42,6 +31,6 @@ export function useLiveUnit(unit: GritUnit): GritUnit {
       clearInterval(timer);
       setLive(null);
     };
-  }, [runs, unit, start]);
+  }, [runs, unit]);
   return (runs && live) || unit;
 }

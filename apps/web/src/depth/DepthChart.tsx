@@ -6,8 +6,8 @@ import { memo, useId, type ComponentType } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { useSize } from '../controls/use-size';
 import { useSounding } from '../sounding/sounding-store';
-import { setCleanPath } from '../state/band-edits';
-import { edit, useDocumentStore, useSound } from '../state/document-store';
+import { moveCleanPath } from '../state/band-moves';
+import { useDocumentStore, useSound } from '../state/document-store';
 import { ROLE_TINT, sea } from '../theme/sea';
 import { TYPE } from '../theme/type';
 import { NUMERALS } from '../theme/theme';
@@ -128,15 +128,7 @@ export function DepthChart({ Part }: { readonly Part?: ComponentType<DepthPlot> 
                 value={clean.frequencyHz}
                 hzAt={hzAt}
                 y={y(clean.frequencyHz)}
-                onChange={(hz) => {
-                  edit(
-                    'clean path',
-                    (draft) => {
-                      setCleanPath(draft, hz);
-                    },
-                    'grit.cleanPath.frequencyHz',
-                  );
-                }}
+                onChange={moveCleanPath}
               >
                 <line
                   x1={LEFT}

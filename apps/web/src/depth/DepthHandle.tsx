@@ -1,6 +1,7 @@
-import { clampValue, formatValue, type NumberNode } from '@abyssal/core';
+import type { NumberNode } from '@abyssal/core';
 import { useDrag } from '@use-gesture/react';
 import { useRef, type ReactNode } from 'react';
+import { frequencyHandle } from '../controls/frequency-handle';
 
 interface DepthHandleProps {
   readonly label: string;
@@ -16,9 +17,7 @@ interface DepthHandleProps {
 /** Something on the depth chart that is dragged up and down, or moved by the arrow keys. */
 export function DepthHandle({ label, row, value, hzAt, y, onChange, children }: DepthHandleProps) {
   const element = useRef<SVGGElement>(null);
-  const set = (hz: number) => {
-    onChange(clampValue(row, Number(hz.toPrecision(4))));
-  };
+  const { set, props } = frequencyHandle({ label, row, value, onChange });
   const bind = useDrag(
     ({ xy: [, top], event, first }) => {
       event.preventDefault();
@@ -29,25 +28,7 @@ export function DepthHandle({ label, row, value, hzAt, y, onChange, children }: 
     { pointer: { keys: false } },
   );
   return (
-    <g
-      ref={element}
-      {...bind()}
-      role="slider"
-      tabIndex={0}
-      aria-label={label}
-      aria-orientation="vertical"
-      aria-valuemin={row.min}
-      aria-valuemax={row.max}
-      aria-valuenow={Math.round(value)}
-      aria-valuetext={formatValue(row, value)}
-      onKeyDown={(event) => {
-        const step = { ArrowUp: 1, ArrowDown: -1, PageUp: 12, PageDown: -12 }[event.key];
-        if (step === undefined) return;
-        event.preventDefault();
-        set(value * 2 ** (step / (event.shiftKey ? 120 : 24)));
-      }}
-      style={{ cursor: 'ns-resize', touchAction: 'none' }}
-    >
+    <g ref={element} {...bind()} {...props} style={{ cursor: 'ns-resize', touchAction: 'none' }}>
       {children}
       <rect x={0} y={y - 8} width="100%" height={16} fill="transparent" />
     </g>

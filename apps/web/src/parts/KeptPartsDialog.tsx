@@ -11,10 +11,10 @@ import {
   ListItemButton,
   ListItemText,
 } from '@mui/material';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Trash2 } from 'lucide-react';
-import { listParts, removePart, restorePart, type PartSummary } from '../api/parts';
-import { tell, tellError } from '../state/view-store';
+import { listParts, type PartSummary } from '../api/parts';
+import { useRemovePart } from './use-remove-part';
 
 interface KeptPartsDialogProps {
   readonly kind: PartSummary['kind'];
@@ -30,25 +30,11 @@ interface KeptPartsDialogProps {
  * library.
  */
 export function KeptPartsDialog({ kind, title, empty, onClose, onChoose }: KeptPartsDialogProps) {
-  const queries = useQueryClient();
   const { data, error, isPending, refetch } = useQuery({
     queryKey: ['parts', kind],
     queryFn: () => listParts(kind),
   });
-  const refresh = () => queries.invalidateQueries({ queryKey: ['parts', kind] });
-  const remove = useMutation({
-    mutationFn: ({ id }: PartSummary) => removePart(id),
-    onSuccess: (_done, part) => {
-      tell(`“${part.name}” was removed from the library.`, {
-        label: 'Undo',
-        run: () => {
-          restorePart(part.id).then(refresh, tellError);
-        },
-      });
-      return refresh();
-    },
-    onError: tellError,
-  });
+  const remove = useRemovePart(kind);
   return (
     <Dialog open onClose={onClose} maxWidth="xs" fullWidth>
       <DialogTitle>{title}</DialogTitle>

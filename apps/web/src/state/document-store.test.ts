@@ -1,5 +1,6 @@
 import { cleanSound } from '@abyssal/core';
 import {
+  amend,
   closeDocument,
   edit,
   openDocument,
@@ -155,5 +156,45 @@ describe('an edit of a tone that is off', () => {
       draft.layers[0].levelDb = -9;
     });
     expect([tone(0).on, tone(1).on]).toEqual([false, false]);
+  });
+});
+
+describe('what follows from a change', () => {
+  const amendLevel = (value: number) => {
+    amend((draft) => {
+      draft.layers[0].levelDb = value;
+    });
+  };
+
+  it('is part of its step: both are taken back, and done again, as one', () => {
+    setLevel(-1);
+    amendLevel(-3);
+    expect(state().past).toHaveLength(1);
+    expect(level()).toBe(-3);
+    undo();
+    expect(level()).toBe(-6);
+    redo();
+    expect(level()).toBe(-3);
+  });
+
+  it('leaves what was undone to be done again', () => {
+    setLevel(-1);
+    setLevel(-2);
+    undo();
+    amendLevel(-1.5);
+    expect(state().future).toHaveLength(1);
+    redo();
+    expect(level()).toBe(-2);
+  });
+
+  it('stands by itself where nothing was changed, and is counted as a change', () => {
+    const { revision } = state();
+    amendLevel(-6);
+    expect(state().revision).toBe(revision);
+    amendLevel(-4);
+    expect([level(), state().past.length, state().revision]).toEqual([-4, 0, revision + 1]);
+    closeDocument();
+    amendLevel(-2);
+    expect(state().document).toBeNull();
   });
 });

@@ -1,4 +1,11 @@
-import { MACRO_IDS, unitById, type GritUnit, type SoundDocument, type UnitPlace } from '@abyssal/core';
+import {
+  chainKeys,
+  MACRO_IDS,
+  unitById,
+  type GritUnit,
+  type SoundDocument,
+  type UnitPlace,
+} from '@abyssal/core';
 
 /** A place in the document: keys and indices from its top. */
 export type Path = readonly (string | number)[];
@@ -8,6 +15,10 @@ type Tree = Record<string | number, unknown>;
 export function valueAt(document: SoundDocument, path: Path): unknown {
   return path.reduce<unknown>((node, key) => (node as Tree)[key], document);
 }
+
+/** A path of its keys, or of a text in which dots part them; whole numbers are places in lists. */
+export const keysOf = (path: string | readonly string[]): Path =>
+  (typeof path === 'string' ? path.split('.') : path).map((key) => (/^\d+$/.test(key) ? Number(key) : key));
 
 /** Sets a value in a draft of the document. */
 export function setAt(draft: object, path: Path, value: unknown): void {
@@ -36,23 +47,9 @@ const CHAINS: readonly (string | number)[] = ['chain', 'units', 'after'];
 const unitIn = (path: Path) =>
   path.findIndex((key, i) => typeof key === 'number' && i > 0 && CHAINS.includes(path[i - 1]));
 
-/** The path of a chain. */
-export function chainPathOf({ layers, grit }: SoundDocument, place: UnitPlace): Path {
-  switch (place.in) {
-    case 'layer':
-      return ['layers', layers.findIndex(({ id }) => id === place.id), 'chain'];
-    case 'clean path':
-      return ['grit', 'cleanPath', 'units'];
-    case 'band':
-      return ['grit', 'bands', grit.bands.findIndex(({ id }) => id === place.id), 'units'];
-    case 'after':
-      return ['grit', 'after'];
-  }
-}
-
 /** The units of a chain; in a draft they may be changed. */
 export const chainAt = (document: SoundDocument, place: UnitPlace): GritUnit[] =>
-  valueAt(document, chainPathOf(document, place)) as GritUnit[];
+  valueAt(document, chainKeys(document, place)) as GritUnit[];
 
 /** Id of the parameter row of a place: list places become `*`. Units have theirs wherever they stand. */
 export function rowId(document: SoundDocument, path: Path): string {
@@ -97,29 +94,28 @@ export function linkTarget(document: SoundDocument, path: Path): string {
 /** The place in a document that a target means; null where there is none at present. */
 export function pathOf(document: SoundDocument, target: string): Path | null {
   const [list, id, ...rest] = target.split('.');
-  const places = (keys: readonly string[]) => keys.map((key) => (/^\d+$/.test(key) ? Number(key) : key));
   const within = (start: Path, keys: readonly string[]): Path | null => {
     // A tone's own numbers stand under its kind in a target, and without it in the document.
     const source = keys.indexOf('source');
     if (source >= 0) {
-      const at = [...start, ...places(keys.slice(0, source + 1))];
+      const at = [...start, ...keysOf(keys.slice(0, source + 1))];
       if ((valueAt(document, at) as { kind: string }).kind !== keys[source + 1]) return null;
-      return [...at, ...places(keys.slice(source + 2))];
+      return [...at, ...keysOf(keys.slice(source + 2))];
     }
-    return [...start, ...places(keys)];
+    return [...start, ...keysOf(keys)];
   };
   if (list === 'macros') return ['macros', MACRO_IDS.indexOf(id), ...rest];
   if (list === 'units') {
     const found = unitById(document, id);
     if (!found) return null;
     const at = chainAt(document, found.place).indexOf(found.unit);
-    return within([...chainPathOf(document, found.place), at], rest);
+    return within([...chainKeys(document, found.place), at], rest);
   }
   if (list === 'bands') {
     const band = document.grit.bands.findIndex((each) => each.id === id);
     return band < 0 ? null : within(['grit', 'bands', band], rest);
   }
-  if (list !== 'layers' && list !== 'movers' && list !== 'links') return places(target.split('.'));
+  if (list !== 'layers' && list !== 'movers' && list !== 'links') return keysOf(target);
   const at = document[list].findIndex((each) => each.id === id);
   return at < 0 ? null : within([list, at], rest);
 }

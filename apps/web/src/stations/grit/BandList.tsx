@@ -2,13 +2,15 @@ import { bandName, formatValue, MOST_BANDS, parameter, type Band, type UnitPlace
 import { Box, IconButton, ToggleButton, Tooltip } from '@mui/material';
 import { useDrag } from '@use-gesture/react';
 import { ChevronsUpDown, SplitSquareVertical, Trash2 } from 'lucide-react';
-import { useRef, type KeyboardEvent, type ReactNode } from 'react';
+import { useRef, type ReactNode } from 'react';
 import { ChainStrip } from '../../chains/ChainStrip';
+import { frequencyHandle } from '../../controls/frequency-handle';
 import { ParameterCell } from '../../controls/ParameterCell';
 import { Panel } from '../../controls/Panel';
 import { ToggleTitle } from '../../controls/ToggleTitle';
 import { ValueField } from '../../controls/ValueField';
-import { noBand, partBand, removeBand, setCleanPath, setFrom, toggleCleanPath } from '../../state/band-edits';
+import { noBand, partBand, removeBand, toggleCleanPath } from '../../state/band-edits';
+import { moveCleanPath, moveCrossover } from '../../state/band-moves';
 import { edit, presentSound, useSound } from '../../state/document-store';
 import { bandSolo, CLEAN_SOLO, toggleSolo } from '../../state/solo';
 import { tell, useView } from '../../state/view-store';
@@ -218,13 +220,7 @@ function BandRow({ band, index, full, only, clean }: BandRowProps) {
           hz={band.fromHz}
           row={FROM}
           onChange={(hz) => {
-            edit(
-              'crossover',
-              (draft) => {
-                setFrom(draft, index, hz);
-              },
-              `crossover ${band.id}`,
-            );
+            moveCrossover(index, hz);
           }}
         />
       )}
@@ -235,22 +231,7 @@ function BandRow({ band, index, full, only, clean }: BandRowProps) {
 
 function CleanBorder() {
   const hz = useSound((sound) => sound.grit.cleanPath.frequencyHz);
-  return (
-    <Border
-      label="Clean path below"
-      hz={hz}
-      row={CLEAN_TO}
-      onChange={(next) => {
-        edit(
-          'clean path',
-          (draft) => {
-            setCleanPath(draft, next);
-          },
-          'grit.cleanPath.frequencyHz',
-        );
-      }}
-    />
-  );
+  return <Border label="Clean path below" hz={hz} row={CLEAN_TO} onChange={moveCleanPath} />;
 }
 
 function CleanRow() {
@@ -311,9 +292,7 @@ function Border({ label, hz, row, onChange }: BorderProps) {
   const a4Hz = useSound((sound) => sound.ground.a4Hz);
   const element = useRef<HTMLDivElement>(null);
   const start = useRef(hz);
-  const set = (next: number) => {
-    onChange(Number(Math.min(row.max, Math.max(row.min, next)).toPrecision(4)));
-  };
+  const { set, props } = frequencyHandle({ label, row, value: hz, onChange });
   const bind = useDrag(
     ({ first, movement: [, dy], event }) => {
       event.preventDefault();
@@ -330,21 +309,7 @@ function Border({ label, hz, row, onChange }: BorderProps) {
       <Box
         ref={element}
         {...bind()}
-        role="slider"
-        tabIndex={0}
-        aria-label={label}
-        aria-orientation="vertical"
-        aria-valuemin={row.min}
-        aria-valuemax={row.max}
-        aria-valuenow={Math.round(hz)}
-        aria-valuetext={formatValue(row, hz)}
-        onKeyDown={(event: KeyboardEvent) => {
-          const step = { ArrowUp: 1, ArrowDown: -1, PageUp: 12, PageDown: -12 }[event.key];
-          if (step === undefined) return;
-          event.preventDefault();
-          event.stopPropagation();
-          set(hz * 2 ** (step / (event.shiftKey ? 120 : 24)));
-        }}
+        {...props}
         sx={{
           position: 'absolute',
           left: 82,

@@ -1,7 +1,7 @@
 import {
   bandName,
   noteToHz,
-  numbersOfUnit,
+  numbersOfUnits,
   parameter,
   unitById,
   unitKindOf,
@@ -14,7 +14,7 @@ import { line } from 'd3-shape';
 import { useLiveUnit } from '../../chains/use-live-unit';
 import { DepthHandle } from '../../depth/DepthHandle';
 import { BED_HZ, SURFACE_HZ, type DepthPlot } from '../../depth/depth-plot';
-import { setFrom } from '../../state/band-edits';
+import { moveCrossover } from '../../state/band-moves';
 import { edit, useSound } from '../../state/document-store';
 import { chainAt, pathOf, setAt } from '../../state/path';
 import { useView } from '../../state/view-store';
@@ -63,13 +63,7 @@ function Crossover({
       hzAt={hzAt}
       y={at}
       onChange={(next) => {
-        edit(
-          'crossover',
-          (draft) => {
-            setFrom(draft, index, next);
-          },
-          `crossover ${index}`,
-        );
+        moveCrossover(index, next);
       }}
     >
       <line
@@ -91,7 +85,7 @@ function Crossover({
 
 /** Where in depth a unit acts, as far as it does: sections of an equaliser that are off are left out. */
 const handlesOf = (unit: GritUnit) =>
-  numbersOfUnit(unit).filter(({ field }) => {
+  numbersOfUnits([unit]).filter(({ field }) => {
     if (!WHERE.test(field)) return false;
     const section = /\.sections\.(\d+)\./.exec(field);
     return !section || !('sections' in unit) || unit.sections[Number(section[1])].on;
