@@ -162,7 +162,8 @@ const UnitBox = memo(function UnitBox({ unit, name, place, at, chosen }: UnitBox
           bgcolor: chosen ? sea.ink : sea.sheet,
           border: `1px ${unit.on ? 'solid' : 'dashed'} ${sea.ink}`,
           borderRadius: '2px',
-          opacity: isDragging ? 0.7 : unit.on ? 1 : 0.55,
+          opacity: isDragging || !unit.on ? 0.75 : 1,
+          textDecoration: unit.on ? 'none' : 'line-through',
           touchAction: 'none',
           cursor: 'pointer',
           '&::after': {

@@ -73,7 +73,7 @@ export function UnitPanel({ unit, place }: { readonly unit: GritUnit; readonly p
         {unitKindOf(unit.kind).purpose} <Figures unit={unit} />
       </Box>
       <UnitDrawing unit={unit} />
-      <Box sx={{ mt: '6px', opacity: unit.on ? 1 : 0.6 }}>
+      <Box sx={{ mt: '6px' }}>
         <UnitRows unit={unit} name={name} path={[...keysOf(path), at]} place={place} />
       </Box>
     </Panel>

@@ -21,7 +21,7 @@ describe.each([
     ['ink', ['paper', 'sheet', 'tint1', 'tint2']],
     ['ink2', ['paper', 'sheet', 'tint1']],
     ['onInk', ['ink']],
-    ['note', ['sheet']],
+    ['note', ['sheet', 'tint1']],
     ['holds', ['sheet']],
     ['watch', ['sheet']],
     ['short', ['sheet']],

@@ -18,8 +18,15 @@ import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
 
 const CLEAN: UnitPlace = { in: 'clean path' };
-/** Tints of the bands from the deepest up. */
-const DEPTHS = [sea.tint3, sea.tint2, sea.tint1, sea.sheet] as const;
+/** Colours of the bands from the deepest up: pale behind what is read, deep along the edge. */
+const DEPTHS = [
+  { ground: sea.tint1, edge: sea.tint5 },
+  { ground: `color-mix(in srgb, ${sea.tint1} 67%, ${sea.sheet})`, edge: sea.tint4 },
+  { ground: `color-mix(in srgb, ${sea.tint1} 33%, ${sea.sheet})`, edge: sea.tint3 },
+  { ground: sea.sheet, edge: sea.tint2 },
+] as const;
+/** What is not heard is paler, and can still be read (4.5 to 1). */
+const DIMMED = 0.8;
 /** A drag of a border by so many pixels moves it by an octave. */
 const OCTAVE_PX = 40;
 const FROM = parameter('grit.bands.*.fromHz');
@@ -67,7 +74,7 @@ export function BandList() {
 }
 
 interface StripeProps {
-  readonly tint: string;
+  readonly depth: number;
   readonly name: ReactNode;
   readonly tools: ReactNode;
   readonly chain: ReactNode;
@@ -77,7 +84,8 @@ interface StripeProps {
 }
 
 /** One band across the page: where it lies, its chain, its numbers. */
-function Stripe({ tint, name, tools, chain, numbers, label, dim = false }: StripeProps) {
+function Stripe({ depth, name, tools, chain, numbers, label, dim = false }: StripeProps) {
+  const { ground, edge } = DEPTHS[Math.min(depth, DEPTHS.length - 1)];
   return (
     <Box
       role="group"
@@ -88,9 +96,10 @@ function Stripe({ tint, name, tools, chain, numbers, label, dim = false }: Strip
         alignItems: 'center',
         columnGap: '10px',
         minHeight: 52,
-        p: '3px 8px 3px 12px',
-        bgcolor: tint,
-        '& > .of': { opacity: dim ? 0.5 : 1 },
+        p: '3px 8px 3px 8px',
+        bgcolor: ground,
+        borderLeft: `4px solid ${edge}`,
+        '& > .of': { opacity: dim ? DIMMED : 1 },
         '@container (max-width: 640px)': { gridTemplateColumns: '112px minmax(0, 1fr) 92px' },
       }}
     >
@@ -149,7 +158,7 @@ function BandRow({ band, index, full, only, clean }: BandRowProps) {
   return (
     <>
       <Stripe
-        tint={DEPTHS[Math.min(depth, DEPTHS.length - 1)]}
+        depth={depth}
         label={label}
         dim={!band.on}
         name={<Box sx={{ fontWeight: 600, lineHeight: 1.25 }}>{name}</Box>}
@@ -238,7 +247,7 @@ function CleanRow() {
   const clean = useSound((sound) => sound.grit.cleanPath);
   return (
     <Stripe
-      tint={DEPTHS[0]}
+      depth={0}
       label="Clean path"
       name={
         <Box sx={{ fontWeight: 600, lineHeight: 1.25 }}>
@@ -257,7 +266,7 @@ function CleanRow() {
         </Box>
       }
       chain={
-        <Box sx={{ opacity: clean.alone && clean.units.length > 0 ? 0.45 : 1 }}>
+        <Box sx={{ opacity: clean.alone && clean.units.length > 0 ? DIMMED : 1 }}>
           <ChainStrip place={CLEAN} empty="left alone: clean and mono" />
         </Box>
       }
