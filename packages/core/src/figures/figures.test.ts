@@ -1,5 +1,6 @@
 import { cleanWavKick, cleanNote, type SoundDocument } from '../document/index.js';
-import { demoSounds, slackWater, trenchGrowl } from '../demo/index.js';
+import { demoSounds, slackWater } from '../demo/index.js';
+import { plainGrowl } from '../testing/plain-growl.js';
 import { sumGainAtTurn, wrapDegrees } from '../lock/index.js';
 import { FIGURE_IDS, FIGURES } from './kinds/index.js';
 import { known, unknown } from '../measure/index.js';
@@ -12,7 +13,7 @@ const of = (sound: SoundDocument): Sounding => soundingOf(sound, { sampleRateHz:
 const figure = (sounding: Sounding, id: string) => sounding.figures.find((found) => found.id === id)!;
 
 describe('verdicts', () => {
-  const targets = trenchGrowl().targets;
+  const targets = plainGrowl().targets;
   it('hold, watch and fall short by target and margin', () => {
     expect([1, 0, -0.5, -2, null].map((value) => judgeLock(value, 1.5, targets))).toEqual([
       'holds',
@@ -24,7 +25,7 @@ describe('verdicts', () => {
     const standing = (value: number | null) =>
       FIGURES.bassToKick.stand(
         { figure: value === null ? unknown('x') : known(value), pass: {} as PassFigures, passes: [] },
-        trenchGrowl(),
+        plainGrowl(),
       ).verdict;
     expect([0, 4, 7, -7, -12, null].map(standing)).toEqual([
       'holds',
@@ -39,7 +40,7 @@ describe('verdicts', () => {
 });
 
 describe('figures of the demo', () => {
-  const growl = of(trenchGrowl());
+  const growl = of(plainGrowl());
 
   it('are all there, each with a value, and none falls short', () => {
     for (const sound of demoSounds()) {
@@ -66,7 +67,7 @@ describe('figures of the demo', () => {
 
   it('say by how much they miss a target that their number seems to meet', () => {
     const value = figure(growl, 'evenness').figure.value!;
-    const sound = trenchGrowl();
+    const sound = plainGrowl();
     sound.targets.evennessDb = value - 0.0005;
     expect(figure({ ...growl, figures: judge(sound, [growl.pass]) }, 'evenness')).toMatchObject({
       verdict: 'watch',
@@ -80,14 +81,14 @@ describe('figures of the demo', () => {
   });
 
   it('tell of every note, and measure the loudness of what is rendered', () => {
-    expect(growl.pass.notes).toHaveLength(trenchGrowl().line.notes.length);
+    expect(growl.pass.notes).toHaveLength(plainGrowl().line.notes.length);
     expect(figure(growl, 'loudness').figure.value!).toBeCloseTo(growl.pass.loudness.integrated.value!, 9);
     expect(growl.kick.tail!.note).toBe('F1');
     expect(growl.kick.tail!.steady).toBe(true);
   });
 
   it('what the best turn promises comes true when it is rendered', () => {
-    const apart = trenchGrowl();
+    const apart = plainGrowl();
     apart.lock.turnDeg = 40;
     const before = of(apart).pass.notes.find(
       ({ lock }) => 'bearingDeg' in lock && lock.bearingDeg !== null,
@@ -115,7 +116,7 @@ describe('figures of the demo', () => {
 
 describe('figures that cannot be told', () => {
   const without = (change: (sound: SoundDocument) => void) => {
-    const sound = trenchGrowl();
+    const sound = plainGrowl();
     change(sound);
     return of(sound);
   };
@@ -143,7 +144,7 @@ describe('figures that cannot be told', () => {
       ).figure.reason,
     ).toBe('there is no kick');
     const asset = 'c'.repeat(64);
-    const sound = trenchGrowl();
+    const sound = plainGrowl();
     sound.kick = { ...sound.kick, source: 'wav', wav: cleanWavKick(asset, 'silence.wav') };
     const sounding = soundingOf(sound, {
       sampleRateHz: 48000,
@@ -180,11 +181,11 @@ describe('figures that cannot be told', () => {
 
 describe('what runs free', () => {
   it('is measured over four passes, and the spread is told', () => {
-    const sound = trenchGrowl();
+    const sound = plainGrowl();
     sound.layers[0].tones[0].startPhase = 'free';
     const sounding = of(sound);
     expect(sounding.passes).toBe(4);
     expect(figure(sounding, 'kickLock').spread!).toBeGreaterThan(0);
-    expect(figure(of(trenchGrowl()), 'kickLock').spread).toBeNull();
+    expect(figure(of(plainGrowl()), 'kickLock').spread).toBeNull();
   });
 });

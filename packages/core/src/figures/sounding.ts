@@ -6,6 +6,7 @@ import {
   type Assets,
   type LayerCache,
   type LoopRender,
+  type RenderOptions,
   type Stereo,
 } from '../engine/index.js';
 import {
@@ -20,6 +21,7 @@ import {
 } from '../measure/index.js';
 import { toEnd } from '../units/index.js';
 import { judge, type JudgedFigure } from './figures.js';
+import { withCleanPathAlone, withWordsOfAlone } from './left-alone.js';
 import { bearingsOf } from './passes/note-lock.js';
 import { measurePassSteps, type PassFigures } from './passes/pass.js';
 import { clicksTold, pitchTold, toldOf, type Told } from './told.js';
@@ -90,6 +92,20 @@ export function kickFigures(document: SoundDocument, sampleRateHz: number, asset
     : { tail: null, lengthS: null };
 }
 
+/** Renders and measures one pass of a sound, in steps that yield the share done. */
+function* passSteps(
+  document: SoundDocument,
+  options: RenderOptions,
+): Generator<number, { render: LoopRender; pass: PassFigures }> {
+  const rendering = renderLoopSteps(document, options);
+  let rendered = rendering.next();
+  for (; !rendered.done; rendered = rendering.next()) yield 0.5 * rendered.value;
+  const measuring = measurePassSteps(document, rendered.value);
+  let measured = measuring.next();
+  for (; !measured.done; measured = measuring.next()) yield 0.5 + 0.5 * measured.value;
+  return { render: rendered.value, pass: measured.value };
+}
+
 /**
  * Renders and measures a sound, in steps that yield the share done. Where phases or movers run free, four
  * seeded passes are
@@ -100,26 +116,30 @@ export function* soundingSteps(
   options: SoundingOptions,
 ): Generator<number, Sounding> {
   const count = runsFree(document) ? FREE_PASSES : 1;
+  const untouched = withCleanPathAlone(document);
   const passes: PassFigures[] = [];
   let first: LoopRender | null = null;
   for (let pass = 0; pass < count; pass++) {
-    const share = (done: number) => (0.9 * (pass + done)) / count;
-    const steps = renderLoopSteps(document, {
+    const share = (done: number) => ((untouched ? 0.6 : 0.9) * (pass + done)) / count;
+    const steps = passSteps(document, {
       ...options,
       pass,
       stems: pass === 0 ? 'shares' : 'none',
       traced: pass === 0,
     });
     let step = steps.next();
-    for (; !step.done; step = steps.next()) yield share(0.5 * step.value);
-    const render = step.value;
-    first ??= render;
-    const measuring = measurePassSteps(document, render);
-    let measured = measuring.next();
-    for (; !measured.done; measured = measuring.next()) yield share(0.5 + 0.5 * measured.value);
-    passes.push(measured.value);
+    for (; !step.done; step = steps.next()) yield share(step.value);
+    first ??= step.value.render;
+    passes.push(step.value.pass);
   }
   const render = first!;
+  let figures = judge(document, passes);
+  if (untouched) {
+    const steps = passSteps(untouched, { ...options, stems: 'none' });
+    let step = steps.next();
+    for (; !step.done; step = steps.next()) yield 0.6 + 0.3 * step.value;
+    figures = withWordsOfAlone(figures, judge(untouched, [step.value.pass]));
+  }
   const depth = depthOf(render);
   yield 0.95;
   const kick = kickFigures(document, options.sampleRateHz, options.assets);
@@ -148,7 +168,7 @@ export function* soundingSteps(
     pass: passes[0],
     passes: count,
     bearings,
-    figures: judge(document, passes),
+    figures,
     depth,
     kick,
     told: [
