@@ -1,6 +1,8 @@
 /** Samples in front of a delay's place that its reading takes: a delay is no shorter. */
 export const LEAST_DELAY = 2;
 
+const SIXTH = 1 / 6;
+
 /**
  * A delay whose length moves from frame to frame, read between samples by Lagrange's formula of third order
  * (Laakso, Välimäki, Karjalainen and Laine, Splitting the unit delay, 1996), with a way back to its start.
@@ -51,12 +53,10 @@ export class MovingDelay {
       const b = ring[place & mask];
       const c = ring[(place - 1) & mask];
       const e = ring[(place - 2) & mask];
+      const inner = part * (part - 1);
+      const outer = 0.5 * (part + 1) * (part - 2);
       out[i] +=
-        share *
-        ((-part * (part - 1) * (part - 2) * a) / 6 +
-          ((part + 1) * (part - 1) * (part - 2) * b) / 2 -
-          ((part + 1) * part * (part - 2) * c) / 2 +
-          ((part + 1) * part * (part - 1) * e) / 6);
+        share * (outer * ((part - 1) * b - part * c) + SIXTH * inner * ((part + 1) * e - (part - 2) * a));
     }
   }
 
@@ -87,11 +87,9 @@ export class MovingDelay {
       const b = ring[place & mask];
       const c = ring[(place - 1) & mask];
       const e = ring[(place - 2) & mask];
-      const late =
-        (-part * (part - 1) * (part - 2) * a) / 6 +
-        ((part + 1) * (part - 1) * (part - 2) * b) / 2 -
-        ((part + 1) * part * (part - 2) * c) / 2 +
-        ((part + 1) * part * (part - 1) * e) / 6;
+      const inner = part * (part - 1);
+      const outer = 0.5 * (part + 1) * (part - 2);
+      const late = outer * ((part - 1) * b - part * c) + SIXTH * inner * ((part + 1) * e - (part - 2) * a);
       const y = samples[i] + feedback * late;
       ring[at & mask] = y < 1e-18 && y > -1e-18 ? 0 : y;
       out[i] = late;

@@ -77,7 +77,8 @@ export class CrossoverAllpass {
     for (let i = from; i < to; i++) {
       w += step;
       const x = samples[i];
-      const band = (a1 + w * (x - a2)) / (1 + w * (w + K));
+      const share = 1 / (1 + w * (w + K));
+      const band = share * (a1 + w * (x - a2));
       const low = a2 + w * band;
       a1 = band + band - a1;
       a2 = low + low - a2;

@@ -177,7 +177,9 @@ export class Bell {
     for (let i = from; i < to; i++) {
       g += step;
       const x = samples[i];
-      const band = (s1 + g * (x - s2)) / (1 + g * (g + k));
+      // The division does not wait for the state.
+      const a = 1 / (1 + g * (g + k));
+      const band = a * (s1 + g * (x - s2));
       const low = s2 + g * band;
       s1 = band + band - s1;
       s2 = low + low - s2;
@@ -211,7 +213,7 @@ export class OnePole {
     for (let i = from; i < to; i++) {
       g += step;
       const x = samples[i];
-      const v = ((x - s) * g) / (1 + g);
+      const v = (x - s) * (g / (1 + g));
       const low = v + s;
       s = low + v;
       samples[i] = high ? x - low : low;
@@ -301,12 +303,14 @@ export class StateVariablePair {
       g += step;
       const k = k2 + grows * (mean < 64 ? mean : 64);
       const x = samples[i];
-      const band = (s1 + g * (x - s2)) / (1 + g * (g + k1));
+      const a = 1 / (1 + g * (g + k1));
+      const b = 1 / (1 + g * (g + k));
+      const band = a * (s1 + g * (x - s2));
       const low = s2 + g * band;
       s1 = band + band - s1;
       s2 = low + low - s2;
       const y = m0 * x + m1 * band + m2 * low;
-      const band2 = (t1 + g * (y - t2)) / (1 + g * (g + k));
+      const band2 = b * (t1 + g * (y - t2));
       const low2 = t2 + g * band2;
       t1 = band2 + band2 - t1;
       t2 = low2 + low2 - t2;

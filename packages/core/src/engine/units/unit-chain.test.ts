@@ -116,7 +116,9 @@ describe('any unit', () => {
     };
     // With a peak at 3 kHz, for what looks for one.
     const peak = { kind: 'equaliser', sections: [{ hz: 3000, gainDb: 15, q: 6 }] };
-    const hit = through(loud, [peak])[0].map((x, i) => (i < 9600 ? x : 0.05 * x));
+    const softer = (x: number, i: number) => (i < 9600 ? x : 0.05 * x);
+    const hit = through(loud, [peak])[0].map(softer);
+    const beside = hiss.map(softer);
     const moved = (unit: GritUnit) => {
       const chain = new UnitChain([unit], { ...aloneWith({ hz: Float64Array.of(87) }), stereo: true }, 0);
       const marks = {
@@ -128,7 +130,7 @@ describe('any unit', () => {
       for (let at = 0; at < hit.length; at += 16) {
         for (let i = 0; i < 16; i++) {
           left[i] = hit[at + i];
-          right[i] = 0.7 * hit[at + i] + 0.2 * hiss[at + i];
+          right[i] = 0.7 * hit[at + i] + 0.2 * beside[at + i];
         }
         chain.await(marks as never, at);
         chain.process(left, right, 0, 16, numbers);

@@ -67,6 +67,8 @@ const FLOOR_DB = -72;
 const NEARLY_DRY_PCT = 2;
 /** Most that is raised, in dB. */
 const MOST_RAISED_DB = 24;
+/** The gain is found anew every so many frames, and goes there in a straight line. */
+const EACH = 8;
 const DB_PER_E = 20 / Math.LN10;
 const E_PER_DB = Math.LN10 / 20;
 
@@ -79,7 +81,7 @@ class MultibandRunner implements UnitRunner<Multiband> {
   private readonly count: number;
   private readonly splits: readonly BandSplit[];
   private readonly crossings: readonly Float64Array[];
-  /** For each band: mean square, gain in dB, its own level as a gain. */
+  /** For each band: mean square, gain in dB, and the gain where it stands; not a number before the first step. */
   private readonly state: Float64Array;
   private readonly rate: number;
   private readonly dry: readonly [Float64Array, Float64Array] = [
@@ -166,18 +168,21 @@ class MultibandRunner implements UnitRunner<Multiband> {
     const low = numbers[own + BAND.belowDb] < aboveDb ? numbers[own + BAND.belowDb] : aboveDb;
     const raise = 1 - 1 / numbers[own + BAND.belowRatio];
     const level = dbToGain(numbers[own + BAND.gainDb]);
+    const attackEach = attack ** EACH;
+    const releaseEach = release ** EACH;
     const place = 3 * b;
     let mean = state[place];
     let gainDb = state[place + 1];
-    let made = state[place + 2] === state[place + 2] ? state[place + 2] : level;
-    const step = (level - made) / (to - from);
+    let gain = state[place + 2];
     const a = splits[0].bands[b];
     const c = splits.length > 1 ? splits[1].bands[b] : a;
-    for (let i = from; i < to; i++) {
-      made += step;
-      const x = a[i] * a[i];
-      const y = c[i] * c[i];
-      mean += square * ((x > y ? x : y) - mean);
+    for (let start = from; start < to; start += EACH) {
+      const end = start + EACH < to ? start + EACH : to;
+      for (let i = start; i < end; i++) {
+        const x = a[i] * a[i];
+        const y = c[i] * c[i];
+        mean += square * ((x > y ? x : y) - mean);
+      }
       const levelDb = mean > 1e-12 ? 0.5 * DB_PER_E * Math.log(2 * mean) : -120;
       let wanted = 0;
       if (levelDb > aboveDb) wanted = above * (levelDb - aboveDb);
@@ -187,14 +192,26 @@ class MultibandRunner implements UnitRunner<Multiband> {
         const fades = (levelDb - FLOOR_DB) / 12;
         if (fades < 1) wanted *= fades;
       }
-      gainDb = wanted + (wanted < gainDb ? attack : release) * (gainDb - wanted);
-      const gain = 1 + wet * (made * Math.exp(E_PER_DB * amount * gainDb) - 1);
-      left[i] += gain * a[i];
-      if (right !== left) right[i] += gain * c[i];
+      const falls = wanted < gainDb;
+      const stays =
+        end - start === EACH
+          ? falls
+            ? attackEach
+            : releaseEach
+          : (falls ? attack : release) ** (end - start);
+      gainDb = wanted + stays * (gainDb - wanted);
+      const goal = 1 + wet * (level * Math.exp(E_PER_DB * amount * gainDb) - 1);
+      if (gain !== gain) gain = goal;
+      const step = (goal - gain) / (end - start);
+      for (let i = start; i < end; i++) {
+        gain += step;
+        left[i] += gain * a[i];
+        if (right !== left) right[i] += gain * c[i];
+      }
     }
     state[place] = mean < 1e-18 ? 0 : mean;
     state[place + 1] = gainDb < 1e-9 && gainDb > -1e-9 ? 0 : gainDb;
-    state[place + 2] = level;
+    state[place + 2] = gain;
   }
 }
 

@@ -1,3 +1,5 @@
+import { BLOCK } from '../../../dsp/index.js';
+
 const LINES = 8;
 /** Lengths of the lines in ms at the middle size: no two have a common divisor to speak of. */
 const LENGTHS_MS = [23.9, 28.3, 31.9, 37.1, 41.3, 46.7, 53.3, 59.3] as const;
@@ -10,8 +12,6 @@ const HIGH_HZ = 3600;
 /** Allpasses in front that make many echoes of one, in ms, and their share. */
 const DIFFUSE_MS = [4.77, 3.59, 12.73, 9.31] as const;
 const DIFFUSES = 0.65;
-/** Of each line: which side it is fed from and heard on, and upside down or not. */
-const INTO = [1, -1, 1, 1, -1, 1, -1, -1] as const;
 /** Loudness: a decay of a second is about as loud as what goes in. */
 const LEVEL = 1.1;
 
@@ -19,6 +19,9 @@ const LEVEL = 1.1;
 const STATES = 4;
 /** Numbers of a line's filter: gain, then of each shelf g's divisor, band and low shares. */
 const FORM = 9;
+
+/** Rests would otherwise sink into subnormal numbers, which are slow. */
+const settled = (x: number) => (x < 1e-18 && x > -1e-18 ? 0 : x);
 
 const isPrime = (n: number) => {
   for (let d = 3; d * d <= n; d += 2) if (n % d === 0) return false;
@@ -45,7 +48,8 @@ export class FeedbackNetwork {
   private readonly mask: number;
   private readonly states = new Float64Array(LINES * STATES);
   private readonly form = new Float64Array(LINES * FORM);
-  private readonly heard = new Float64Array(LINES);
+  /** What comes out of each line in a block, behind its filter. */
+  private readonly heard = Array.from({ length: LINES }, () => new Float64Array(BLOCK));
   private readonly diffuse: readonly Float64Array[];
   private readonly diffuseAt: Int32Array;
   /** Decays for which the filters stand, and the level. */
@@ -145,51 +149,94 @@ export class FeedbackNetwork {
     this.tune(decays);
     this.spread(left, from, to, 0);
     this.spread(right, from, to, 1);
-    const { rings, lengths, states, form, heard, mask } = this;
+    const { rings, heard, mask } = this;
+    const at = this.at[0];
+    // No line is shorter than a block, so that what goes into one in it is not heard of it before the next.
+    for (let l = 0; l < LINES; l++) this.hear(l, at, to - from);
     const width = numbers[widthAt] / 100;
     const level = this.level[0];
     const share = 1 / Math.sqrt(LINES);
-    let at = this.at[0];
+    const [h0, h1, h2, h3, h4, h5, h6, h7] = heard;
+    const [r0, r1, r2, r3, r4, r5, r6, r7] = rings;
     for (let i = from; i < to; i++) {
-      for (let l = 0; l < LINES; l++) {
-        const f = l * FORM;
-        const s = l * STATES;
-        let x = form[f] * rings[l][(at - lengths[l]) & mask];
-        let band = form[f + 2] * (states[s] + form[f + 1] * (x - states[s + 1]));
-        let low = states[s + 1] + form[f + 1] * band;
-        states[s] = band + band - states[s];
-        states[s + 1] = low + low - states[s + 1];
-        x += form[f + 3] * band + form[f + 4] * low;
-        band = form[f + 6] * (states[s + 2] + form[f + 5] * (x - states[s + 3]));
-        low = states[s + 3] + form[f + 5] * band;
-        states[s + 2] = band + band - states[s + 2];
-        states[s + 3] = low + low - states[s + 3];
-        heard[l] = (1 - form[f + 8]) * x + form[f + 7] * band + form[f + 8] * low;
-      }
-      const a = heard[0] - heard[2] + heard[4] - heard[6];
-      const b = heard[1] - heard[3] + heard[5] - heard[7];
-      // Hadamard's matrix by three rounds of sums and differences.
-      for (let half = 1; half < LINES; half <<= 1)
-        for (let l = 0; l < LINES; l += 2 * half)
-          for (let k = l; k < l + half; k++) {
-            const p = heard[k];
-            const q = heard[k + half];
-            heard[k] = p + q;
-            heard[k + half] = p - q;
-          }
+      const n = i - from;
+      const place = (at + n) & mask;
       const inLeft = left[i];
       const inRight = right[i];
-      for (let l = 0; l < LINES; l++) {
-        const y = share * heard[l] + INTO[l] * (l % 2 === 0 ? inLeft : inRight);
-        rings[l][at & mask] = y < 1e-15 && y > -1e-15 ? 0 : y;
-      }
+      const a = h0[n] - h2[n] + h4[n] - h6[n];
+      const b = h1[n] - h3[n] + h5[n] - h7[n];
       const middle = 0.5 * (a + b);
       const side = 0.5 * width * (a - b);
       left[i] = level * (middle + side) * 0.5;
       right[i] = level * (middle - side) * 0.5;
-      at = (at + 1) | 0;
+      // Hadamard's matrix by three rounds of sums and differences.
+      const a0 = h0[n] + h1[n];
+      const a1 = h0[n] - h1[n];
+      const a2 = h2[n] + h3[n];
+      const a3 = h2[n] - h3[n];
+      const a4 = h4[n] + h5[n];
+      const a5 = h4[n] - h5[n];
+      const a6 = h6[n] + h7[n];
+      const a7 = h6[n] - h7[n];
+      const b0 = a0 + a2;
+      const b1 = a1 + a3;
+      const b2 = a0 - a2;
+      const b3 = a1 - a3;
+      const b4 = a4 + a6;
+      const b5 = a5 + a7;
+      const b6 = a4 - a6;
+      const b7 = a5 - a7;
+      r0[place] = share * (b0 + b4) + inLeft;
+      r1[place] = share * (b1 + b5) - inRight;
+      r2[place] = share * (b2 + b6) + inLeft;
+      r3[place] = share * (b3 + b7) + inRight;
+      r4[place] = share * (b0 - b4) - inLeft;
+      r5[place] = share * (b1 - b5) + inRight;
+      r6[place] = share * (b2 - b6) - inLeft;
+      r7[place] = share * (b3 - b7) - inRight;
     }
-    this.at[0] = at & mask;
-    for (let s = 0; s < states.length; s++) if (states[s] < 1e-18 && states[s] > -1e-18) states[s] = 0;
+    this.at[0] = (at + to - from) & mask;
+  }
+
+  /** Runs a line's filter over what comes out of the line in the next `frames`. */
+  private hear(l: number, at: number, frames: number): void {
+    const { lengths, states, form, mask } = this;
+    const ring = this.rings[l];
+    const heard = this.heard[l];
+    const f = l * FORM;
+    const s = l * STATES;
+    const gain = form[f];
+    const lowG = form[f + 1];
+    const lowD = form[f + 2];
+    const lowBand = form[f + 3];
+    const lowLow = form[f + 4];
+    const highG = form[f + 5];
+    const highD = form[f + 6];
+    const highBand = form[f + 7];
+    const highLow = form[f + 8];
+    const highDirect = 1 - highLow;
+    let s0 = states[s];
+    let s1 = states[s + 1];
+    let s2 = states[s + 2];
+    let s3 = states[s + 3];
+    const start = at - lengths[l];
+    for (let n = 0; n < frames; n++) {
+      let x = gain * ring[(start + n) & mask];
+      let band = lowD * (s0 + lowG * (x - s1));
+      let low = s1 + lowG * band;
+      s0 = band + band - s0;
+      s1 = low + low - s1;
+      x += lowBand * band + lowLow * low;
+      band = highD * (s2 + highG * (x - s3));
+      low = s3 + highG * band;
+      s2 = band + band - s2;
+      s3 = low + low - s3;
+      const y = highDirect * x + highBand * band + highLow * low;
+      heard[n] = y < 1e-15 && y > -1e-15 ? 0 : y;
+    }
+    states[s] = settled(s0);
+    states[s + 1] = settled(s1);
+    states[s + 2] = settled(s2);
+    states[s + 3] = settled(s3);
   }
 }

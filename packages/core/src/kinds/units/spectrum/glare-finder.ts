@@ -75,10 +75,9 @@ export class GlareFinder {
   take(left: Float64Array, right: Float64Array, from: number, to: number): boolean {
     const { ring, at, size } = this;
     const mask = size - 1;
-    for (let i = from; i < to; i++) {
-      ring[at[0]] = 0.5 * (left[i] + right[i]);
-      at[0] = (at[0] + 1) & mask;
-    }
+    const start = at[0] - from;
+    for (let i = from; i < to; i++) ring[(start + i) & mask] = 0.5 * (left[i] + right[i]);
+    at[0] = (at[0] + to - from) & mask;
     at[1] += to - from;
     if (at[1] < this.hop) return false;
     at[1] -= this.hop;
