@@ -121,6 +121,7 @@ const CORE = {
     'engine/layer',
     'engine/hosts',
     'formats',
+    'demo',
   ],
   '.': [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'figures', 'advice', 'chains', 'formats', 'demo'],
 };
@@ -222,9 +223,9 @@ const SERVER = {
   assets: ['database', 'problem', 'settings'],
   parts: ['database', 'problem'],
   sounds: ['database', 'problem'],
-  demo: ['database', 'sounds'],
+  demo: ['database', 'parts', 'sounds'],
   '.': ['assets', 'database', 'doors', 'health', 'parts', 'problem', 'settings', 'sounds', 'web'],
-  start: ['.', 'database', 'database/own', 'demo', 'sounds'],
+  start: ['.', 'database', 'database/own', 'demo', 'parts', 'sounds'],
 };
 
 const CLI = { commands: [], '.': ['commands'] };

@@ -20,19 +20,24 @@ describe('sounds', () => {
     expect(body.items.map(({ name }: { name: string }) => name)).toEqual([
       'Bilge Drone',
       'Ebb Drift',
+      'Hollow Pier',
       'Keel Pluck',
       'Mud Line',
       'Slack Water',
       'Sluice Talker',
       'Trench Growl',
     ]);
-    expect(body.items[6]).toMatchObject({
+    expect(body.items[7]).toMatchObject({
       author: 'Low Water',
       tags: ['growl', 'wobble'],
       key: 'F minor',
       tempoBpm: 140,
       version: 1,
     });
+    const { body: chains } = await call('GET', '/parts?kind=chain');
+    expect(new Set((chains as unknown as { name: string }[]).map(({ name }) => name))).toEqual(
+      new Set(['Barnacle', 'Undertow', 'Siren Mouth', 'Rip Current', 'Foghorn', 'Flotsam']),
+    );
   });
 
   it('are kept, read, changed and told apart by version', async () => {

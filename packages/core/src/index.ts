@@ -332,4 +332,13 @@ export {
   type WavBits,
   type SoundFile,
 } from './formats/index.js';
-export { bilgeDrone, demoSounds, ebbDrift, mudLine, slackWater, trenchGrowl } from './demo/index.js';
+export {
+  bilgeDrone,
+  demoChains,
+  demoSounds,
+  ebbDrift,
+  hollowPier,
+  mudLine,
+  slackWater,
+  trenchGrowl,
+} from './demo/index.js';

@@ -8,6 +8,7 @@ import { startOwnDatabase } from '../database/own/own-mariadb.js';
 import { ownFolder } from '../database/own/owner.js';
 import { DatabaseStartError } from '../database/own/start-error.js';
 import { loadDemoOnce } from '../demo/load-demo.js';
+import { PartsService } from '../parts/parts.service.js';
 import { SoundsService } from '../sounds/sounds.service.js';
 import { OptionError, readOptions, type StartOptions } from './options.js';
 import { Stops } from './stops.js';
@@ -47,7 +48,7 @@ async function start(options: StartOptions, stops: Stops): Promise<void> {
     mostRecordingBytes: options.recordingsGb * 1e9,
     databaseGivenUp: () => database.givenUp(),
   });
-  if (options.demo) await loadDemoOnce(app.get(SoundsService));
+  if (options.demo) await loadDemoOnce(app.get(SoundsService), app.get(PartsService));
   stops.signal.throwIfAborted();
   const server = await listenAt(app, options.port);
   // Where the database hangs, so do the connections to it.

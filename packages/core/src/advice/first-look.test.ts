@@ -1,5 +1,6 @@
 import { cleanLink, type SoundDocument } from '../document/index.js';
-import { mudLine, slackWater, trenchGrowl } from '../demo/index.js';
+import { mudLine, slackWater } from '../demo/index.js';
+import { plainGrowl } from '../testing/plain-growl.js';
 import { isLock, soundingOf } from '../figures/index.js';
 import { wrapDegrees } from '../lock/index.js';
 import { toEnd } from '../units/index.js';
@@ -20,7 +21,7 @@ const rosesFor = (document: SoundDocument): LineRoses =>
 describe('the first look', () => {
   it.each([
     ['Mud Line', mudLine],
-    ['Trench Growl', trenchGrowl],
+    ['Trench Growl', plainGrowl],
     ['Slack Water', slackWater],
   ])('at %s says what the whole measurement says, within 0.1 dB', (_name, make) => {
     const sound = make();

@@ -1,5 +1,6 @@
 import { cleanNote, cleanSound, type SoundDocument } from '../document/index.js';
-import { mudLine, trenchGrowl } from '../demo/index.js';
+import { mudLine } from '../demo/index.js';
+import { plainGrowl } from '../testing/plain-growl.js';
 import { isLock, lineLock, soundingHz } from '../figures/index.js';
 import { toEnd } from '../units/index.js';
 import {
@@ -30,7 +31,7 @@ describe('the rose', () => {
   // Brute force: the turn is rendered and measured.
   it.each([
     ['Mud Line', mudLine],
-    ['Trench Growl', trenchGrowl],
+    ['Trench Growl', plainGrowl],
   ])('of %s says within 0.2 dB what every turn gives at every hit when it is rendered', (_name, make) => {
     const sound = make();
     const roses = rosesFor(sound).flat();
@@ -78,7 +79,7 @@ describe('the rose', () => {
   });
 
   it('leaves what beats out of the best turn of a line', () => {
-    const sound = trenchGrowl();
+    const sound = plainGrowl();
     const { locks } = measureLine(sound, RATE);
     const roses = rosesFor(sound);
     const all = turnable(locks, roses);

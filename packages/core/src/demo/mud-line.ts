@@ -107,7 +107,7 @@ export function mudLine(): SoundDocument {
             on: true,
             mode: 'low',
             slope: '24',
-            cutoffHz: 210,
+            cutoffHz: 320,
             resonancePct: 30,
             driveDb: 6,
             followPct: 50,
@@ -133,7 +133,15 @@ export function mudLine(): SoundDocument {
     grit: {
       ...sound.grit,
       cleanPath: { ...sound.grit.cleanPath, on: true, frequencyHz: 90 },
-      bands: [cleanBand({ units: [cleanUnit('soft clip', { id: 'soft-clip-1', driveDb: 8, levelDb: -4 })] })],
+      bands: [
+        cleanBand({
+          units: [
+            cleanUnit('soft clip', { id: 'soft-clip-1', driveDb: 8, levelDb: -4 }),
+            cleanUnit('tilt', { id: 'tilt-1', tiltDb: 9, pivotHz: 200 }),
+            cleanUnit('tube', { id: 'tube-1', driveDb: 14, leanPct: 70, levelDb: -5, wetPct: 80 }),
+          ],
+        }),
+      ],
     },
     lock: { ...sound.lock, turnDeg: 99 },
     line: {

@@ -73,7 +73,7 @@ export function sluiceTalker(): SoundDocument {
             on: true,
             mode: 'low',
             slope: '12',
-            cutoffHz: 1400,
+            cutoffHz: 2400,
             resonancePct: 15,
             followPct: 40,
           }),
@@ -83,7 +83,7 @@ export function sluiceTalker(): SoundDocument {
       },
       {
         ...edge,
-        levelDb: -13,
+        levelDb: -9,
         tones: [
           cleanTone({
             on: true,
@@ -91,7 +91,7 @@ export function sluiceTalker(): SoundDocument {
             source: cleanSource('vowel', {
               way: ['u', 'ɔ', 'ɑ', 'æ', 'i'],
               positionPct: 8,
-              tiltDb: -3,
+              tiltDb: 0,
               breathPct: 8,
               sizeSt: -2,
             }),
@@ -137,11 +137,37 @@ export function sluiceTalker(): SoundDocument {
         target: 'layers.body.tones.0.source.fm.matrix.8',
         reachPct: 14,
       }),
+      cleanLink({ id: 'link-4', mover: 'wobble-1', target: 'units.filter-1.vowelPct', reachPct: 80 }),
+      cleanLink({ id: 'link-5', mover: 'wobble-1', target: 'units.hard-clip-1.driveDb', reachPct: 15 }),
     ],
     grit: {
       ...sound.grit,
       cleanPath: { ...sound.grit.cleanPath, on: true, frequencyHz: 90 },
-      bands: [cleanBand({ units: [cleanUnit('soft clip', { id: 'soft-clip-1', driveDb: 8, levelDb: -4 })] })],
+      bands: [
+        cleanBand({ units: [cleanUnit('soft clip', { id: 'soft-clip-1', driveDb: 8, levelDb: -4 })] }),
+        cleanBand({
+          id: 'band-2',
+          fromHz: 350,
+          levelDb: 6,
+          units: [
+            cleanUnit('sine fold', { id: 'sine-fold-1', driveDb: 12, levelDb: -6, wetPct: 70 }),
+            cleanUnit('filter', { id: 'filter-1', mode: 'vowel', vowelPct: 10, wetPct: 65 }),
+          ],
+        }),
+        cleanBand({
+          id: 'band-3',
+          fromHz: 1800,
+          levelDb: 6,
+          units: [
+            cleanUnit('hard clip', { id: 'hard-clip-1', driveDb: 36, levelDb: -10 }),
+            cleanUnit('unison', { id: 'unison-1', voices: 4, wetPct: 50 }),
+          ],
+        }),
+      ],
+      after: [
+        cleanUnit('glare control', { id: 'glare-control-1', amountPct: 60 }),
+        cleanUnit('widener', { id: 'widener-1', widthPct: 110, apartPct: 25, aboveHz: 160 }),
+      ],
     },
     lock: { ...sound.lock, turnDeg: 180 },
     line: {

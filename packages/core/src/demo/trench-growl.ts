@@ -123,15 +123,61 @@ export function trenchGrowl(): SoundDocument {
         target: 'layers.body.filters.0.resonancePct',
         reachPct: 12,
       }),
+      cleanLink({ id: 'link-10', mover: 'wobble-1', target: 'units.phaser-1.centreHz', reachPct: 24 }),
+      cleanLink({ id: 'link-11', mover: 'macro-2', target: 'units.hard-clip-1.driveDb', reachPct: 20 }),
     ],
     grit: {
       ...sound.grit,
       cleanPath: { ...sound.grit.cleanPath, on: true, frequencyHz: 90 },
       bands: [
         cleanBand({ units: [cleanUnit('soft clip', { id: 'soft-clip-1', driveDb: 11, levelDb: -5.5 })] }),
+        cleanBand({
+          id: 'band-2',
+          fromHz: 320,
+          levelDb: 3.5,
+          units: [
+            cleanUnit('tube', {
+              id: 'tube-1',
+              driveDb: 14,
+              leanPct: 60,
+              emphasisHz: 900,
+              emphasisDb: 5,
+              levelDb: -6,
+            }),
+            cleanUnit('phaser', {
+              id: 'phaser-1',
+              rateHz: 0,
+              centreHz: 700,
+              reachOct: 1.2,
+              spreadPct: 45,
+              wetPct: 55,
+            }),
+          ],
+        }),
+        cleanBand({
+          id: 'band-3',
+          fromHz: 1600,
+          levelDb: 7,
+          units: [
+            cleanUnit('hard clip', { id: 'hard-clip-1', driveDb: 28, levelDb: -6 }),
+            cleanUnit('compressor', {
+              id: 'compressor-1',
+              thresholdDb: -30,
+              ratio: 4,
+              attackMs: 2,
+              releaseMs: 60,
+              makeUpDb: 6,
+            }),
+            cleanUnit('chorus', { id: 'chorus-1' }),
+          ],
+        }),
+      ],
+      after: [
+        cleanUnit('glare control', { id: 'glare-control-1', amountPct: 60 }),
+        cleanUnit('widener', { id: 'widener-1', widthPct: 110, apartPct: 25, aboveHz: 160 }),
       ],
     },
-    lock: { ...sound.lock, turnDeg: 140 },
+    lock: { ...sound.lock, turnDeg: 165 },
     line: {
       notes: [
         cleanNote({ tick: 0, ticks: 720, pitch: F1, velocity: 100 }),

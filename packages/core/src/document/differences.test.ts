@@ -1,13 +1,13 @@
 import { clipOf } from '../testing/grit.js';
-import { trenchGrowl } from '../demo/index.js';
+import { plainGrowl } from '../testing/plain-growl.js';
 import { cleanSound } from './defaults.js';
 import { whatDiffers } from './differences.js';
 import type { SoundDocument } from './shape.js';
 
 const changed = (change: (sound: SoundDocument) => void): string[] => {
-  const after = structuredClone(trenchGrowl());
+  const after = structuredClone(plainGrowl());
   change(after);
-  return whatDiffers(trenchGrowl(), after);
+  return whatDiffers(plainGrowl(), after);
 };
 
 describe('what differs', () => {
@@ -49,6 +49,6 @@ describe('what differs', () => {
         sound.output.levelDb = -3;
       }),
     ).toEqual(['clean path and grit', 'output', 'the rest']);
-    expect(whatDiffers(trenchGrowl(), cleanSound()).length).toBeGreaterThan(6);
+    expect(whatDiffers(plainGrowl(), cleanSound()).length).toBeGreaterThan(6);
   });
 });

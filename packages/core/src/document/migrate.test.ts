@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { renderLoop } from '../engine/index.js';
-import { trenchGrowl } from '../demo/index.js';
+import { plainGrowl } from '../testing/plain-growl.js';
 import { db } from '../testing/signals.js';
 import { damping } from '../dsp/index.js';
 import { cleanBacking, cleanWavKick } from './defaults.js';
@@ -44,7 +44,7 @@ describe('a document of version 1', () => {
     const options = { sampleRateHz: 24000, stems: 'none' } as const;
     const was = renderLoop(readDocument(old()), options).bass.left;
     // The present one's notes set the wobble's rate, which version 1 could not.
-    const demo = trenchGrowl();
+    const demo = plainGrowl();
     const links = demo.links.filter(({ mover }) => mover !== 'steps-1');
     const now = renderLoop({ ...demo, links, lock: readDocument(old()).lock }, options).bass.left;
     let difference = 0;
@@ -57,7 +57,7 @@ describe('a document of version 1', () => {
   });
 
   it('of version 2 has what it lacks filled in, and sounds as it did', () => {
-    const now = trenchGrowl();
+    const now = plainGrowl();
     const { swingPct: _s, shared: _h, ...kick } = now.kick;
     const {
       body: _b,
@@ -116,7 +116,7 @@ describe('a document of version 1', () => {
 
   it('of version 3 has backing parts that are recordings', () => {
     const { sound: _s, ...part } = cleanBacking('part-1', 'a'.repeat(64), 'drums.wav');
-    const third = { ...trenchGrowl(), formatVersion: 3, backing: [part] };
+    const third = { ...plainGrowl(), formatVersion: 3, backing: [part] };
     expect(readDocument(third).backing).toEqual([cleanBacking('part-1', 'a'.repeat(64), 'drums.wav')]);
     expect(findProblems({ ...third, backing: [{ ...part, gainDb: 99 }] })).toEqual([
       { path: 'backing[0].gainDb', message: '99 is above 12' },
@@ -127,7 +127,7 @@ describe('a document of version 1', () => {
   });
 
   it('of version 4 has phases that begin with the note, and trims that fade as they did; kept parts likewise', () => {
-    const now = trenchGrowl();
+    const now = plainGrowl();
     now.kick.wav = cleanWavKick('a'.repeat(64), 'k.wav');
     const layers = now.layers.map(({ voice: { restart: _r, ...voice }, ...layer }) => ({ ...layer, voice }));
     const { fadeMs: _f, ...wav } = now.kick.wav;
@@ -146,9 +146,9 @@ describe('a document of version 1', () => {
   });
 
   it('of version 6 keeps the step in which its line is drawn, under whatever name it stood', () => {
-    const { drawStep: _d, ...now } = trenchGrowl();
+    const { drawStep: _d, ...now } = plainGrowl();
     const sixth = { ...now, formatVersion: 6, stepOfTheLine: '1/8T' };
-    expect(readDocument(sixth)).toEqual({ ...trenchGrowl(), drawStep: '1/8T' });
+    expect(readDocument(sixth)).toEqual({ ...plainGrowl(), drawStep: '1/8T' });
     expect(
       findProblems({ ...sixth, stepOfTheLine: '1/7' })
         .map(({ path }) => path)
@@ -168,7 +168,7 @@ describe('a document of version 1', () => {
     ]);
     expect(findProblems({ ...old(), layers: 'none' }).length).toBeGreaterThan(0);
     expect(findProblems({ ...old(), layers: [3] }).length).toBeGreaterThan(0);
-    const now = trenchGrowl();
+    const now = plainGrowl();
     expect(migrate(now)).toBe(now);
   });
 });

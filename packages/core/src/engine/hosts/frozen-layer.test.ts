@@ -1,5 +1,6 @@
 import { clipOf } from '../../testing/grit.js';
-import { slackWater, trenchGrowl } from '../../demo/index.js';
+import { slackWater } from '../../demo/index.js';
+import { plainGrowl } from '../../testing/plain-growl.js';
 import type { SoundDocument } from '../../document/index.js';
 import { db } from '../../testing/signals.js';
 import { loopFrames, toEnd } from '../../units/index.js';
@@ -24,7 +25,7 @@ const blocks = (frames: number) => Math.ceil(frames / 128) * 128;
 
 describe('a frozen layer', () => {
   it.each([
-    ['Trench Growl', trenchGrowl],
+    ['Trench Growl', plainGrowl],
     ['Slack Water', slackWater],
   ])('of %s plays back what it would play, under −60 dB once the loop has come round', (_name, make) => {
     const sound = make();
@@ -43,7 +44,7 @@ describe('a frozen layer', () => {
   });
 
   it('falls silent with the line, and still takes live notes', () => {
-    const sound = { ...trenchGrowl(), kick: { ...trenchGrowl().kick, on: false } };
+    const sound = { ...plainGrowl(), kick: { ...plainGrowl().kick, on: false } };
     const engine = createEngine(sound, { sampleRateHz: RATE });
     engine.freeze(frozenOf(sound, ...sound.layers.map(({ id }) => id)));
     engine.play();
@@ -80,7 +81,7 @@ describe('a frozen layer', () => {
   });
 
   it('is told by its key whether it may go on: any edit of the layer or of what it follows is another, its switch and other layers are not', () => {
-    const sound = trenchGrowl();
+    const sound = plainGrowl();
     const id = sound.layers[0].id;
     const key = (change: (draft: SoundDocument) => void) => {
       const draft = structuredClone(sound);

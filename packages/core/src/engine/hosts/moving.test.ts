@@ -17,7 +17,7 @@ import {
   type Move,
   type SoundDocument,
 } from '../../document/index.js';
-import { trenchGrowl } from '../../demo/index.js';
+import { plainGrowl } from '../../testing/plain-growl.js';
 import { bareLayer, playNote } from '../../testing/play-note.js';
 import { createEngine, type Engine } from './engine.js';
 import { renderLoop } from './render-loop.js';
@@ -340,7 +340,7 @@ describe('movers that listen', () => {
 
   it('follow the kick, alike live and in a bounce', () => {
     const sound = {
-      ...trenchGrowl(),
+      ...plainGrowl(),
       movers: [follower],
       links: [link('follower-1', 'layers.body.levelDb', -30)],
     };
@@ -456,7 +456,7 @@ describe('every kind of mover', () => {
   ).map((kind) => cleanMover(kind));
 
   it('at once, live and in a bounce: the same samples', () => {
-    const growl = trenchGrowl();
+    const growl = plainGrowl();
     const sound: SoundDocument = {
       ...growl,
       movers: kinds,

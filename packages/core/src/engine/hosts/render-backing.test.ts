@@ -1,4 +1,5 @@
-import { mudLine, trenchGrowl } from '../../demo/index.js';
+import { mudLine } from '../../demo/index.js';
+import { plainGrowl } from '../../testing/plain-growl.js';
 import { loopFrames } from '../../units/index.js';
 import { renderBackingSteps } from './render-backing.js';
 import { renderLoop } from './render-loop.js';
@@ -33,7 +34,7 @@ describe('a sound as a backing part', () => {
   });
 
   it('has no gap where one round ends and the next begins, whatever the tempo rounds to', () => {
-    const sound = trenchGrowl();
+    const sound = plainGrowl();
     for (const tempoBpm of [97.3, 139.9]) {
       const { left, right } = backing(
         {

@@ -1,6 +1,7 @@
 import { clipWith } from '../../testing/grit.js';
 import fc from 'fast-check';
-import { bilgeDrone, ebbDrift, keelPluck, slackWater, sluiceTalker, trenchGrowl } from '../../demo/index.js';
+import { bilgeDrone, ebbDrift, keelPluck, slackWater, sluiceTalker } from '../../demo/index.js';
+import { plainGrowl } from '../../testing/plain-growl.js';
 import type { SoundDocument } from '../../document/index.js';
 import { anyAssets, anySound } from '../../testing/any-sound.js';
 import { renderLoop, type LoopRender } from './render-loop.js';
@@ -25,7 +26,7 @@ function restDb({ bass, layers }: LoopRender): number | null {
 
 describe('stems of the layers', () => {
   it.each([
-    ['Trench Growl', trenchGrowl],
+    ['Trench Growl', plainGrowl],
     ['Sluice Talker', sluiceTalker],
     ['Ebb Drift', ebbDrift],
     ['Keel Pluck', keelPluck],
@@ -56,7 +57,7 @@ describe('stems of the layers', () => {
   });
 
   it('are each what a layer is behind its units: what they take, a quiet one loses too', () => {
-    const sound = trenchGrowl();
+    const sound = plainGrowl();
     sound.grit.cleanPath.on = false;
     clipWith(sound, 24, 0);
     sound.layers[1].levelDb = -30;
@@ -71,7 +72,7 @@ describe('stems of the layers', () => {
   });
 
   it('are dry on request: as they go into the clip, whatever its drive', () => {
-    const sound = trenchGrowl();
+    const sound = plainGrowl();
     sound.output = { levelDb: -24, ceilingDb: 0 };
     const dry = (driveDb: number) => {
       const driven = structuredClone(sound);
