@@ -130,6 +130,7 @@ const WEB = {
   api: [],
   browser: [],
   theme: [],
+  testing: [],
   state: ['api', 'browser'],
   unsaved: ['api', 'browser', 'state'],
   files: ['state', 'sounding'],

@@ -1,11 +1,12 @@
-import { findProblems, MOST_BANDS, trenchGrowl, type SoundDocument } from '@abyssal/core';
+import { findProblems, MOST_BANDS, type SoundDocument } from '@abyssal/core';
+import { plainGrowl } from '../testing/plain-growl';
 import { noBand, partBand, removeBand, roomFor, setCleanPath, setFrom, toggleCleanPath } from './band-edits';
 import { bandSolo, CLEAN_SOLO, soloed } from './solo';
 import { addUnit } from './unit-edits';
 
 /** A sound whose clean path ends at 90 Hz, with three bands above it. */
 function ofThree(): SoundDocument {
-  const sound = structuredClone(trenchGrowl());
+  const sound = plainGrowl();
   partBand(sound, 0);
   partBand(sound, 1);
   return sound;

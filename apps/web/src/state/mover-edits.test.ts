@@ -34,7 +34,7 @@ describe('edits of movers', () => {
     const draft = sound();
     removeMover(draft, 'wobble-1');
     expect(ids(draft)).toEqual(['envelope-1', 'steps-1']);
-    expect(draft.links.map(({ id }) => id)).toEqual(['link-4', 'link-6', 'link-8', 'link-9']);
+    expect(draft.links.map(({ id }) => id)).toEqual(['link-4', 'link-6', 'link-8', 'link-9', 'link-11']);
     expect(findProblems(draft)).toEqual([]);
   });
 

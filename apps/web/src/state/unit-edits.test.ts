@@ -4,11 +4,11 @@ import {
   cleanUnit,
   findProblems,
   MOST_UNITS,
-  trenchGrowl,
   unitById,
   type SoundDocument,
   type UnitPlace,
 } from '@abyssal/core';
+import { plainGrowl } from '../testing/plain-growl';
 import { linkTarget, pathOf, rowId } from './path';
 import {
   addUnit,
@@ -29,7 +29,7 @@ const band = ({ grit }: SoundDocument, index = 0): UnitPlace => ({ in: 'band', i
 
 /** A sound with three units behind the sum, a link on the second. */
 function withUnits(): SoundDocument {
-  const sound = structuredClone(trenchGrowl());
+  const sound = plainGrowl();
   for (const kind of ['tube', 'compressor', 'tilt'] as const) addUnit(sound, AFTER, kind);
   sound.links.push(cleanLink({ id: 'on-tube', mover: 'wobble-1', target: 'units.tube-1.driveDb' }));
   return sound;
