@@ -7,6 +7,7 @@ import {
   type Parameter,
   type SoundDocument,
 } from '@abyssal/core';
+import { whyPlaceUnheard } from './unheard-place';
 
 /** What a link cannot be heard for, in a sentence; null where it can. `at` is where its number stands, 0 to 1. */
 export function whyUnheard(
@@ -29,6 +30,8 @@ export function whyUnheard(
 ): string | null {
   if (!link.on) return null;
   if (mover && !mover.on) return `${mover.name} is off.`;
+  const place = whyPlaceUnheard(document, link.target);
+  if (place) return place;
   if (mover?.kind === 'wobble' && mover.restart === 'free') {
     const seconds =
       mover.rateIn === 'hertz' ? 1 / mover.rateHz : (mover.rateBeats * 60) / document.ground.tempoBpm;
