@@ -1,20 +1,32 @@
 // The sounds that the benchmark renders, by name.
 import {
+  cleanBand,
   cleanFilter,
   cleanLayer,
   cleanLink,
   cleanMover,
   cleanSource,
   cleanTone,
+  cleanUnit,
   fillHarmonics,
   moverShape,
   slackWater,
+  sluiceTalker,
   trenchGrowl,
 } from '@abyssal/core';
 
-/** The demo sound with a body of six copies, spread over both sides. */
-function sixCopies() {
+/** A growl of a saw with no more than a soft clip. */
+function sawGrowl() {
   const sound = trenchGrowl();
+  sound.links = sound.links.filter(({ target }) => !target.startsWith('units.'));
+  sound.grit.bands.splice(1);
+  sound.grit.after = [];
+  return sound;
+}
+
+/** The same with a body of six copies, spread over both sides. */
+function sixCopies() {
+  const sound = sawGrowl();
   Object.assign(sound.layers[1].tones[0], { copies: 6, spreadPct: 60 });
   return sound;
 }
@@ -24,7 +36,7 @@ function sixCopies() {
  * them moved.
  */
 function fourLayers() {
-  const sound = trenchGrowl();
+  const sound = sawGrowl();
   const fm = cleanSource('fm');
   const tones = () => [
     cleanTone({
@@ -67,7 +79,7 @@ function fourLayers() {
   return sound;
 }
 
-/** What the links of `allMovers` reach: what sounds in Trench Growl anyway, so that nothing is paid but the moving. */
+/** What the links of `allMovers` reach: what sounds in a saw growl anyway, so that nothing is paid but the moving. */
 const REACHED = [
   'layers.body.filters.0.cutoffHz',
   'layers.body.filters.0.driveDb',
@@ -79,9 +91,9 @@ const REACHED = [
   'grit.clip.driveDb',
 ];
 
-/** Trench Growl with as many movers and links as a sound takes, of every kind alike. */
+/** A saw growl with as many movers and links as a sound takes, of every kind alike. */
 export function allMovers() {
-  const sound = trenchGrowl();
+  const sound = sawGrowl();
   const kinds = Object.keys(moverShape.cases);
   sound.movers = Array.from({ length: 16 }, (_, i) => ({
     ...cleanMover(kinds[i % kinds.length]),
@@ -93,11 +105,42 @@ export function allMovers() {
   return sound;
 }
 
+/** A growl: three layers, three bands of three units, and five units behind the sum; one of them is moved. */
+function growl() {
+  const sound = sluiceTalker();
+  sound.links = [
+    ...sound.links.filter(({ target }) => !target.startsWith('units.')),
+    cleanLink({ id: 'after', mover: 'wobble-1', target: 'units.filter-1.cutoffHz', reachPct: 40 }),
+  ];
+  const unit = (kind, patch = {}) => cleanUnit(kind, { id: `${kind.replaceAll(' ', '-')}-1`, ...patch });
+  const sections = cleanUnit('equaliser').sections.map((section, i) =>
+    i < 3 ? { ...section, on: true, hz: [200, 900, 5000][i], gainDb: 2 } : section,
+  );
+  sound.grit.bands = [
+    cleanBand({ units: [unit('tape'), unit('tube'), unit('compressor')] }),
+    cleanBand({
+      id: 'band-2',
+      fromHz: 350,
+      units: [unit('hard clip', { driveDb: 12 }), unit('filter', { cutoffHz: 1500 }), unit('phaser')],
+    }),
+    cleanBand({ id: 'band-3', fromHz: 1800, units: [unit('soft clip'), unit('tilt'), unit('chorus')] }),
+  ];
+  sound.grit.after = [
+    unit('multiband compressor'),
+    unit('equaliser', { sections }),
+    unit('glare control'),
+    unit('hall'),
+    unit('limiter'),
+  ];
+  return sound;
+}
+
 export const SOUNDS = {
-  'Trench Growl, mono body': trenchGrowl,
-  'Trench Growl, six copies in stereo': sixCopies,
+  'Saw growl, mono body': sawGrowl,
+  'Saw growl, six copies in stereo': sixCopies,
   'Slack Water': slackWater,
   'Four layers of three tones': fourLayers,
+  'A growl of three layers, nine units in bands and five after': growl,
 };
 
 /** Time of a run in ms. */

@@ -4,10 +4,12 @@ import {
   firstLook,
   fitSteps,
   hardHoldMs,
+  layerJobs,
   matchedChain,
   middle,
   randomChain,
   renderKick,
+  renderLayerSteps,
   rosesOf,
   soundingSteps,
   turnedLowsSteps,
@@ -21,11 +23,15 @@ import {
   type Proposal,
   type Recording,
   type SoundDocument,
+  type SoundingOptions,
   type TurnedLows,
   type UnitPlace,
 } from '@abyssal/core';
 import { expose } from 'comlink';
 import { applyDelta, type Delta } from '../state/delta';
+import { Breath } from './breath';
+import { Helpers } from './helpers';
+import { fillSideBySide, type RenderOne } from './layer-pool';
 import type { SentAssets } from './render-types';
 import type { Shown, ShownProposal, SoundingTold } from './told';
 
@@ -35,17 +41,10 @@ const KICK_POINTS = 1200;
 const FIT_PAUSE_MS = 300;
 const PROGRESS_MS = 500;
 
-const { port1, port2 } = new MessageChannel();
-/** Lets messages in between two steps of work, so that a job that is out of date ends early. */
-const waiting: (() => void)[] = [];
-port1.onmessage = () => {
-  waiting.shift()?.();
-};
-const breathe = () =>
-  new Promise<void>((resolve) => {
-    waiting.push(resolve);
-    port2.postMessage(null);
-  });
+const breath = new Breath();
+const helpers = new Helpers(RATE);
+/** What the layers are taken to be of the work where they are rendered side by side. */
+const LAYERS_SHARE = 0.6;
 
 function kickWave(document: SoundDocument, assets: ReadonlyMap<string, Recording>): Shown['kickWave'] {
   const hit = renderKick(document, RATE, assets);
@@ -102,7 +101,12 @@ class Measurement {
     const looked = lockFirst ? await this.lookFirst() : null;
     if (this.ended) return;
     const options = { sampleRateHz: RATE, assets, cache: this.cache };
-    const sounding = await this.through(soundingSteps(document, options), this.progress());
+    const progress = this.progress();
+    const before = await this.layersApart(options, progress);
+    if (this.ended) return;
+    const sounding = await this.through(soundingSteps(document, options), (done) => {
+      progress(before + (1 - before) * done);
+    });
     if (!sounding) return;
     const { render, figures, pass, depth, kick, told, bearings, backing } = sounding.value;
     this.tell({
@@ -135,6 +139,28 @@ class Measurement {
     await this.fit({ sampleRateHz: RATE, assets, bassToKickDb, known: line });
   }
 
+  /** Renders the layers that changed side by side, where there are several. Returns what share of the work that was. */
+  private async layersApart(options: SoundingOptions, progress: (done: number) => void): Promise<number> {
+    const jobs = layerJobs(this.document, options);
+    const others = helpers.for(jobs.length, this.assets);
+    if (others.length === 0) return 0;
+    const own: RenderOne = async (document, job) => {
+      const made = await this.through(renderLayerSteps(document, job.index, { ...options, ...job }));
+      return made && made.value;
+    };
+    await fillSideBySide(
+      this.document,
+      jobs,
+      this.cache,
+      [own, ...others],
+      () => this.ended,
+      (share) => {
+        progress(LAYERS_SHARE * share);
+      },
+    );
+    return LAYERS_SHARE;
+  }
+
   /** Tells how far the figures are, now and then. */
   private progress(): (done: number) => void {
     let told = Date.now();
@@ -154,7 +180,7 @@ class Measurement {
       const step = steps.next();
       if (step.done) return step;
       onStep?.(step.value);
-      await breathe();
+      await breath.take();
       if (this.ended) return null;
     }
   }
@@ -167,7 +193,7 @@ class Measurement {
   private async lookFirst(): Promise<{ readonly value: TurnedLows | null } | null> {
     const { document, assets } = this;
     const line = firstLook(document, assets);
-    await breathe();
+    await breath.take();
     if (this.ended) return null;
     const turned = await this.through(turnedLowsSteps(document, line.locks, assets, line.bass));
     if (turned)
@@ -203,7 +229,7 @@ class Measurement {
         return;
       }
       if (step.value.soFar) tell(step.value.soFar, step.value.done);
-      await breathe();
+      await breath.take();
       if (this.ended) return;
     }
   }
@@ -229,11 +255,15 @@ export class Meter {
 
   /** Takes recordings that sounds name from now on. */
   take(sent: SentAssets): void {
-    for (const [hash, recording] of sent) this.assets.set(hash, recording);
+    for (const [hash, recording] of sent) {
+      this.assets.set(hash, recording);
+      helpers.take(hash, recording);
+    }
   }
 
   /** Ends what is measured, whatever it is. */
   leave(): void {
+    helpers.leave();
     this.newest?.end();
     this.newest = null;
   }
@@ -276,7 +306,7 @@ export class Meter {
         this.input = { of: document, place, figures: step.value };
         return step.value;
       }
-      await breathe();
+      await breath.take();
       if (!wanted() || this.document !== document) return null;
     }
   }

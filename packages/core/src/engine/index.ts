@@ -4,8 +4,11 @@ export { freezeKey, freezeSteps } from './hosts/render-layer.js';
 export { lowsRunFree, runsFree } from './hosts/runs-free.js';
 export {
   DUCKING_FRAMES,
+  layersToRender,
+  renderLayerSteps,
   renderLoop,
   renderLoopSteps,
+  type CachedLayer,
   type LayerCache,
   type LoopRender,
   type RenderOptions,

@@ -1,5 +1,6 @@
 import type { SoundDocument } from '../document/index.js';
 import {
+  layersToRender,
   renderKick,
   renderLoopSteps,
   runsFree,
@@ -104,6 +105,21 @@ function* passSteps(
   let measured = measuring.next();
   for (; !measured.done; measured = measuring.next()) yield 0.5 + 0.5 * measured.value;
   return { render: rendered.value, pass: measured.value };
+}
+
+/** A layer of one pass that measuring a sound renders by itself. */
+export interface LayerJob {
+  readonly index: number;
+  readonly pass: number;
+  readonly traced: boolean;
+}
+
+/** The layers that `soundingSteps` would render anew, for a host that renders them side by side into its cache. */
+export function layerJobs(document: SoundDocument, options: SoundingOptions): LayerJob[] {
+  return Array.from({ length: runsFree(document) ? FREE_PASSES : 1 }, (_, pass) => {
+    const traced = pass === 0;
+    return layersToRender(document, { ...options, pass, traced }).map((index) => ({ index, pass, traced }));
+  }).flat();
 }
 
 /**

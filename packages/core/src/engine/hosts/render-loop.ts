@@ -10,7 +10,7 @@ import type { ChainTape } from '../units/chain-tape.js';
 import { Assembly, seedOf } from './assembly.js';
 import { briefStart } from './brief-start.js';
 import { eventList, noteMarks, type EventList } from './events.js';
-import { HeardTrack } from './heard-track.js';
+import { HeardTrack, type HeardBlocks } from './heard-track.js';
 import { Tracer, watchedInMix, type Trace } from './moved.js';
 import { layerKey } from './rebuild-keys.js';
 import { renderLayer, type LayerRender } from './render-layer.js';
@@ -44,7 +44,7 @@ export interface LoopRender {
  * Layers rendered before, kept from one render to the next so that those that did not change need not be
  * rendered again.
  */
-export type LayerCache = Map<string, { key: string; audio: LayerRender }>;
+export type LayerCache = Map<string, { readonly key: string; readonly audio: LayerRender }>;
 
 export interface RenderOptions {
   readonly sampleRateHz: number;
@@ -142,55 +142,20 @@ interface LayerAudio extends LayerRender {
   readonly role: string;
 }
 
-/** Renders every layer by itself, or takes it from the cache. */
-function* renderLayers(
-  document: SoundDocument,
-  events: EventList,
-  start: number,
-  total: number,
-  heard: HeardTrack,
-  { sampleRateHz, assets = new Map(), pass = 0, cache, traced = false, taped = null }: RenderOptions,
-): Generator<number, LayerAudio[]> {
-  const out: LayerAudio[] = [];
-  const part = LAYERS_SHARE / document.layers.length;
-  const seed = seedOf(document, pass);
-  for (const [l, { id, role }] of document.layers.entries()) {
-    const tapes = taped?.in === 'layer' && taped.id === id;
-    const key = layerKey(document, l, sampleRateHz, pass, start, traced ? 1 : 0);
-    const cacheName = `${id} ${pass}`;
-    const kept = cache?.get(cacheName);
-    const audio =
-      kept?.key === key && !tapes
-        ? kept.audio
-        : yield* shareOf(
-            renderLayer(document, l, events, start, total, {
-              sampleRateHz,
-              seed,
-              assets,
-              traced,
-              taped: tapes,
-              track: heard.blocksFor(),
-            }),
-            part * l,
-            part,
-          );
-    // What was written down of it is asked for once, and long.
-    if (!tapes) cache?.set(cacheName, { key, audio });
-    out.push({ ...audio, id, role });
-    yield part * (l + 1);
-  }
-  return out;
+/** What a loop is rendered from: its parts, and the stretch over which they run. */
+interface LoopPlan {
+  readonly document: SoundDocument;
+  readonly events: EventList;
+  readonly assembly: Assembly;
+  readonly heard: HeardTrack;
+  readonly track: HeardBlocks | null;
+  /** Where the first round begins, the frames before the loop that is kept, and all of them. */
+  readonly start: number;
+  readonly first: number;
+  readonly total: number;
 }
 
-/**
- * Renders a loop in steps, yielding the share done, so that a host can show progress and stop. The loop is
- * run twice and the
- * second round is kept. The same document, rate and pass give the same samples on every host.
- */
-export function* renderLoopSteps(
-  written: SoundDocument,
-  options: RenderOptions,
-): Generator<number, LoopRender> {
+function planOf(written: SoundDocument, options: RenderOptions): LoopPlan {
   const document = asBuilt(written);
   const {
     sampleRateHz,
@@ -199,10 +164,8 @@ export function* renderLoopSteps(
     stems = 'shares',
     brief = false,
     traced = false,
-    taped = null,
   } = options;
   const events = eventList(document, sampleRateHz);
-  const loop = events.loopFrames;
   const stereo = document.layers.some((layer) => isStereo(document, layer));
   const heard = new HeardTrack(document, events, { sampleRateHz, assets });
   const track = heard.blocksFor();
@@ -215,9 +178,7 @@ export function* renderLoopSteps(
     heard: track,
     watched: traced,
   });
-  const { mix } = assembly;
-  mix.takeMarks(noteMarks(events));
-  const tracer = traced ? new Tracer(watchedInMix(document, mix), loop) : null;
+  assembly.mix.takeMarks(noteMarks(events));
   const start = brief
     ? briefStart(
         document,
@@ -226,12 +187,109 @@ export function* renderLoopSteps(
         sampleRateHz,
       )
     : 0;
-  const first = loop - start + mix.latencyFrames;
-  const total = first + loop;
+  const first = events.loopFrames - start + assembly.mix.latencyFrames;
+  return { document, events, assembly, heard, track, start, first, total: first + events.loopFrames };
+}
 
+/** A layer's place in the cache, and what its render depends on. */
+function cachePlace(
+  { document, start }: LoopPlan,
+  index: number,
+  { sampleRateHz, pass = 0, traced = false }: RenderOptions,
+): { readonly name: string; readonly key: string } {
+  return {
+    name: `${document.layers[index].id} ${pass}`,
+    key: layerKey(document, index, sampleRateHz, pass, start, traced ? 1 : 0),
+  };
+}
+
+/** Renders one layer of a loop by itself. */
+function renderAlone(
+  { document, events, heard, start, total }: LoopPlan,
+  index: number,
+  { sampleRateHz, assets = new Map(), pass = 0, traced = false }: RenderOptions,
+  taped: boolean,
+): Generator<number, LayerRender> {
+  return renderLayer(document, index, events, start, total, {
+    sampleRateHz,
+    seed: seedOf(document, pass),
+    assets,
+    traced,
+    taped,
+    track: heard.blocksFor(),
+  });
+}
+
+/** Renders every layer by itself, or takes it from the cache. */
+function* renderLayers(plan: LoopPlan, options: RenderOptions): Generator<number, LayerAudio[]> {
+  const { cache, taped = null } = options;
+  const { layers } = plan.document;
+  const out: LayerAudio[] = [];
+  const part = LAYERS_SHARE / layers.length;
+  for (const [l, { id, role }] of layers.entries()) {
+    const tapes = taped?.in === 'layer' && taped.id === id;
+    const { name, key } = cachePlace(plan, l, options);
+    const kept = cache?.get(name);
+    const audio =
+      kept?.key === key && !tapes
+        ? kept.audio
+        : yield* shareOf(renderAlone(plan, l, options, tapes), part * l, part);
+    // What was written down of it is asked for once, and long.
+    if (!tapes) cache?.set(name, { key, audio });
+    out.push({ ...audio, id, role });
+    yield part * (l + 1);
+  }
+  return out;
+}
+
+/**
+ * The places of the layers that a loop render with these options would render anew, for a host that renders them side by
+ * side: `renderLayerSteps` makes what it then finds in `options.cache`.
+ */
+export function layersToRender(document: SoundDocument, options: RenderOptions): number[] {
+  const plan = planOf(document, options);
+  return plan.document.layers.flatMap((_, index) => {
+    const { name, key } = cachePlace(plan, index, options);
+    return options.cache?.get(name)?.key === key ? [] : [index];
+  });
+}
+
+/** A layer as a loop render with the same options finds it in its cache. */
+export interface CachedLayer {
+  readonly name: string;
+  readonly entry: { readonly key: string; readonly audio: LayerRender };
+}
+
+/** Renders one layer of a loop, by its place, in steps that yield the share done. */
+export function* renderLayerSteps(
+  document: SoundDocument,
+  index: number,
+  options: RenderOptions,
+): Generator<number, CachedLayer> {
+  const plan = planOf(document, options);
+  plan.heard.over(plan.start, plan.total);
+  const { name, key } = cachePlace(plan, index, options);
+  return { name, entry: { key, audio: yield* renderAlone(plan, index, options, false) } };
+}
+
+/**
+ * Renders a loop in steps, yielding the share done, so that a host can show progress and stop. The loop is
+ * run twice and the
+ * second round is kept. The same document, rate and pass give the same samples on every host.
+ */
+export function* renderLoopSteps(
+  written: SoundDocument,
+  options: RenderOptions,
+): Generator<number, LoopRender> {
+  const { sampleRateHz, traced = false, taped = null } = options;
+  const plan = planOf(written, options);
+  const { document, events, assembly, heard, track, start, first, total } = plan;
+  const loop = events.loopFrames;
+  const { mix } = assembly;
+  const tracer = traced ? new Tracer(watchedInMix(document, mix), loop) : null;
   const tape = taped ? (mix.chainAt(taped)?.record(total) ?? null) : null;
   heard.over(start, total);
-  const layers = yield* renderLayers(document, events, start, total, heard, options);
+  const layers = yield* renderLayers(plan, options);
   const blocks = layers.map(({ role, left, right }) => {
     const block = new Float64Array(BLOCK);
     return { role, silent: false, left: block, right: right === left ? block : new Float64Array(BLOCK) };

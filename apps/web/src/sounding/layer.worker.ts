@@ -1,0 +1,48 @@
+import {
+  renderLayerSteps,
+  type CachedLayer,
+  type LayerJob,
+  type Recording,
+  type SoundDocument,
+} from '@abyssal/core';
+import { expose, transfer } from 'comlink';
+import { Breath } from './breath';
+import type { SentAssets } from './render-types';
+
+/** Renders single layers beside the worker that measures. */
+export class LayerRenderer {
+  private readonly assets = new Map<string, Recording>();
+  private readonly breath = new Breath();
+  private wanted = 0;
+
+  /** Takes recordings that sounds name from now on. */
+  take(sent: SentAssets): void {
+    for (const [hash, recording] of sent) this.assets.set(hash, recording);
+  }
+
+  /** Leaves off what is rendered, whatever it is. */
+  leave(): void {
+    this.wanted++;
+  }
+
+  /** Renders a layer; null where it was left off. */
+  async render(
+    document: SoundDocument,
+    { index, pass, traced }: LayerJob,
+    sampleRateHz: number,
+  ): Promise<CachedLayer | null> {
+    const mine = ++this.wanted;
+    const steps = renderLayerSteps(document, index, { sampleRateHz, assets: this.assets, pass, traced });
+    for (;;) {
+      const step = steps.next();
+      if (step.done) {
+        const { left, right } = step.value.entry.audio;
+        return transfer(step.value, left === right ? [left.buffer] : [left.buffer, right.buffer]);
+      }
+      await this.breath.take();
+      if (mine !== this.wanted) return null;
+    }
+  }
+}
+
+expose(new LayerRenderer());
