@@ -172,13 +172,15 @@ export class Bell {
     const m1 = k * (A * A - 1);
     let s1 = state[0];
     let s2 = state[1];
-    let g = numbers[0];
-    const step = (numbers[1] - g) / (to - from);
+    const step = (numbers[1] - numbers[0]) / (to - from);
+    let g = step === 0 ? numbers[1] : numbers[0];
+    let a = 1 / (1 + g * (g + k));
     for (let i = from; i < to; i++) {
-      g += step;
+      if (step !== 0) {
+        g += step;
+        a = 1 / (1 + g * (g + k));
+      }
       const x = samples[i];
-      // The division does not wait for the state.
-      const a = 1 / (1 + g * (g + k));
       const band = a * (s1 + g * (x - s2));
       const low = s2 + g * band;
       s1 = band + band - s1;

@@ -1,4 +1,10 @@
-import { parameter, type Duck, type SoundDocument, type UnitPlace } from '../../document/index.js';
+import {
+  parameter,
+  reachesUnits,
+  type Duck,
+  type SoundDocument,
+  type UnitPlace,
+} from '../../document/index.js';
 import { BLOCK, STEP } from '../../dsp/index.js';
 import { noteToHz } from '../../music/index.js';
 import type { UnitStart } from '../../kinds/units/index.js';
@@ -104,6 +110,8 @@ export class Mix {
   readonly taps: readonly StemTap[];
   private readonly clean = new Float64Array(BLOCK);
   private readonly grit: GritStage;
+  /** Whether anything moves the units behind the sum: else they need not go in control steps. */
+  private afterMoves: boolean;
   /**
    * The bass before the whole sound's feedback, then what that adds, for the stems; later the sum of bass and
    * kick.
@@ -189,6 +197,7 @@ export class Mix {
     const slowest = Math.max(...layersLate);
     this.waits = layersLate.map((late) => (late < slowest ? new LayerWait(slowest - late) : null));
     this.grit = new GritStage(document.grit, start, this.layout, slowest);
+    this.afterMoves = reachesUnits(document, document.grit.after);
     this.stereo = this.grit.stereo || this.grit.after.stereo;
     this.frontLate = slowest + this.grit.lateFrames;
     const slots = [
@@ -265,6 +274,7 @@ export class Mix {
     );
     this.takeGround(document);
     this.grit.set(document.grit);
+    this.afterMoves = reachesUnits(document, document.grit.after);
     this.takeSwitches(document);
   }
 
@@ -405,8 +415,10 @@ export class Mix {
       bank.step(to - from, movers);
       this.switchOver(to - from);
       grit.process(this.bassLeft, this.bassRight, this.clean, sub, from, to, value);
+      if (this.afterMoves) grit.finish(this.bassLeft, this.bassRight, from, to, value);
       for (let t = 0; t < taps.length; t++) taps[t].shape(from, to, value);
     }
+    if (!this.afterMoves) grit.finish(this.bassLeft, this.bassRight, 0, frames, value);
   }
 
   /** Moves on what macros switch. */

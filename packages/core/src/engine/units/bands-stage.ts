@@ -91,34 +91,45 @@ class Band {
     last[BAND_WIDTH] = width;
     const step = 1 / (to - from);
     if (!chain.empty) {
-      for (let s = 0; s < (start.stereo ? 2 : 1); s++) {
-        const samples = s === 0 ? left : right;
-        for (let i = from; i < to; i++) dry[s][i] = samples[i];
-        if (chain.lateFrames > 0) waits[s].run(dry[s], from, to);
-      }
+      // The dry way need not be kept where none of it is heard, unless it has to run on.
+      if (chain.lateFrames > 0 || wet < 1 || wet0 < 1)
+        for (let s = 0; s < (start.stereo ? 2 : 1); s++) {
+          const samples = s === 0 ? left : right;
+          const kept = dry[s];
+          for (let i = from; i < to; i++) kept[i] = samples[i];
+          if (chain.lateFrames > 0) waits[s].run(kept, from, to);
+        }
       chain.process(left, right, from, to, numbers);
       if (wet < 1 || wet0 < 1)
         for (let s = 0; s < (chain.stereo ? 2 : 1); s++) {
           const samples = s === 0 ? left : right;
           const past = dry[start.stereo ? s : 0];
+          let share = wet0;
           for (let i = from; i < to; i++) {
-            const share = wet0 + (i - from + 1) * step * (wet - wet0);
+            share += step * (wet - wet0);
             samples[i] = past[i] + share * (samples[i] - past[i]);
           }
         }
     }
-    if (chain.stereo && (width !== 1 || width0 !== 1))
+    if (chain.stereo && (width !== 1 || width0 !== 1)) {
+      let share = width0;
       for (let i = from; i < to; i++) {
-        const share = width0 + (i - from + 1) * step * (width - width0);
+        share += step * (width - width0);
         const middle = 0.5 * (left[i] + right[i]);
         const side = 0.5 * share * (left[i] - right[i]);
         left[i] = middle + side;
         right[i] = middle - side;
       }
+    }
     for (let s = 0; s < (chain.stereo ? 2 : 1); s++) {
       const samples = s === 0 ? left : right;
-      if (level !== 1 || level0 !== 1)
-        for (let i = from; i < to; i++) samples[i] *= level0 + (i - from + 1) * step * (level - level0);
+      if (level !== 1 || level0 !== 1) {
+        let gain = level0;
+        for (let i = from; i < to; i++) {
+          gain += step * (level - level0);
+          samples[i] *= gain;
+        }
+      }
       if (rest.length > 0) rest[s].run(samples, from, to);
     }
   }

@@ -186,6 +186,10 @@ export class GritStage {
       if (stereo) bandWaits[1].run(right, from, to);
     }
     if (this.cleanPath) this.addClean(left, right, clean, sub, from, to, numbers);
+  }
+
+  /** Runs the chain behind the sum over what `process` has made, in one step or in several. */
+  finish(left: Float64Array, right: Float64Array, from: number, to: number, numbers: Float64Array): void {
     this.after.process(left, right, from, to, numbers);
   }
 

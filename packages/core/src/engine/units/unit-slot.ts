@@ -97,34 +97,49 @@ export class UnitSlot {
       for (let i = from; i < to; i++) tap.block[i] = tap.from[i];
       tap.wait.run(tap.block, from, to);
     }
-    for (let s = 0; s < sides; s++) {
-      const samples = s === 0 ? left : right;
-      for (let i = from; i < to; i++) dry[s][i] = samples[i];
-      if (this.lateFrames > 0) waits[s].run(dry[s], from, to);
-    }
-    runner.process(left, right, from, to, numbers, at);
     const wet = this.mixes ? 1 : numbers[at + UNIT_WET] / 100;
-    const level = dbToGain(numbers[at + UNIT_LEVEL]);
     const wet0 = last[0] === last[0] ? last[0] : wet;
+    // The dry way need not be kept where none of it is heard, unless it has to run on.
+    if (this.lateFrames > 0 || wet < 1 || wet0 < 1 || there[0] < 1 || there[1] < 1)
+      for (let s = 0; s < sides; s++) {
+        const samples = s === 0 ? left : right;
+        const kept = dry[s];
+        for (let i = from; i < to; i++) kept[i] = samples[i];
+        if (this.lateFrames > 0) waits[s].run(kept, from, to);
+      }
+    runner.process(left, right, from, to, numbers, at);
+    const level = dbToGain(numbers[at + UNIT_LEVEL]);
     const level0 = last[1] === last[1] ? last[1] : level;
     last[0] = wet;
     last[1] = level;
-    const step = 1 / (to - from);
+    const frames = to - from;
     for (let s = 0; s < sides; s++) {
       const samples = s === 0 ? left : right;
       const past = dry[s];
-      if (wet < 1 || wet0 < 1)
+      if (wet < 1 || wet0 < 1) {
+        const step = (wet - wet0) / frames;
+        let share = wet0;
         for (let i = from; i < to; i++) {
-          const share = wet0 + (i - from + 1) * step * (wet - wet0);
+          share += step;
           samples[i] = past[i] + share * (samples[i] - past[i]);
         }
-      if (level !== 1 || level0 !== 1)
-        for (let i = from; i < to; i++) samples[i] *= level0 + (i - from + 1) * step * (level - level0);
-      if (there[0] < 1 || there[1] < 1)
+      }
+      if (level !== 1 || level0 !== 1) {
+        const step = (level - level0) / frames;
+        let gain = level0;
         for (let i = from; i < to; i++) {
-          const share = there[0] + (i - from + 1) * step * (there[1] - there[0]);
+          gain += step;
+          samples[i] *= gain;
+        }
+      }
+      if (there[0] < 1 || there[1] < 1) {
+        const step = (there[1] - there[0]) / frames;
+        let share = there[0];
+        for (let i = from; i < to; i++) {
+          share += step;
           samples[i] = past[i] + share * (samples[i] - past[i]);
         }
+      }
     }
   }
 }

@@ -133,10 +133,8 @@ class MultibandRunner implements UnitRunner<Multiband> {
     for (let s = 0; s < splits.length; s++) {
       const samples = s === 0 ? left : right;
       splits[s].process(samples, from, to, crossings);
-      for (let i = from; i < to; i++) {
-        this.dry[s][i] = samples[i];
-        samples[i] = 0;
-      }
+      if (dry > 0) for (let i = from; i < to; i++) this.dry[s][i] = samples[i];
+      for (let i = from; i < to; i++) samples[i] = 0;
     }
     for (let b = 0; b < count; b++) this.band(b, left, right, from, to, numbers, at);
     if (dry === 0) return;

@@ -17,7 +17,7 @@ const NATURAL_DB = 3;
 const FREE_DB = 2;
 /** Seconds of sound in a frame, and frames in the time between two looks. */
 const FRAME_S = 0.02;
-const OVERLAP = 4;
+const OVERLAP = 2;
 const SILENCE = 1e-14;
 
 /**
@@ -71,7 +71,7 @@ export class GlareFinder {
     this.at.set(other.at);
   }
 
-  /** Takes the mean of both sides in; looks anew whenever a quarter of a frame has come. Says whether it did. */
+  /** Takes the mean of both sides in; looks anew whenever half a frame has come. Says whether it did. */
   take(left: Float64Array, right: Float64Array, from: number, to: number): boolean {
     const { ring, at, size } = this;
     const mask = size - 1;
