@@ -177,7 +177,7 @@ export function trenchGrowl(): SoundDocument {
         cleanUnit('widener', { id: 'widener-1', widthPct: 110, apartPct: 25, aboveHz: 160 }),
       ],
     },
-    lock: { ...sound.lock, turnDeg: 165 },
+    lock: { ...sound.lock, turnDeg: 140 },
     line: {
       notes: [
         cleanNote({ tick: 0, ticks: 720, pitch: F1, velocity: 100 }),
