@@ -3,7 +3,7 @@ import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { FIGURE_IDS } from '@abyssal/core';
+import { FIGURE_IDS, type SoundDocument } from '@abyssal/core';
 import { test as base, expect, type Locator, type Page } from '@playwright/test';
 
 const MAIN = fileURLToPath(new URL('../apps/server/dist/start/main.js', import.meta.url));
@@ -87,14 +87,20 @@ export class Abyssal {
     await expect(this.page.getByRole('table', { name: 'Sounds' })).toBeVisible();
   }
 
-  /** Makes a copy of a demo sound under a name of its own, and opens it at a station. */
-  async openCopyOf(name: string, copy: string, station = 'layers'): Promise<string> {
+  /** Makes a copy of a demo sound under a name of its own, changed or as it is, and opens it at a station. */
+  async openCopyOf(
+    name: string,
+    copy: string,
+    station = 'layers',
+    change: (document: SoundDocument) => void = () => undefined,
+  ): Promise<string> {
     const list = (await (
       await this.page.request.get(`/api/sounds?search=${encodeURIComponent(name)}&sort=updated`)
     ).json()) as { items: { id: string; name: string }[] };
     const { document } = (await (
       await this.page.request.get(`/api/sounds/${list.items.find((item) => item.name === name)!.id}`)
-    ).json()) as { document: object };
+    ).json()) as { document: SoundDocument };
+    change(document);
     const made = (await (
       await this.page.request.post('/api/sounds', { data: { document: { ...document, name: copy } } })
     ).json()) as { id: string };

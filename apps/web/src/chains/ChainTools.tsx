@@ -263,5 +263,5 @@ function contentWords(chain: ChainFile | undefined): string {
   if (!chain) return '';
   const units = chain.units.map((unit) => unitName(chain.units, unit)).join(' · ');
   const { figures } = chain;
-  return figures ? `${units} (${signed(figures.loudnessLu)} dB, crest ${signed(figures.crestDb)})` : units;
+  return figures ? `${signed(figures.loudnessLu)} dB, crest ${signed(figures.crestDb)}: ${units}` : units;
 }

@@ -1,4 +1,4 @@
-import { MACRO_IDS, resolveTarget, type SoundDocument } from '../../document/index.js';
+import { bankOf, MACRO_IDS, resolveTarget, type SoundDocument } from '../../document/index.js';
 import type { LayerPlayer } from '../layer/layer-player.js';
 import type { Mix } from '../mix/mix.js';
 
@@ -39,7 +39,7 @@ export interface Watched {
 export function watchedIn(document: SoundDocument, player: LayerPlayer): Watched[] {
   return movedTargets(document).flatMap((id): Watched[] => {
     const found = resolveTarget(document, id);
-    if (found?.part !== 'layer' || found.id !== player.id) return [];
+    if (!found || bankOf(document, found) !== player.id) return [];
     const slot = player.slotOf(document, id);
     return slot < 0 ? [] : [{ id, places: player.bank.place, slot }];
   });
@@ -50,9 +50,11 @@ export function watchedInMix(document: SoundDocument, mix: Mix): Watched[] {
   return [
     ...movedTargets(document).flatMap((id): Watched[] => {
       const found = resolveTarget(document, id);
-      if (!found || found.part === 'layer') return [];
-      const slot = found.part === 'mix' ? mix.slotOf(document, id) : mix.movers.slotOf(document, id);
-      const places = found.part === 'mix' ? mix.bank.place : mix.movers.places;
+      const bank = found && bankOf(document, found);
+      // A number of a layer is watched there.
+      if (!found || typeof bank === 'string') return [];
+      const slot = bank === null ? mix.slotOf(document, id) : mix.movers.slotOf(document, id);
+      const places = bank === null ? mix.bank.place : mix.movers.places;
       return slot < 0 ? [] : [{ id, places, slot }];
     }),
     ...movingIds(document).map((id, slot) => ({ id, places: mix.movers.value, slot })),

@@ -5,6 +5,7 @@ import {
   cleanLayer,
   cleanLink,
   cleanMover,
+  cleanUnit,
   cleanNote,
   cleanSound,
   cleanSource,
@@ -433,6 +434,27 @@ describe('traces', () => {
     expect(at(1.5)).toBeCloseTo(base + 0.4, 3);
     expect(moved.find(({ id }) => id === 'wobble-1')!.values[50]).toBeCloseTo(0.5, 6);
     expect(renderLoop(sound, { sampleRateHz: RATE }).moved).toEqual([]);
+  });
+
+  it('show bands and units too, in bands as in the chain of a layer', () => {
+    const sound = held({ movers: [flat(0.5)] });
+    sound.grit.bands[0].units = [cleanUnit('filter', { id: 'behind', cutoffHz: 400 })];
+    sound.layers[1].chain = [cleanUnit('filter', { id: 'within', cutoffHz: 800 })];
+    const band = `bands.${sound.grit.bands[0].id}.wetPct`;
+    sound.grit.bands[0].wetPct = 20;
+    sound.links = [
+      link('wobble-1', 'units.behind.cutoffHz', 20),
+      link('wobble-1', 'units.within.cutoffHz', 20),
+      link('wobble-1', band, 40),
+    ];
+    const { moved } = renderLoop(sound, { sampleRateHz: RATE, traced: true });
+    const stands = (target: string) =>
+      moved.filter(({ id }) => id === target).map(({ values }) => values[50]);
+    const row = parameter('units.*.filter.cutoffHz');
+    const near = (place: number) => [expect.closeTo(place, 3) as number];
+    expect(stands('units.behind.cutoffHz')).toEqual(near(toPosition(row, 400) + 0.1));
+    expect(stands('units.within.cutoffHz')).toEqual(near(toPosition(row, 800) + 0.1));
+    expect(stands(band)).toEqual(near(0.4));
   });
 
   it('are told while it plays, in the order of targets and movers', () => {
