@@ -91,6 +91,7 @@ export const ParameterRow = memo(function ParameterRow({
   return (
     <Tooltip title={row.help} placement="top-start" describeChild disableInteractive>
       <Box
+        {...(disabled && { role: 'group', 'aria-label': name, 'aria-disabled': true })}
         sx={{
           display: 'flex',
           alignItems: 'center',
