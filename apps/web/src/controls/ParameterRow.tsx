@@ -5,6 +5,7 @@ import { edit, useSound } from '../state/document-store';
 import { useCarried } from '../state/moving';
 import { sea } from '../theme/sea';
 import { TYPE } from '../theme/type';
+import { idleRow } from './idle-row';
 import { LinksButton } from './LinksButton';
 import { linkTarget, rowId, setAt, valueAt, type Path } from '../state/path';
 import { Track } from './Track';
@@ -91,14 +92,12 @@ export const ParameterRow = memo(function ParameterRow({
   return (
     <Tooltip title={row.help} placement="top-start" describeChild disableInteractive>
       <Box
-        {...(disabled && { role: 'group', 'aria-label': name, 'aria-disabled': true })}
+        {...(disabled && idleRow(name))}
         sx={{
           display: 'flex',
           alignItems: 'center',
           gap: 1,
           height: 26,
-          opacity: disabled ? 0.45 : 1,
-          pointerEvents: disabled ? 'none' : undefined,
         }}
       >
         <Box

@@ -2,6 +2,7 @@ import { Box } from '@mui/material';
 import type { ReactNode } from 'react';
 import { sea } from '../theme/sea';
 import { TYPE } from '../theme/type';
+import { idleRow } from './idle-row';
 
 /** A row like a parameter's, with something else to choose by. */
 export function Row({
@@ -15,14 +16,8 @@ export function Row({
 }) {
   return (
     <Box
-      sx={{
-        display: 'flex',
-        alignItems: 'center',
-        gap: '8px',
-        minHeight: 26,
-        opacity: disabled ? 0.45 : 1,
-        pointerEvents: disabled ? 'none' : undefined,
-      }}
+      {...(disabled && idleRow(label))}
+      sx={{ display: 'flex', alignItems: 'center', gap: '8px', minHeight: 26 }}
     >
       <Box
         sx={{

@@ -15,4 +15,22 @@ export class Breath {
       this.channel.port2.postMessage(null);
     });
   }
+
+  /**
+   * Runs steps to their end, letting messages in between; null once they are not `wanted` any more. `onStep` is given what
+   * each step yields.
+   */
+  async through<T, S>(
+    steps: Generator<S, T>,
+    wanted: () => boolean,
+    onStep?: (step: S) => void,
+  ): Promise<{ readonly value: T } | null> {
+    for (;;) {
+      const step = steps.next();
+      if (step.done) return step;
+      onStep?.(step.value);
+      await this.take();
+      if (!wanted()) return null;
+    }
+  }
 }

@@ -33,15 +33,10 @@ export class LayerRenderer {
   ): Promise<CachedLayer | null> {
     const mine = ++this.wanted;
     const steps = renderLayerSteps(document, index, { sampleRateHz, assets: this.assets, pass, traced });
-    for (;;) {
-      const step = steps.next();
-      if (step.done) {
-        const { left, right } = step.value.entry.audio;
-        return transfer(step.value, left === right ? [left.buffer] : [left.buffer, right.buffer]);
-      }
-      await this.breath.take();
-      if (mine !== this.wanted) return null;
-    }
+    const made = await this.breath.through(steps, () => mine === this.wanted);
+    if (!made) return null;
+    const { left, right } = made.value.entry.audio;
+    return transfer(made.value, left === right ? [left.buffer] : [left.buffer, right.buffer]);
   }
 }
 

@@ -172,17 +172,11 @@ class Measurement {
   }
 
   /** Runs steps to their end, or until this is ended: then null. `onStep` is given what each step yields. */
-  private async through<T, S>(
+  private through<T, S>(
     steps: Generator<S, T>,
     onStep?: (step: S) => void,
   ): Promise<{ readonly value: T } | null> {
-    for (;;) {
-      const step = steps.next();
-      if (step.done) return step;
-      onStep?.(step.value);
-      await breath.take();
-      if (this.ended) return null;
-    }
+    return breath.through(steps, () => !this.ended, onStep);
   }
 
   /**
@@ -221,17 +215,10 @@ class Measurement {
         done,
       });
     };
-    const steps = fitSteps(this.document, options);
-    for (;;) {
-      const step = steps.next();
-      if (step.done) {
-        tell(step.value, 1);
-        return;
-      }
-      if (step.value.soFar) tell(step.value.soFar, step.value.done);
-      await breath.take();
-      if (this.ended) return;
-    }
+    const found = await this.through(fitSteps(this.document, options), ({ soFar, done }) => {
+      if (soFar) tell(soFar, done);
+    });
+    if (found) tell(found.value, 1);
   }
 }
 
@@ -300,15 +287,10 @@ export class Meter {
     if (!document) return null;
     if (input?.of === document && samePlace(input.place, place)) return input.figures;
     const steps = chainFigureSteps(document, place, { sampleRateHz: RATE, assets, cache });
-    for (;;) {
-      const step = steps.next();
-      if (step.done) {
-        this.input = { of: document, place, figures: step.value };
-        return step.value;
-      }
-      await breath.take();
-      if (!wanted() || this.document !== document) return null;
-    }
+    const found = await breath.through(steps, () => wanted() && this.document === document);
+    if (!found) return null;
+    this.input = { of: document, place, figures: found.value };
+    return found.value;
   }
 
   /**

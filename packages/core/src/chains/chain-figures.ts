@@ -1,6 +1,7 @@
 import type { GritUnit, SoundDocument, UnitPlace } from '../document/index.js';
 import { renderLoopSteps, type RenderOptions } from '../engine/index.js';
 import { depthSpectrum, middle } from '../measure/index.js';
+import { shareOf } from '../units/index.js';
 import { levelOf, type MeasuredUnit, type UnitLevel } from './measure-units.js';
 
 /** What lies so far under the loudest band is next to nothing. */
@@ -32,9 +33,7 @@ export function* chainFigureSteps(
   options: RenderOptions,
 ): Generator<number, ChainFigures> {
   const steps = renderLoopSteps(document, { ...options, stems: 'none', taped: place });
-  let step = steps.next();
-  for (; !step.done; step = steps.next()) yield 0.8 * step.value;
-  const { tape, frames, sampleRateHz } = step.value;
+  const { tape, frames, sampleRateHz } = yield* shareOf(steps, 0, 0.8);
   if (!tape) return { place, units: [], input: [new Float32Array(frames)] };
   const stages = tape.stages.map(([left, right]) => {
     const sides = [left.subarray(-frames), right.subarray(-frames)];

@@ -20,7 +20,7 @@ import {
   type Figure,
   type KickTail,
 } from '../measure/index.js';
-import { toEnd } from '../units/index.js';
+import { shareOf, toEnd } from '../units/index.js';
 import { judge, type JudgedFigure } from './figures.js';
 import { withCleanPathAlone, withWordsOfAlone } from './left-alone.js';
 import { bearingsOf } from './passes/note-lock.js';
@@ -98,13 +98,8 @@ function* passSteps(
   document: SoundDocument,
   options: RenderOptions,
 ): Generator<number, { render: LoopRender; pass: PassFigures }> {
-  const rendering = renderLoopSteps(document, options);
-  let rendered = rendering.next();
-  for (; !rendered.done; rendered = rendering.next()) yield 0.5 * rendered.value;
-  const measuring = measurePassSteps(document, rendered.value);
-  let measured = measuring.next();
-  for (; !measured.done; measured = measuring.next()) yield 0.5 + 0.5 * measured.value;
-  return { render: rendered.value, pass: measured.value };
+  const render = yield* shareOf(renderLoopSteps(document, options), 0, 0.5);
+  return { render, pass: yield* shareOf(measurePassSteps(document, render), 0.5, 0.5) };
 }
 
 /** A layer of one pass that measuring a sound renders by itself. */
@@ -133,28 +128,25 @@ export function* soundingSteps(
 ): Generator<number, Sounding> {
   const count = runsFree(document) ? FREE_PASSES : 1;
   const untouched = withCleanPathAlone(document);
+  const part = (untouched ? 0.6 : 0.9) / count;
   const passes: PassFigures[] = [];
   let first: LoopRender | null = null;
   for (let pass = 0; pass < count; pass++) {
-    const share = (done: number) => ((untouched ? 0.6 : 0.9) * (pass + done)) / count;
     const steps = passSteps(document, {
       ...options,
       pass,
       stems: pass === 0 ? 'shares' : 'none',
       traced: pass === 0,
     });
-    let step = steps.next();
-    for (; !step.done; step = steps.next()) yield share(step.value);
-    first ??= step.value.render;
-    passes.push(step.value.pass);
+    const made = yield* shareOf(steps, part * pass, part);
+    first ??= made.render;
+    passes.push(made.pass);
   }
   const render = first!;
   let figures = judge(document, passes);
   if (untouched) {
-    const steps = passSteps(untouched, { ...options, stems: 'none' });
-    let step = steps.next();
-    for (; !step.done; step = steps.next()) yield 0.6 + 0.3 * step.value;
-    figures = withWordsOfAlone(figures, judge(untouched, [step.value.pass]));
+    const alone = yield* shareOf(passSteps(untouched, { ...options, stems: 'none' }), 0.6, 0.3);
+    figures = withWordsOfAlone(figures, judge(untouched, [alone.pass]));
   }
   const depth = depthOf(render);
   yield 0.95;

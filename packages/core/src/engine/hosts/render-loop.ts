@@ -1,8 +1,9 @@
 import { BLOCK } from '../../dsp/index.js';
 import { asBuilt, type SoundDocument, type UnitPlace } from '../../document/index.js';
-import { toEnd } from '../../units/index.js';
-import type { Assets, Stereo } from '../base/recording.js';
+import { shareOf, toEnd } from '../../units/index.js';
+import type { Assets, Recording, Stereo } from '../base/recording.js';
 import { keep, keepSum, silence, take } from '../base/samples.js';
+import { kickRecordingOf } from '../kick/kick-recording.js';
 import { kickFrames } from '../kick/render-kick.js';
 import { isStereo } from '../layer/layer-sides.js';
 import type { Mix, Stems } from '../mix/mix.js';
@@ -14,7 +15,7 @@ import { HeardTrack, type HeardBlocks } from './heard-track.js';
 import { Tracer, watchedInMix, type Trace } from './moved.js';
 import { layerKey } from './rebuild-keys.js';
 import { renderLayer, type LayerRender } from './render-layer.js';
-import { runLoop, shareOf } from './run-loop.js';
+import { runLoop } from './run-loop.js';
 
 /** A loop as it sounds once it runs round: what hangs over its end stands at its start. */
 export interface LoopRender {
@@ -155,16 +156,21 @@ interface LoopPlan {
   readonly total: number;
 }
 
+/** Where the first round begins; the kick's recording is asked for only where it matters. */
+function startOf(
+  document: SoundDocument,
+  events: EventList,
+  { sampleRateHz, brief = false }: RenderOptions,
+  recording: () => Recording | null,
+): number {
+  return brief
+    ? briefStart(document, events, kickFrames(document.kick, recording(), sampleRateHz), sampleRateHz)
+    : 0;
+}
+
 function planOf(written: SoundDocument, options: RenderOptions): LoopPlan {
   const document = asBuilt(written);
-  const {
-    sampleRateHz,
-    assets = new Map(),
-    pass = 0,
-    stems = 'shares',
-    brief = false,
-    traced = false,
-  } = options;
+  const { sampleRateHz, assets = new Map(), pass = 0, stems = 'shares', traced = false } = options;
   const events = eventList(document, sampleRateHz);
   const stereo = document.layers.some((layer) => isStereo(document, layer));
   const heard = new HeardTrack(document, events, { sampleRateHz, assets });
@@ -179,21 +185,14 @@ function planOf(written: SoundDocument, options: RenderOptions): LoopPlan {
     watched: traced,
   });
   assembly.mix.takeMarks(noteMarks(events));
-  const start = brief
-    ? briefStart(
-        document,
-        events,
-        kickFrames(document.kick, assembly.kickRecording, sampleRateHz),
-        sampleRateHz,
-      )
-    : 0;
+  const start = startOf(document, events, options, () => assembly.kickRecording);
   const first = events.loopFrames - start + assembly.mix.latencyFrames;
   return { document, events, assembly, heard, track, start, first, total: first + events.loopFrames };
 }
 
 /** A layer's place in the cache, and what its render depends on. */
 function cachePlace(
-  { document, start }: LoopPlan,
+  { document, start }: Pick<LoopPlan, 'document' | 'start'>,
   index: number,
   { sampleRateHz, pass = 0, traced = false }: RenderOptions,
 ): { readonly name: string; readonly key: string } {
@@ -246,10 +245,14 @@ function* renderLayers(plan: LoopPlan, options: RenderOptions): Generator<number
  * The places of the layers that a loop render with these options would render anew, for a host that renders them side by
  * side: `renderLayerSteps` makes what it then finds in `options.cache`.
  */
-export function layersToRender(document: SoundDocument, options: RenderOptions): number[] {
-  const plan = planOf(document, options);
-  return plan.document.layers.flatMap((_, index) => {
-    const { name, key } = cachePlace(plan, index, options);
+export function layersToRender(written: SoundDocument, options: RenderOptions): number[] {
+  const document = asBuilt(written);
+  const { sampleRateHz, assets = new Map() } = options;
+  const start = startOf(document, eventList(document, sampleRateHz), options, () =>
+    kickRecordingOf(document, assets, sampleRateHz),
+  );
+  return document.layers.flatMap((_, index) => {
+    const { name, key } = cachePlace({ document, start }, index, options);
     return options.cache?.get(name)?.key === key ? [] : [index];
   });
 }
