@@ -1,6 +1,7 @@
 // Prints what bin/bench asks for. Each figure is the best of several runs, for other work on the machine only
 // ever makes it worse.
 import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import {
   bestTurnFor,
@@ -14,6 +15,7 @@ import {
   fitOf,
   fitSteps,
   fillHarmonics,
+  findProblems,
   judge,
   kickFigures,
   measurePassSteps,
@@ -98,6 +100,15 @@ function innerLoop() {
     }
   });
   return (took * 1e6) / (64 * blocks);
+}
+
+// A sound that is not valid is rendered too, but not as it is meant.
+for (const [name, sound] of [
+  ...Object.entries(SOUNDS).map(([each, make]) => [each, make()]),
+  ['all movers', allMovers()],
+]) {
+  const [problem] = findProblems(sound);
+  if (problem) throw new Error(`${name}: ${problem.path} ${problem.message}`);
 }
 
 const ours = innerLoop();
@@ -247,9 +258,12 @@ line('one of 64 harmonics changed: until it is heard', `${harmonicChange().toFix
 for (const [kind, ns] of unitCosts()) line(`unit: ${kind}`, `${ns.toFixed(0)} ns a frame`);
 
 // What needs a browser prints its figures as "name {json}".
+const fourLayers = fileURLToPath(new URL('../../.state/four-layers.json', import.meta.url));
+writeFileSync(fourLayers, JSON.stringify(SOUNDS['Four layers of three tones']()));
 const inBrowser = execFileSync('npx', ['playwright', 'test', '--config', 'e2e/bench/playwright.config.ts'], {
   cwd: fileURLToPath(new URL('../..', import.meta.url)),
   encoding: 'utf8',
+  env: { ...process.env, BENCH_SOUND: fourLayers },
 });
 const redraw = JSON.parse(/^redraw (.*)$/m.exec(inBrowser)[1]);
 const rose = JSON.parse(/^rose (.*)$/m.exec(inBrowser)[1]);

@@ -67,14 +67,13 @@ function fourLayers() {
     }),
   );
   sound.links = sound.layers.flatMap(({ id }, i) => [
-    { id: `a-${i}`, mover: 'wobble-1', target: `layers.${id}.filters.0.cutoffHz`, reachPct: 30, on: true },
-    {
+    cleanLink({ id: `a-${i}`, mover: 'wobble-1', target: `layers.${id}.filters.0.cutoffHz`, reachPct: 30 }),
+    cleanLink({
       id: `b-${i}`,
       mover: 'wobble-1',
       target: `layers.${id}.tones.2.source.frames.positionPct`,
       reachPct: 50,
-      on: true,
-    },
+    }),
   ]);
   return sound;
 }
@@ -88,7 +87,7 @@ const REACHED = [
   'layers.body.levelDb',
   'layers.body.tones.0.cents',
   'layers.sub.levelDb',
-  'grit.clip.driveDb',
+  'units.soft-clip-1.driveDb',
 ];
 
 /** A saw growl with as many movers and links as a sound takes, of every kind alike. */
