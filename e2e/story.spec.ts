@@ -103,6 +103,11 @@ test("from the demo to a bounced loop with a kick of one's own", async ({ abyssa
   expect(await gain()).toBeGreaterThan(before);
   expect(await toWin()).toBeLessThan(0.3);
 
+  // Its chorus turns at a rate of its own, so that no round is quite like the next: it is left out.
+  await abyssal.station('Grit');
+  await page.getByRole('button', { name: 'Chorus', exact: true }).click();
+  await page.getByRole('switch', { name: 'Chorus on' }).click();
+
   // Saves, and bounces a WAV.
   await abyssal.saved();
   const kept = await abyssal.kept(id);

@@ -17,7 +17,7 @@ export function demoChains(): ChainFile[] {
     chain('Barnacle', mudLine().grit.bands[0].units, { loudnessLu: 7.28, crestDb: 0.64 }),
     chain('Undertow', hollowPier().grit.bands[0].units, { loudnessLu: 4.09, crestDb: -1.0 }),
     chain('Siren Mouth', sluiceTalker().grit.bands[1].units, { loudnessLu: 2.26, crestDb: -3.15 }),
-    chain('Rip Current', trenchGrowl().grit.bands[2].units, { loudnessLu: 13.99, crestDb: -3.57 }),
+    chain('Rip Current', trenchGrowl().grit.bands[2].units, { loudnessLu: 13.99, crestDb: -3.17 }),
     chain('Foghorn', [
       cleanUnit('harmonics', { id: 'harmonics-1', secondDb: -10, thirdDb: -14, fourthDb: -22 }),
       cleanUnit('tape', { id: 'tape-1', driveDb: 8 }),

@@ -56,3 +56,14 @@ export function amplitudeAt(signal: ArrayLike<number>, hz: number, rate = RATE):
   }
   return (2 * Math.hypot(re, im)) / signal.length;
 }
+
+export const rms = (x: ArrayLike<number>, from = 0, to = x.length) => {
+  let sum = 0;
+  for (let i = from; i < to; i++) sum += x[i] ** 2;
+  return Math.sqrt(sum / (to - from));
+};
+
+/** How far what is left of `a` without `b` lies under `a`, in dB. */
+export function nullDb(a: ArrayLike<number>, b: ArrayLike<number>): number {
+  return 20 * Math.log10(rms(Float64Array.from(a, (x, i) => x - b[i])) / rms(a) + 1e-12);
+}

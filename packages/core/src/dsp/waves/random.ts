@@ -4,13 +4,19 @@
  * user of randomness has a run of its own. The host's random numbers are never used: renders repeat.
  */
 export class Random {
-  private readonly state = new Uint32Array(1);
+  /** Where it stands, and where it began. */
+  private readonly state = new Uint32Array(2);
 
   constructor(seed: number, stream = 0) {
     let x = (seed ^ Math.imul(stream + 1, 0x9e3779b9)) >>> 0;
     x = Math.imul(x ^ (x >>> 16), 0x85ebca6b);
     x = Math.imul(x ^ (x >>> 13), 0xc2b2ae35);
-    this.state[0] = (x ^ (x >>> 16)) >>> 0 || 0x6d2b79f5;
+    this.state.fill((x ^ (x >>> 16)) >>> 0 || 0x6d2b79f5);
+  }
+
+  /** Gives the same numbers again from the first on. */
+  restart(): void {
+    this.state[0] = this.state[1];
   }
 
   /** The next number, even in [0, 1). */

@@ -20,11 +20,11 @@ import {
 } from '../../document/index.js';
 import { plainGrowl } from '../../testing/plain-growl.js';
 import { bareLayer, playNote } from '../../testing/play-note.js';
+import { nullDb, RATE, rms } from '../../testing/signals.js';
 import { createEngine, type Engine } from './engine.js';
 import { renderLoop } from './render-loop.js';
 import { TRACE_FRAMES } from './moved.js';
 
-const RATE = 48000;
 const link = (mover: string, target: string, reachPct: number, more: Partial<Link> = {}) =>
   cleanLink({
     id: `${mover}-${target.replace(/\W/g, '').slice(0, 25)}`.toLowerCase(),
@@ -79,14 +79,6 @@ function play(
     right.set(r, at);
   }
   return { left, right };
-}
-const rms = (x: ArrayLike<number>, from = 0, to = x.length) => {
-  let sum = 0;
-  for (let i = from; i < to; i++) sum += x[i] ** 2;
-  return Math.sqrt(sum / (to - from));
-};
-function nullDb(a: ArrayLike<number>, b: ArrayLike<number>): number {
-  return 20 * Math.log10(rms(Float64Array.from(a, (x, i) => x - b[i])) / rms(a) + 1e-12);
 }
 /** The greatest second difference of a stretch: a click sticks out in it. */
 function bend(x: ArrayLike<number>, from: number, to: number): number {

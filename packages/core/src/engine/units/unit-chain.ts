@@ -74,10 +74,14 @@ export class UnitChain {
     }
   }
 
-  /** Tells those who must know when the next note begins: the line stands at `place` at the block's start. */
+  /**
+   * Tells those who must know when the next note begins, and all where the loop does: the line stands at `place` at
+   * the block's start.
+   */
   await(marks: NoteMarks, place: number): void {
     for (let s = 0; s < this.order.length; s++) {
       const slot = this.order[s];
+      if (place === 0) slot.comeRound();
       if (slot.ahead) marks.tell(place, slot.late, slot.ahead);
     }
   }

@@ -73,6 +73,11 @@ export class UnitSlot {
     this.runner.set?.(unit);
   }
 
+  /** The loop begins, or begins again. */
+  comeRound(): void {
+    this.runner.comeRound?.();
+  }
+
   /** Goes on from where it stood before; where it was another kind, or had other sides, it begins anew. */
   copyFrom(other: UnitSlot): void {
     if (other.kind !== this.kind || other.stereo !== this.stereo) return;

@@ -43,6 +43,8 @@ export interface UnitRunner<U> {
   set?(unit: U): void;
   /** Goes on from where another of its kind stands. */
   copyFrom(other: UnitRunner<U>): void;
+  /** The loop begins, or begins again: what it counts for itself starts here, so that every round is cut alike. */
+  comeRound?(): void;
   /**
    * Works on the samples from `from` up to `to` in place, no more than a control step's; in mono `right` is
    * `left` itself. The numbers that may be moved stand in `numbers` from `at` on as they are at the step's end,

@@ -43,6 +43,11 @@ class CrushCurve implements OwnCurve {
     this.state.set([0, 1, 1]);
   }
 
+  comeRound(): void {
+    this.state[PHASE] = this.state[PACE] = 1;
+    this.random.restart();
+  }
+
   copyFrom(other: CrushCurve): void {
     this.state.set(other.state);
     this.form.set(other.form);

@@ -77,6 +77,8 @@ type Shaper = Infer<typeof FIELDS>;
 /** A curve that takes its kind's own numbers, which stand in `numbers` from `at` on. */
 export interface OwnCurve extends Curve {
   take?(numbers: Float64Array, at: number): void;
+  /** See `UnitRunner.comeRound`. */
+  comeRound?(): void;
 }
 
 // Places in what both sides are told of a step: gain into the curve and bias at its start and its end, what the
@@ -243,6 +245,10 @@ class ShaperRunner implements UnitRunner<Shaper> {
     if (other.after) this.after?.copyFrom(other.after);
     this.told.set(other.told);
     this.begun = other.begun;
+  }
+
+  comeRound(): void {
+    for (let side = 0; side < this.sides.length; side++) this.sides[side].curve.comeRound?.();
   }
 
   private tell(numbers: Float64Array, at: number): void {

@@ -65,6 +65,10 @@ class GlareRunner implements UnitRunner<GlareControl> {
     });
   }
 
+  comeRound(): void {
+    this.finder.restart();
+  }
+
   process(
     left: Float64Array,
     right: Float64Array,

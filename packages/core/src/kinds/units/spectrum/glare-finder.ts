@@ -71,6 +71,11 @@ export class GlareFinder {
     this.at.set(other.at);
   }
 
+  /** Its next look comes a hop from here. */
+  restart(): void {
+    this.at[1] = 0;
+  }
+
   /** Takes the mean of both sides in; looks anew whenever half a frame has come. Says whether it did. */
   take(left: Float64Array, right: Float64Array, from: number, to: number): boolean {
     const { ring, at, size } = this;
