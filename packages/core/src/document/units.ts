@@ -78,12 +78,3 @@ export function withUnits<D extends WithUnits>(document: D, change: (unit: GritU
     },
   };
 }
-
-/** Whether a link, a lane or a macro's switch reaches one of these units. */
-export function reachesUnits(
-  { links, lanes, macros }: Pick<SoundDocument, 'links' | 'lanes' | 'macros'>,
-  units: readonly GritUnit[],
-): boolean {
-  const targets = [...links, ...lanes, ...macros.flatMap(({ switches }) => switches)];
-  return units.some(({ id }) => targets.some(({ target }) => target.startsWith(`units.${id}.`)));
-}

@@ -2,11 +2,12 @@ import { BLOCK } from '../base/chunk.js';
 
 /** 1/Q of a Butterworth section. */
 const K = Math.SQRT2;
+const HALF_K = K / 2;
 
 /**
  * A fourth-order Linkwitz–Riley crossover, both sides at once: the first section gives a Butterworth low and
  * high, each goes through another (Linkwitz and Riley, Active crossover networks for noncoincident drivers,
- * 1976). Trapezoidal sections; the two sides sum to an allpass.
+ * 1976). Trapezoidal sections, stepped as `StateVariable` says; the two sides sum to an allpass.
  */
 export class Crossover {
   private readonly state = new Float64Array(6);
@@ -29,25 +30,36 @@ export class Crossover {
     let h2 = s[5];
     let w = g[0];
     const step = (g[1] - w) / (to - from);
+    // A crossover that stands still is all there is to it in most steps: nothing is divided in them.
+    let d = 1 / (1 + w * (w + K));
+    let c = 2 * d * w;
+    let stays1 = d + d - 1;
+    let stays2 = 1 - c * w;
     for (let i = from; i < to; i++) {
-      w += step;
-      const d = 1 / (1 + w * (w + K));
+      if (step !== 0) {
+        w += step;
+        d = 1 / (1 + w * (w + K));
+        c = 2 * d * w;
+        stays1 = d + d - 1;
+        stays2 = 1 - c * w;
+      }
       const x = samples[i];
-      const band = d * (a1 + w * (x - a2));
-      const lowpass = a2 + w * band;
-      a1 = band + band - a1;
-      a2 = lowpass + lowpass - a2;
-      const highpass = x - K * band - lowpass;
-      const lowBand = d * (l1 + w * (lowpass - l2));
-      const lowOut = l2 + w * lowBand;
-      l1 = lowBand + lowBand - l1;
-      l2 = lowOut + lowOut - l2;
-      const highBand = d * (h1 + w * (highpass - h2));
-      const highLow = h2 + w * highBand;
-      h1 = highBand + highBand - h1;
-      h2 = highLow + highLow - h2;
-      low[i] = lowOut;
-      samples[i] = highpass - K * highBand - highLow;
+      const nextA1 = stays1 * a1 + c * (x - a2);
+      const nextA2 = stays2 * a2 + c * (a1 + w * x);
+      const lowpass = 0.5 * (a2 + nextA2);
+      const highpass = x - HALF_K * (a1 + nextA1) - lowpass;
+      a1 = nextA1;
+      a2 = nextA2;
+      const nextL1 = stays1 * l1 + c * (lowpass - l2);
+      const nextL2 = stays2 * l2 + c * (l1 + w * lowpass);
+      low[i] = 0.5 * (l2 + nextL2);
+      l1 = nextL1;
+      l2 = nextL2;
+      const nextH1 = stays1 * h1 + c * (highpass - h2);
+      const nextH2 = stays2 * h2 + c * (h1 + w * highpass);
+      samples[i] = highpass - HALF_K * (h1 + nextH1) - 0.5 * (h2 + nextH2);
+      h1 = nextH1;
+      h2 = nextH2;
     }
     s[0] = a1;
     s[1] = a2;
@@ -74,15 +86,19 @@ export class CrossoverAllpass {
     let a2 = s[1];
     let w = g[0];
     const step = (g[1] - w) / (to - from);
+    let d = 1 / (1 + w * (w + K));
+    let c = 2 * d * w;
     for (let i = from; i < to; i++) {
-      w += step;
+      if (step !== 0) {
+        w += step;
+        d = 1 / (1 + w * (w + K));
+        c = 2 * d * w;
+      }
       const x = samples[i];
-      const share = 1 / (1 + w * (w + K));
-      const band = share * (a1 + w * (x - a2));
-      const low = a2 + w * band;
-      a1 = band + band - a1;
-      a2 = low + low - a2;
-      samples[i] = x - 2 * K * band;
+      const next = (d + d - 1) * a1 + c * (x - a2);
+      a2 = (1 - c * w) * a2 + c * (a1 + w * x);
+      samples[i] = x - K * (a1 + next);
+      a1 = next;
     }
     s[0] = a1;
     s[1] = a2;

@@ -124,18 +124,22 @@ export class EqualiserSection {
       const g = form[5 * s];
       const k = form[5 * s + 1];
       const m0 = form[5 * s + 2];
-      const m1 = form[5 * s + 3];
-      const m2 = form[5 * s + 4];
+      const m1 = 0.5 * form[5 * s + 3];
+      const m2 = 0.5 * form[5 * s + 4];
+      // As `StateVariable` steps its integrators.
       const d = 1 / (1 + g * (g + k));
+      const c = 2 * d * g;
+      const staysA = d + d - 1;
+      const staysB = 1 - c * g;
       let a = state[2 * s];
       let b = state[2 * s + 1];
       for (let i = from; i < to; i++) {
         const x = samples[i];
-        const band = d * (a + g * (x - b));
-        const low = b + g * band;
-        a = band + band - a;
-        b = low + low - b;
-        samples[i] = m0 * x + m1 * band + m2 * low;
+        const nextA = staysA * a + c * (x - b);
+        const nextB = staysB * b + c * (a + g * x);
+        samples[i] = m0 * x + m1 * (a + nextA) + m2 * (b + nextB);
+        a = nextA;
+        b = nextB;
       }
       state[2 * s] = a < 1e-18 && a > -1e-18 ? 0 : a;
       state[2 * s + 1] = b < 1e-18 && b > -1e-18 ? 0 : b;

@@ -6,6 +6,13 @@
  * With g = tan(π·fc/fs) and k = 1/Q its magnitude is the bilinear transform of the analogue section; it stays
  * stable while
  * g moves at audio rate.
+ *
+ * The loops step the two integrators by the section's equations solved for them, with a = 1/(1 + g·(g + k)) and c = 2ag:
+ *
+ *   s₁′ = (2a − 1)·s₁ + c·(x − s₂),   s₂′ = (1 − cg)·s₂ + c·(s₁ + g·x)
+ *
+ * Band and low are the means of before and after. A sample then waits for three operations on the one before, where
+ * the equations in their own order have eight.
  */
 export type SectionMode = 'low' | 'high' | 'band' | 'notch';
 
@@ -60,7 +67,7 @@ export class StateVariable {
     const more = numbers[4];
     const scale = numbers[5];
     const m0 = INPUT[mode];
-    const m2 = LOW[mode];
+    const m2 = 0.5 * LOW[mode];
     const mBand = BAND[mode];
     let s1 = state[0];
     let s2 = state[1];
@@ -71,12 +78,14 @@ export class StateVariable {
       const loud = s1 * s1;
       const k = k0 + more * (loud < 64 ? loud : 64);
       const a = 1 / (1 + g * (g + k));
+      const c = 2 * a * g;
       const x = samples[i];
-      const band = a * (s1 + g * (x - s2));
-      const low = s2 + g * band;
-      s1 = band + band - s1;
-      s2 = low + low - s2;
-      samples[i] = m0 * x + mBand * (mode === 'band' ? scale : k) * band + m2 * low;
+      const next1 = (a + a - 1) * s1 + c * (x - s2);
+      const next2 = (1 - c * g) * s2 + c * (s1 + g * x);
+      const band = 0.5 * (s1 + next1);
+      samples[i] = m0 * x + mBand * (mode === 'band' ? scale : k) * band + m2 * (s2 + next2);
+      s1 = next1;
+      s2 = next2;
     }
     state[0] = quiet(s1);
     state[1] = quiet(s2);
@@ -93,7 +102,7 @@ export class StateVariable {
     const more = numbers[4];
     const scale = numbers[5];
     const m0 = INPUT[mode];
-    const m2 = LOW[mode];
+    const m2 = 0.5 * LOW[mode];
     const mBand = BAND[mode];
     let s1 = state[0];
     let s2 = state[1];
@@ -104,13 +113,15 @@ export class StateVariable {
       g += step;
       const k = k0 + more * (mean < 64 ? mean : 64);
       const a = 1 / (1 + g * (g + k));
+      const c = 2 * a * g;
       const x = samples[i];
-      const band = a * (s1 + g * (x - s2));
-      const low = s2 + g * band;
-      s1 = band + band - s1;
-      s2 = low + low - s2;
+      const next1 = (a + a - 1) * s1 + c * (x - s2);
+      const next2 = (1 - c * g) * s2 + c * (s1 + g * x);
+      const band = 0.5 * (s1 + next1);
       mean += (g < 1 ? FOLLOWS * g : FOLLOWS) * (band * band - mean);
-      samples[i] = m0 * x + mBand * (mode === 'band' ? scale : k) * band + m2 * low;
+      samples[i] = m0 * x + mBand * (mode === 'band' ? scale : k) * band + m2 * (s2 + next2);
+      s1 = next1;
+      s2 = next2;
     }
     state[0] = quiet(s1);
     state[1] = quiet(s2);
@@ -126,8 +137,8 @@ export class StateVariable {
     const g0 = numbers[0];
     const k = numbers[2];
     const m0 = INPUT[mode];
-    const m1 = BAND[mode] * k;
-    const m2 = LOW[mode];
+    const m1 = 0.5 * BAND[mode] * k;
+    const m2 = 0.5 * LOW[mode];
     let s1 = state[0];
     let s2 = state[1];
     let g = g0;
@@ -135,12 +146,13 @@ export class StateVariable {
     for (let i = from; i < to; i++) {
       g += step;
       const a = 1 / (1 + g * (g + k));
+      const c = 2 * a * g;
       const x = samples[i];
-      const band = a * (s1 + g * (x - s2));
-      const low = s2 + g * band;
-      s1 = band + band - s1;
-      s2 = low + low - s2;
-      samples[i] = m0 * x + m1 * band + m2 * low;
+      const next1 = (a + a - 1) * s1 + c * (x - s2);
+      const next2 = (1 - c * g) * s2 + c * (s1 + g * x);
+      samples[i] = m0 * x + m1 * (s1 + next1) + m2 * (s2 + next2);
+      s1 = next1;
+      s2 = next2;
     }
     state[0] = quiet(s1);
     state[1] = quiet(s2);
@@ -169,23 +181,24 @@ export class Bell {
     const { state } = this;
     const A = numbers[3];
     const k = numbers[2] / A;
-    const m1 = k * (A * A - 1);
+    const m1 = 0.5 * k * (A * A - 1);
     let s1 = state[0];
     let s2 = state[1];
     const step = (numbers[1] - numbers[0]) / (to - from);
     let g = step === 0 ? numbers[1] : numbers[0];
     let a = 1 / (1 + g * (g + k));
+    let c = 2 * a * g;
     for (let i = from; i < to; i++) {
       if (step !== 0) {
         g += step;
         a = 1 / (1 + g * (g + k));
+        c = 2 * a * g;
       }
       const x = samples[i];
-      const band = a * (s1 + g * (x - s2));
-      const low = s2 + g * band;
-      s1 = band + band - s1;
-      s2 = low + low - s2;
-      samples[i] = x + m1 * band;
+      const next = (a + a - 1) * s1 + c * (x - s2);
+      s2 = (1 - c * g) * s2 + c * (s1 + g * x);
+      samples[i] = x + m1 * (s1 + next);
+      s1 = next;
     }
     state[0] = quiet(s1);
     state[1] = quiet(s2);
@@ -249,9 +262,9 @@ export class StateVariablePair {
     const k1 = numbers[2];
     const k2 = numbers[3];
     const m0 = INPUT[mode];
-    const m1 = BAND[mode] * k1;
-    const m2 = LOW[mode];
-    const n1 = BAND[mode] * k2;
+    const m1 = 0.5 * BAND[mode] * k1;
+    const m2 = 0.5 * LOW[mode];
+    const n1 = 0.5 * BAND[mode] * k2;
     let s1 = state[0];
     let s2 = state[1];
     let t1 = state[2];
@@ -262,17 +275,19 @@ export class StateVariablePair {
       g += step;
       const a = 1 / (1 + g * (g + k1));
       const b = 1 / (1 + g * (g + k2));
+      const c = 2 * a * g;
+      const d = 2 * b * g;
       const x = samples[i];
-      const band = a * (s1 + g * (x - s2));
-      const low = s2 + g * band;
-      s1 = band + band - s1;
-      s2 = low + low - s2;
-      const y = m0 * x + m1 * band + m2 * low;
-      const band2 = b * (t1 + g * (y - t2));
-      const low2 = t2 + g * band2;
-      t1 = band2 + band2 - t1;
-      t2 = low2 + low2 - t2;
-      samples[i] = m0 * y + n1 * band2 + m2 * low2;
+      const nextS1 = (a + a - 1) * s1 + c * (x - s2);
+      const nextS2 = (1 - c * g) * s2 + c * (s1 + g * x);
+      const y = m0 * x + m1 * (s1 + nextS1) + m2 * (s2 + nextS2);
+      const nextT1 = (b + b - 1) * t1 + d * (y - t2);
+      const nextT2 = (1 - d * g) * t2 + d * (t1 + g * y);
+      samples[i] = m0 * y + n1 * (t1 + nextT1) + m2 * (t2 + nextT2);
+      s1 = nextS1;
+      s2 = nextS2;
+      t1 = nextT1;
+      t2 = nextT2;
     }
     state[0] = quiet(s1);
     state[1] = quiet(s2);
@@ -291,8 +306,8 @@ export class StateVariablePair {
     const grows = numbers[4];
     const scale = numbers[5];
     const m0 = INPUT[mode];
-    const m1 = BAND[mode] * k1;
-    const m2 = LOW[mode];
+    const m1 = 0.5 * BAND[mode] * k1;
+    const m2 = 0.5 * LOW[mode];
     const nBand = BAND[mode];
     let s1 = state[0];
     let s2 = state[1];
@@ -307,17 +322,20 @@ export class StateVariablePair {
       const x = samples[i];
       const a = 1 / (1 + g * (g + k1));
       const b = 1 / (1 + g * (g + k));
-      const band = a * (s1 + g * (x - s2));
-      const low = s2 + g * band;
-      s1 = band + band - s1;
-      s2 = low + low - s2;
-      const y = m0 * x + m1 * band + m2 * low;
-      const band2 = b * (t1 + g * (y - t2));
-      const low2 = t2 + g * band2;
-      t1 = band2 + band2 - t1;
-      t2 = low2 + low2 - t2;
-      mean += (g < 1 ? FOLLOWS * g : FOLLOWS) * (band2 * band2 - mean);
-      samples[i] = m0 * y + nBand * (mode === 'band' ? scale : k) * band2 + m2 * low2;
+      const c = 2 * a * g;
+      const d = 2 * b * g;
+      const nextS1 = (a + a - 1) * s1 + c * (x - s2);
+      const nextS2 = (1 - c * g) * s2 + c * (s1 + g * x);
+      const y = m0 * x + m1 * (s1 + nextS1) + m2 * (s2 + nextS2);
+      const nextT1 = (b + b - 1) * t1 + d * (y - t2);
+      const nextT2 = (1 - d * g) * t2 + d * (t1 + g * y);
+      const band = 0.5 * (t1 + nextT1);
+      mean += (g < 1 ? FOLLOWS * g : FOLLOWS) * (band * band - mean);
+      samples[i] = m0 * y + nBand * (mode === 'band' ? scale : k) * band + m2 * (t2 + nextT2);
+      s1 = nextS1;
+      s2 = nextS2;
+      t1 = nextT1;
+      t2 = nextT2;
     }
     state[0] = quiet(s1);
     state[1] = quiet(s2);
@@ -331,27 +349,33 @@ export class StateVariablePair {
     const { state, mode } = this;
     const g = numbers[0];
     const m0 = INPUT[mode];
-    const m1 = BAND[mode] * numbers[2];
-    const m2 = LOW[mode];
-    const n1 = BAND[mode] * numbers[3];
+    const m1 = 0.5 * BAND[mode] * numbers[2];
+    const m2 = 0.5 * LOW[mode];
+    const n1 = 0.5 * BAND[mode] * numbers[3];
     const a = 1 / (1 + g * (g + numbers[2]));
     const b = 1 / (1 + g * (g + numbers[3]));
+    const c = 2 * a * g;
+    const d = 2 * b * g;
+    const stays1 = a + a - 1;
+    const stays2 = 1 - c * g;
+    const stays3 = b + b - 1;
+    const stays4 = 1 - d * g;
     let s1 = state[0];
     let s2 = state[1];
     let t1 = state[2];
     let t2 = state[3];
     for (let i = from; i < to; i++) {
       const x = samples[i];
-      const band = a * (s1 + g * (x - s2));
-      const low = s2 + g * band;
-      s1 = band + band - s1;
-      s2 = low + low - s2;
-      const y = m0 * x + m1 * band + m2 * low;
-      const band2 = b * (t1 + g * (y - t2));
-      const low2 = t2 + g * band2;
-      t1 = band2 + band2 - t1;
-      t2 = low2 + low2 - t2;
-      samples[i] = m0 * y + n1 * band2 + m2 * low2;
+      const nextS1 = stays1 * s1 + c * (x - s2);
+      const nextS2 = stays2 * s2 + c * (s1 + g * x);
+      const y = m0 * x + m1 * (s1 + nextS1) + m2 * (s2 + nextS2);
+      const nextT1 = stays3 * t1 + d * (y - t2);
+      const nextT2 = stays4 * t2 + d * (t1 + g * y);
+      samples[i] = m0 * y + n1 * (t1 + nextT1) + m2 * (t2 + nextT2);
+      s1 = nextS1;
+      s2 = nextS2;
+      t1 = nextT1;
+      t2 = nextT2;
     }
     state[0] = quiet(s1);
     state[1] = quiet(s2);

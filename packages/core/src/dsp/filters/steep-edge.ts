@@ -25,6 +25,11 @@ const Z1 = (STEEP_SECTIONS[0].zero / W1) ** 2;
 const W2 = STEEP_SECTIONS[1].pole;
 const K2 = STEEP_SECTIONS[1].k;
 const Z2 = (STEEP_SECTIONS[1].zero / W2) ** 2;
+/** What is taken of the sums of low and of band before and after. */
+const LOW_1 = (Z1 - 1) / 2;
+const LOW_2 = (Z2 - 1) / 2;
+const BAND_1 = K1 / 2;
+const BAND_2 = K2 / 2;
 
 /** Rests would otherwise sink into subnormal numbers, which are slow. */
 function settle(state: Float64Array): void {
@@ -59,6 +64,12 @@ export class SteepHigh {
     let gb = W2 * now;
     let a = 1 / (1 + ga * (ga + K1));
     let b = 1 / (1 + gb * (gb + K2));
+    let ca = 2 * a * ga;
+    let cb = 2 * b * gb;
+    let staysA1 = a + a - 1;
+    let staysA2 = 1 - ca * ga;
+    let staysB1 = b + b - 1;
+    let staysB2 = 1 - cb * gb;
     if (step !== 0) now = g[0];
     for (let i = from; i < to; i++) {
       if (step !== 0) {
@@ -67,28 +78,34 @@ export class SteepHigh {
         gb = W2 * now;
         a = 1 / (1 + ga * (ga + K1));
         b = 1 / (1 + gb * (gb + K2));
+        ca = 2 * a * ga;
+        cb = 2 * b * gb;
+        staysA1 = a + a - 1;
+        staysA2 = 1 - ca * ga;
+        staysB1 = b + b - 1;
+        staysB2 = 1 - cb * gb;
       }
       let x = samples[i];
-      let band = a * (p1 + ga * (x - p2));
-      let low = p2 + ga * band;
-      p1 = band + band - p1;
-      p2 = low + low - p2;
-      x += (Z1 - 1) * low - K1 * band;
-      band = b * (q1 + gb * (x - q2));
-      low = q2 + gb * band;
-      q1 = band + band - q1;
-      q2 = low + low - q2;
-      x += (Z2 - 1) * low - K2 * band;
-      band = a * (r1 + ga * (x - r2));
-      low = r2 + ga * band;
-      r1 = band + band - r1;
-      r2 = low + low - r2;
-      x += (Z1 - 1) * low - K1 * band;
-      band = b * (t1 + gb * (x - t2));
-      low = t2 + gb * band;
-      t1 = band + band - t1;
-      t2 = low + low - t2;
-      samples[i] = x + (Z2 - 1) * low - K2 * band;
+      let next1 = staysA1 * p1 + ca * (x - p2);
+      let next2 = staysA2 * p2 + ca * (p1 + ga * x);
+      x += LOW_1 * (p2 + next2) - BAND_1 * (p1 + next1);
+      p1 = next1;
+      p2 = next2;
+      next1 = staysB1 * q1 + cb * (x - q2);
+      next2 = staysB2 * q2 + cb * (q1 + gb * x);
+      x += LOW_2 * (q2 + next2) - BAND_2 * (q1 + next1);
+      q1 = next1;
+      q2 = next2;
+      next1 = staysA1 * r1 + ca * (x - r2);
+      next2 = staysA2 * r2 + ca * (r1 + ga * x);
+      x += LOW_1 * (r2 + next2) - BAND_1 * (r1 + next1);
+      r1 = next1;
+      r2 = next2;
+      next1 = staysB1 * t1 + cb * (x - t2);
+      next2 = staysB2 * t2 + cb * (t1 + gb * x);
+      samples[i] = x + LOW_2 * (t2 + next2) - BAND_2 * (t1 + next1);
+      t1 = next1;
+      t2 = next2;
     }
     state[0] = p1;
     state[1] = p2;
@@ -124,29 +141,39 @@ export class SteepAllpass {
       r2 = state[5];
     const step = (g[1] - g[0]) / (to - from);
     let gc = g[0];
+    let ga = W1 * gc;
+    let gb = W2 * gc;
+    let c = 1 / (1 + gc * (gc + Math.SQRT2));
+    let a = 1 / (1 + ga * (ga + K1));
+    let b = 1 / (1 + gb * (gb + K2));
+    let cc = 2 * c * gc;
+    let ca = 2 * a * ga;
+    let cb = 2 * b * gb;
     for (let i = from; i < to; i++) {
-      gc += step;
-      const ga = W1 * gc;
-      const gb = W2 * gc;
+      if (step !== 0) {
+        gc += step;
+        ga = W1 * gc;
+        gb = W2 * gc;
+        c = 1 / (1 + gc * (gc + Math.SQRT2));
+        a = 1 / (1 + ga * (ga + K1));
+        b = 1 / (1 + gb * (gb + K2));
+        cc = 2 * c * gc;
+        ca = 2 * a * ga;
+        cb = 2 * b * gb;
+      }
       let x = samples[i];
-      const c = 1 / (1 + gc * (gc + Math.SQRT2));
-      const a = 1 / (1 + ga * (ga + K1));
-      const b = 1 / (1 + gb * (gb + K2));
-      let band = c * (p1 + gc * (x - p2));
-      let low = p2 + gc * band;
-      p1 = band + band - p1;
-      p2 = low + low - p2;
-      x -= 2 * Math.SQRT2 * band;
-      band = a * (q1 + ga * (x - q2));
-      low = q2 + ga * band;
-      q1 = band + band - q1;
-      q2 = low + low - q2;
-      x -= 2 * K1 * band;
-      band = b * (r1 + gb * (x - r2));
-      low = r2 + gb * band;
-      r1 = band + band - r1;
-      r2 = low + low - r2;
-      samples[i] = x - 2 * K2 * band;
+      let next = (c + c - 1) * p1 + cc * (x - p2);
+      p2 = (1 - cc * gc) * p2 + cc * (p1 + gc * x);
+      x -= Math.SQRT2 * (p1 + next);
+      p1 = next;
+      next = (a + a - 1) * q1 + ca * (x - q2);
+      q2 = (1 - ca * ga) * q2 + ca * (q1 + ga * x);
+      x -= K1 * (q1 + next);
+      q1 = next;
+      next = (b + b - 1) * r1 + cb * (x - r2);
+      r2 = (1 - cb * gb) * r2 + cb * (r1 + gb * x);
+      samples[i] = x - K2 * (r1 + next);
+      r1 = next;
     }
     state[0] = p1;
     state[1] = p2;

@@ -42,16 +42,16 @@ export class HalfBandDown {
     for (let i = from, j = 0; i < to; i++, j += 2) {
       const even = upper[j];
       const odd = upper[j + 1];
-      const c1 = A0 * (odd - u1) + u0;
-      const c2 = A1 * (c1 - u2) + u1;
-      const c3 = A2 * (c2 - u3) + u2;
+      const c1 = A0 * odd + u0 - A0 * u1;
+      const c2 = A1 * c1 + u1 - A1 * u2;
+      const c3 = A2 * c2 + u2 - A2 * u3;
       u0 = odd;
       u1 = c1;
       u2 = c2;
       u3 = c3;
-      const d1 = B0 * (even - v1) + v0;
-      const d2 = B1 * (d1 - v2) + v1;
-      const d3 = B2 * (d2 - v3) + v2;
+      const d1 = B0 * even + v0 - B0 * v1;
+      const d2 = B1 * d1 + v1 - B1 * v2;
+      const d3 = B2 * d2 + v2 - B2 * v3;
       v0 = even;
       v1 = d1;
       v2 = d2;

@@ -38,12 +38,12 @@ export class InnerUp {
       q1 = s[4];
     for (let i = 0, j = 0; i < count; i++, j += 2) {
       const x = samples[i];
-      const a = A0 * (x - p1) + p0;
-      const a2 = A1 * (a - p2) + p1;
+      const a = A0 * x + p0 - A0 * p1;
+      const a2 = A1 * a + p1 - A1 * p2;
       p0 = x;
       p1 = a;
       p2 = a2;
-      const b = B0 * (x - q1) + q0;
+      const b = B0 * x + q0 - B0 * q1;
       q0 = x;
       q1 = b;
       upper[j] = a2;
@@ -81,12 +81,12 @@ export class InnerDown {
     for (let i = 0, j = 0; i < count; i++, j += 2) {
       const even = upper[j];
       const odd = upper[j + 1];
-      const a = A0 * (odd - p1) + p0;
-      const a2 = A1 * (a - p2) + p1;
+      const a = A0 * odd + p0 - A0 * p1;
+      const a2 = A1 * a + p1 - A1 * p2;
       p0 = odd;
       p1 = a;
       p2 = a2;
-      const b = B0 * (even - q1) + q0;
+      const b = B0 * even + q0 - B0 * q1;
       q0 = even;
       q1 = b;
       samples[i] = 0.5 * (a2 + b);

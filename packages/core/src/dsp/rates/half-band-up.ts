@@ -32,16 +32,16 @@ export class HalfBandUp {
       q3 = s[7];
     for (let i = from, j = 0; i < to; i++, j += 2) {
       const x = samples[i];
-      const a1 = A0 * (x - p1) + p0;
-      const a2 = A1 * (a1 - p2) + p1;
-      const a3 = A2 * (a2 - p3) + p2;
+      const a1 = A0 * x + p0 - A0 * p1;
+      const a2 = A1 * a1 + p1 - A1 * p2;
+      const a3 = A2 * a2 + p2 - A2 * p3;
       p0 = x;
       p1 = a1;
       p2 = a2;
       p3 = a3;
-      const b1 = B0 * (x - q1) + q0;
-      const b2 = B1 * (b1 - q2) + q1;
-      const b3 = B2 * (b2 - q3) + q2;
+      const b1 = B0 * x + q0 - B0 * q1;
+      const b2 = B1 * b1 + q1 - B1 * q2;
+      const b3 = B2 * b2 + q2 - B2 * q3;
       q0 = x;
       q1 = b1;
       q2 = b2;

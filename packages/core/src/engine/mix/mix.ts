@@ -1,10 +1,4 @@
-import {
-  parameter,
-  reachesUnits,
-  type Duck,
-  type SoundDocument,
-  type UnitPlace,
-} from '../../document/index.js';
+import { parameter, type Duck, type SoundDocument, type UnitPlace } from '../../document/index.js';
 import { BLOCK, STEP } from '../../dsp/index.js';
 import { noteToHz } from '../../music/index.js';
 import type { UnitStart } from '../../kinds/units/index.js';
@@ -25,6 +19,7 @@ import { Ending } from './ending.js';
 import { FeedbackLoop } from '../layer/feedback.js';
 import { GritLayout, gritValues } from '../units/grit-layout.js';
 import { GritStage } from '../units/grit-stage.js';
+import { ControlSteps } from '../units/control-steps.js';
 import { NO_MARKS, type NoteMarks } from '../units/note-marks.js';
 import type { Overheard } from '../sides/overheard.js';
 import type { UnitChain } from '../units/unit-chain.js';
@@ -110,8 +105,8 @@ export class Mix {
   readonly taps: readonly StemTap[];
   private readonly clean = new Float64Array(BLOCK);
   private readonly grit: GritStage;
-  /** Whether anything moves the units behind the sum: else they need not go in control steps. */
-  private afterMoves: boolean;
+  /** Whether links carry any of grit's numbers that is no unit's: then all of it goes in control steps. */
+  private gritMoves = false;
   /**
    * The bass before the whole sound's feedback, then what that adds, for the stems; later the sum of bass and
    * kick.
@@ -154,6 +149,7 @@ export class Mix {
   private perFrame: Float64Array;
   private readonly peak = new Float64Array(1);
   private stepFrames = STEP;
+  private steps: ControlSteps;
   private readonly held = new Int32Array(1);
   /** The peak of this block, which movers hear in the next. */
   private readonly nextPeak = new Float64Array(1);
@@ -197,14 +193,9 @@ export class Mix {
     const slowest = Math.max(...layersLate);
     this.waits = layersLate.map((late) => (late < slowest ? new LayerWait(slowest - late) : null));
     this.grit = new GritStage(document.grit, start, this.layout, slowest);
-    this.afterMoves = reachesUnits(document, document.grit.after);
     this.stereo = this.grit.stereo || this.grit.after.stereo;
     this.frontLate = slowest + this.grit.lateFrames;
-    const slots = [
-      ...(this.grit.cleanChain?.slots ?? []),
-      ...this.grit.bands.bands.flatMap(({ chain }) => [...chain.slots]),
-      ...this.grit.after.slots,
-    ];
+    const slots = this.grit.chains.flatMap((chain) => [...chain.slots]);
     this.slotIds = slots.map(([id]) => id);
     this.slots = slots.map(([, slot]) => slot);
     this.feedback = document.feedback.on ? new FeedbackLoop(document.feedback.way, sampleRateHz) : null;
@@ -235,6 +226,8 @@ export class Mix {
     this.switches = new Switches(this.slotIds, sampleRateHz);
     this.takeSwitches(document);
     this.switches.begin(this.movers);
+    this.steps = this.stepsOf();
+    this.findMoved();
     this.taps =
       stems === 'none'
         ? []
@@ -263,6 +256,7 @@ export class Mix {
     this.ducker.set(document.duck);
     this.duckStage?.set(document.duck);
     const moved = this.movers.set(document);
+    const before = this.stepFrames;
     this.perFrame = ticksPerFrame(document, this.sampleRateHz);
     this.stepFrames = stepFor(this.movers.fastestHz, this.sampleRateHz);
     this.bank.setTargets(values(document));
@@ -274,8 +268,22 @@ export class Mix {
     );
     this.takeGround(document);
     this.grit.set(document.grit);
-    this.afterMoves = reachesUnits(document, document.grit.after);
     this.takeSwitches(document);
+    if (before !== this.stepFrames) this.steps = this.stepsOf();
+    this.findMoved();
+  }
+
+  private stepsOf(): ControlSteps {
+    return new ControlSteps(this.fields.length, this.slots.length, this.stepFrames);
+  }
+
+  /** Finds what of grit links carry. */
+  private findMoved(): void {
+    const { bank, fields } = this;
+    this.gritMoves = fields.some(
+      (field, i) => i >= GRIT && !field.startsWith('units.') && bank.carries(i, i + 1),
+    );
+    for (const chain of this.grit.chains) chain.takeMoved((at, count) => bank.carries(at, at + count));
   }
 
   private takeGround({ ground }: SoundDocument): void {
@@ -398,12 +406,11 @@ export class Mix {
     for (let i = 0; i < seen.length; i++) seen[i] = value[i];
   }
 
-  /** Runs grit, and each layer's way through it, moving the numbers on in control steps where movers run. */
-  private runGrit(frames: number, place: number, sub: boolean): void {
-    const { bank, movers, heard, perFrame, grit, taps } = this;
-    const { value } = bank;
+  /** Moves the numbers on over a block, in control steps where movers run. */
+  private control(frames: number, place: number): void {
+    const { bank, movers, heard, perFrame, switches, steps } = this;
     const stepFrames = movers.runs ? this.stepFrames : frames;
-    grit.await(this.marks, place);
+    steps.begin(switches.level);
     for (let from = 0; from < frames; from += stepFrames) {
       const to = from + stepFrames < frames ? from + stepFrames : frames;
       if (movers.runs) {
@@ -412,21 +419,41 @@ export class Mix {
         if (movers.hearsSelf) movers.hearSelf(this.peak);
         movers.step(to - from);
       } else movers.wait(to - from);
+      const still = bank.still && switches.still;
       bank.step(to - from, movers);
-      this.switchOver(to - from);
-      grit.process(this.bassLeft, this.bassRight, this.clean, sub, from, to, value);
-      if (this.afterMoves) grit.finish(this.bassLeft, this.bassRight, from, to, value);
-      for (let t = 0; t < taps.length; t++) taps[t].shape(from, to, value);
+      switches.step(to - from, movers);
+      steps.add(to, bank.value, switches.level, still && bank.still && switches.still);
     }
-    if (!this.afterMoves) grit.finish(this.bassLeft, this.bassRight, 0, frames, value);
   }
 
-  /** Moves on what macros switch. */
-  private switchOver(frames: number): void {
-    const { switches, slots } = this;
-    for (let s = 0; s < slots.length; s++) slots[s].there[0] = switches.level[s];
-    switches.step(frames, this.movers);
-    for (let s = 0; s < slots.length; s++) slots[s].there[1] = switches.level[s];
+  /** Runs grit, and each layer's way through it, over a block of which the control steps were found. */
+  private runGrit(frames: number, place: number, sub: boolean): void {
+    const { steps, grit } = this;
+    grit.await(this.marks, place);
+    if (steps.still && !this.gritMoves) {
+      this.stand(0, steps.count);
+      grit.process(this.bassLeft, this.bassRight, this.clean, sub, 0, frames, this.bank.value, steps);
+      this.shape(0, frames, this.bank.value);
+      return;
+    }
+    for (let k = 0, from = 0; k < steps.count; from = steps.ends[k++]) {
+      this.stand(k, k + 1);
+      grit.process(this.bassLeft, this.bassRight, this.clean, sub, from, steps.ends[k], steps.rows[k]);
+      this.shape(from, steps.ends[k], steps.rows[k]);
+    }
+  }
+
+  private shape(from: number, to: number, numbers: Float64Array): void {
+    for (let t = 0; t < this.taps.length; t++) this.taps[t].shape(from, to, numbers);
+  }
+
+  /** Says how far each unit is there from one end of a control step to another. */
+  private stand(first: number, last: number): void {
+    const { slots, steps } = this;
+    for (let s = 0; s < slots.length; s++) {
+      slots[s].there[0] = steps.levels[first][s];
+      slots[s].there[1] = steps.levels[last][s];
+    }
   }
 
   /** Takes down the peak of the bass before the clip, for movers that follow it. */
@@ -459,6 +486,7 @@ export class Mix {
     const sub = this.gather(layers, frames);
     if (this.movers.hearsSelf) this.listen(frames);
     if (this.feedback) this.feedBack(frames);
+    this.control(frames, place);
     this.runGrit(frames, place, sub);
     this.peak[0] = this.nextPeak[0];
     this.ducker.step(frames);

@@ -84,6 +84,11 @@ export class Switches {
     }
   }
 
+  /** Whether nothing comes or goes now. */
+  get still(): boolean {
+    return this.settled;
+  }
+
   step(frames: number, movers: Carriers): void {
     if (this.rules.length > 0) this.ask(movers);
     if (this.settled) return;

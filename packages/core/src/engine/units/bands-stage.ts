@@ -1,6 +1,7 @@
 import { BandSplit, BLOCK, DelayLine, prewarp } from '../../dsp/index.js';
 import type { GritUnit, UnitStart } from '../../kinds/units/index.js';
 import { dbToGain } from '../../units/index.js';
+import type { ControlSteps } from './control-steps.js';
 import type { NoteMarks } from './note-marks.js';
 import { UnitChain } from './unit-chain.js';
 
@@ -77,7 +78,14 @@ class Band {
   }
 
   /** Works on the band in place; whether its sides differ behind it, `chain.stereo` says. */
-  process(left: Float64Array, right: Float64Array, from: number, to: number, numbers: Float64Array): void {
+  process(
+    left: Float64Array,
+    right: Float64Array,
+    from: number,
+    to: number,
+    numbers: Float64Array,
+    steps: ControlSteps | null,
+  ): void {
     const { chain, dry, waits, last, at, rest, start } = this;
     const wet = numbers[at + BAND_WET] / 100;
     const level = this.comesTo(to - from) * dbToGain(numbers[at + BAND_LEVEL]);
@@ -99,7 +107,7 @@ class Band {
           for (let i = from; i < to; i++) kept[i] = samples[i];
           if (chain.lateFrames > 0) waits[s].run(kept, from, to);
         }
-      chain.process(left, right, from, to, numbers);
+      chain.process(left, right, from, to, numbers, steps);
       if (wet < 1 || wet0 < 1)
         for (let s = 0; s < (chain.stereo ? 2 : 1); s++) {
           const samples = s === 0 ? left : right;
@@ -210,7 +218,8 @@ export class BandsStage {
 
   /**
    * Replaces the samples from `from` up to `to` by the sum of all bands; `crossoversHz` says where they part. Where
-   * the sides do not differ going in, `right` is only written to, and only where they do coming out.
+   * the sides do not differ going in, `right` is only written to, and only where they do coming out. `steps` are as
+   * `UnitChain.process` takes them.
    */
   process(
     left: Float64Array,
@@ -219,6 +228,7 @@ export class BandsStage {
     to: number,
     numbers: Float64Array,
     crossoversHz: ArrayLike<number>,
+    steps: ControlSteps | null = null,
   ): void {
     const { bands, splits, crossings, inputs, start } = this;
     for (let c = 0; c < crossings.length; c++) {
@@ -241,7 +251,7 @@ export class BandsStage {
       const l = a.bands[n];
       const r = b === a ? this.wide[n] : b.bands[n];
       if (b !== a && bands[n].setup.mono) for (let i = from; i < to; i++) l[i] = 0.5 * (l[i] + r[i]);
-      bands[n].process(l, r, from, to, numbers);
+      bands[n].process(l, r, from, to, numbers, steps);
       const same = !bands[n].chain.stereo;
       if (n === 0) {
         for (let i = from; i < to; i++) left[i] = l[i];

@@ -11,6 +11,7 @@ import type { Grit } from '../../document/index.js';
 import type { UnitStart } from '../../kinds/units/index.js';
 import { dbToGain } from '../../units/index.js';
 import { BandsStage } from './bands-stage.js';
+import type { ControlSteps } from './control-steps.js';
 import type { GritLayout } from './grit-layout.js';
 import type { NoteMarks } from './note-marks.js';
 import { UnitChain } from './unit-chain.js';
@@ -132,6 +133,15 @@ export class GritStage {
     this.quiet.set(other.quiet);
   }
 
+  /** All of its chains. */
+  get chains(): readonly UnitChain[] {
+    return [
+      ...(this.cleanChain ? [this.cleanChain] : []),
+      ...this.bands.bands.map(({ chain }) => chain),
+      this.after,
+    ];
+  }
+
   /** Tells units when the next note begins: the line stands at `place` at the block's start. */
   await(marks: NoteMarks, place: number): void {
     this.bands.await(marks, place);
@@ -158,7 +168,7 @@ export class GritStage {
   /**
    * Works on the samples from `from` up to `to` of both sides in place. Where they do not differ going in, `right` is
    * only written to, and only where they do coming out. `clean` is Sub in mono, and is used up; `sub` says whether
-   * there is any.
+   * there is any. `steps` are as `UnitChain.process` takes them.
    */
   process(
     left: Float64Array,
@@ -168,6 +178,7 @@ export class GritStage {
     from: number,
     to: number,
     numbers: Float64Array,
+    steps: ControlSteps | null = null,
   ): void {
     const { bands, highs, edges, crossover, crossoversHz, stereo, bandWaits } = this;
     this.move(numbers);
@@ -175,7 +186,7 @@ export class GritStage {
       highs[0].process(left, from, to, crossover);
       if (highs.length > 1) highs[1].process(right, from, to, crossover);
     }
-    bands.process(left, right, from, to, numbers, crossoversHz);
+    bands.process(left, right, from, to, numbers, crossoversHz, steps);
     if (stereo && !bands.stereo) for (let i = from; i < to; i++) right[i] = left[i];
     if (this.cleanPath) {
       edges[0].process(left, from, to, crossover);
@@ -185,12 +196,8 @@ export class GritStage {
       bandWaits[0].run(left, from, to);
       if (stereo) bandWaits[1].run(right, from, to);
     }
-    if (this.cleanPath) this.addClean(left, right, clean, sub, from, to, numbers);
-  }
-
-  /** Runs the chain behind the sum over what `process` has made, in one step or in several. */
-  finish(left: Float64Array, right: Float64Array, from: number, to: number, numbers: Float64Array): void {
-    this.after.process(left, right, from, to, numbers);
+    if (this.cleanPath) this.addClean(left, right, clean, sub, from, to, numbers, steps);
+    this.after.process(left, right, from, to, numbers, steps);
   }
 
   private addClean(
@@ -201,6 +208,7 @@ export class GritStage {
     from: number,
     to: number,
     numbers: Float64Array,
+    steps: ControlSteps | null,
   ): void {
     const { quiet, subHigh, crossover, innerHigh, innerPast, inner, cleanChain, waits, level, cleanRight } =
       this;
@@ -216,7 +224,7 @@ export class GritStage {
     }
     this.subEdge.process(subHigh, from, to, crossover);
     for (let i = from; i < to; i++) clean[i] -= subHigh[i];
-    cleanChain?.process(clean, cleanRight, from, to, numbers);
+    cleanChain?.process(clean, cleanRight, from, to, numbers, steps);
     const wide = cleanChain?.stereo === true;
     if (waits[0].frames > 0) {
       waits[0].run(clean, from, to);

@@ -1,6 +1,7 @@
 import { numbersOfUnit } from '../../document/index.js';
 import { unitKindOf, type GritUnit, type UnitStart } from '../../kinds/units/index.js';
 import { ChainTape } from './chain-tape.js';
+import type { ControlSteps } from './control-steps.js';
 import type { NoteMarks } from './note-marks.js';
 import { UnitSlot } from './unit-slot.js';
 
@@ -39,6 +40,7 @@ export class UnitChain {
           { ...start, stereo, seed: seedFor(start.seed, unit.id) },
           frames,
           place,
+          countOf(unit),
         );
         slots.set(unit.id, slot);
         frames += slot.lateFrames;
@@ -86,17 +88,34 @@ export class UnitChain {
     }
   }
 
+  /** Takes which numbers links carry: their units go step by step where steps are given. */
+  takeMoved(moves: (at: number, count: number) => boolean): void {
+    for (const slot of this.order) slot.moves = moves(slot.at, slot.count);
+  }
+
   /**
-   * Works on the samples from `from` up to `to` in place; `numbers` holds those of its units. Where the sides do not
-   * differ going in, `right` is only written to, from the unit on that makes them differ.
+   * Works on the samples from `from` up to `to` in place; `numbers` holds those of its units at the end, `steps`,
+   * where they are given, those of every control step of a whole block. Where the sides do not differ going in,
+   * `right` is only written to, from the unit on that makes them differ.
    */
-  process(left: Float64Array, right: Float64Array, from: number, to: number, numbers: Float64Array): void {
+  process(
+    left: Float64Array,
+    right: Float64Array,
+    from: number,
+    to: number,
+    numbers: Float64Array,
+    steps: ControlSteps | null = null,
+  ): void {
     const { order, splitsAt, tape } = this;
     tape?.take(0, left, this.entersStereo ? right : left, from, to);
     for (let s = 0; s < order.length; s++) {
       if (s === splitsAt && !this.entersStereo) for (let i = from; i < to; i++) right[i] = left[i];
       const other = s < splitsAt ? left : right;
-      order[s].process(left, other, from, to, numbers);
+      const slot = order[s];
+      if (steps && slot.moves) {
+        for (let k = 0, start = 0; k < steps.count; start = steps.ends[k++])
+          slot.process(left, other, start, steps.ends[k], steps.rows[k]);
+      } else slot.process(left, other, from, to, numbers);
       tape?.take(s + 1, left, other, from, to);
     }
     tape?.advance(to - from);

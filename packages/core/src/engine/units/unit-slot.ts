@@ -22,6 +22,8 @@ export class UnitSlot {
   readonly lateFrames: number;
   /** How far it is there, 0 to 1, at the start and the end of the step; a macro may switch it. */
   readonly there = Float64Array.of(1, 1);
+  /** Whether links carry any of its numbers. */
+  moves = true;
   private readonly kind: GritUnit['kind'];
   private readonly stereo: boolean;
   private readonly runner: UnitRunner<GritUnit>;
@@ -39,13 +41,14 @@ export class UnitSlot {
 
   /**
    * @param late frames by which what goes in comes late already.
-   * @param at place of its first number.
+   * @param at place of its first number; it has `count` of them.
    */
   constructor(
     unit: GritUnit,
     start: UnitStart,
     readonly late: number,
     readonly at: number,
+    readonly count: number,
   ) {
     const kind = unitKindOf(unit.kind);
     this.kind = unit.kind;

@@ -52,11 +52,13 @@ class Side {
       const share = g / (1 + g);
       const x = samples[i];
       let v = x + back * out;
+      const turns = share + share - 1;
+      const rest = 2 - 2 * share;
       for (let s = 0; s < stages; s++) {
-        const w = share * (v - state[s]);
-        const low = w + state[s];
-        state[s] = low + w;
-        v = low + low - v;
+        const before = state[s];
+        const next = turns * v + rest * before;
+        state[s] = before + 2 * share * (v - before);
+        v = next;
       }
       out = v;
       samples[i] = 0.5 * (x + v);
