@@ -21,6 +21,15 @@ export class DelayLine {
     this.run(samples, 0, count);
   }
 
+  /** Takes the samples from `from` up to `to` in, where nobody hears what would come out. */
+  take(samples: Float64Array, from: number, to: number): void {
+    const { ring } = this;
+    const mask = ring.length - 1;
+    const start = this.at[0] - from;
+    for (let i = from; i < to; i++) ring[(start + i) & mask] = samples[i];
+    this.at[0] = (start + to) & mask;
+  }
+
   /** Delays the samples from `from` up to `to`. */
   run(samples: Float64Array, from: number, to: number): void {
     const { ring, frames } = this;

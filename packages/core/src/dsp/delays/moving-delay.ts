@@ -38,14 +38,28 @@ export class MovingDelay {
     this.at[0] = at & mask;
   }
 
-  /** Adds to `out`, times `gain[0]`, what was taken in last, later by `delays`. */
-  add(out: Float64Array, from: number, to: number, delays: Float64Array, gain: Float64Array): void {
+  /**
+   * Adds to `out`, times `gains[at]`, what was taken in last, later by a delay that runs evenly from `ends[at]`,
+   * where it stood before (not a number where it did not), to `wanted[at]`, which is taken down there.
+   */
+  add(
+    out: Float64Array,
+    from: number,
+    to: number,
+    ends: Float64Array,
+    wanted: Float64Array,
+    gains: Float64Array,
+    at: number,
+  ): void {
     const { ring } = this;
     const mask = ring.length - 1;
-    const share = gain[0];
+    const share = gains[at];
     const start = this.at[0] - to;
+    let delay = ends[at] === ends[at] ? ends[at] : wanted[at];
+    const step = (wanted[at] - delay) / (to - from);
+    ends[at] = wanted[at];
     for (let i = from; i < to; i++) {
-      const delay = delays[i];
+      delay += step;
       const whole = delay | 0;
       const part = delay - whole;
       const place = start + i - whole;
@@ -58,6 +72,20 @@ export class MovingDelay {
       out[i] +=
         share * (outer * ((part - 1) * b - part * c) + SIXTH * inner * ((part + 1) * e - (part - 2) * a));
     }
+  }
+
+  /** Delays the samples from `from` up to `to` in place by a delay that stands still, in whole frames: `frames[0]`. */
+  shift(samples: Float64Array, from: number, to: number, frames: Float64Array): void {
+    const { ring } = this;
+    const mask = ring.length - 1;
+    const late = frames[0] | 0;
+    let at = this.at[0];
+    for (let i = from; i < to; i++) {
+      ring[at & mask] = samples[i];
+      samples[i] = ring[(at - late) & mask];
+      at = (at + 1) | 0;
+    }
+    this.at[0] = at & mask;
   }
 
   /**

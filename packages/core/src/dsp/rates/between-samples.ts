@@ -31,6 +31,12 @@ function tapsAt(p: number): Float64Array {
 export const BETWEEN_TAPS: readonly Float64Array[] = [2, 4, 6].map(tapsAt);
 
 const [A, B, C] = BETWEEN_TAPS;
+/**
+ * A and C are each other's mirror, B its own: their sum and their difference weigh the sums and the differences of
+ * samples at the same distance from the middle.
+ */
+const SUMS = A.subarray(0, BETWEEN_REACH).map((tap, k) => 0.5 * (tap + C[k]));
+const DIFFERENCES = A.subarray(0, BETWEEN_REACH).map((tap, k) => 0.5 * (tap - C[k]));
 /** Four more places between those, for what comes near the ceiling: a meter may look at any of them. */
 const FINE_TAPS = [1, 3, 5, 7].map(tapsAt);
 /** What counts as near. */
@@ -136,16 +142,19 @@ export class TruePeakFollower {
       const bend = Math.max(bendA < 0 ? -bendA : bendA, bendB < 0 ? -bendB : bendB);
       let between = 0;
       if ((size > other ? size : other) + STANDS_OUT * bend > matters) {
-        let x = 0;
+        let even = 0;
+        let odd = 0;
         let y = 0;
-        let z = 0;
-        for (let k = 0; k < WIDTH; k++) {
+        for (let k = 0; k < BETWEEN_REACH; k++) {
           const v = signal[i + 1 + k];
-          x += A[k] * v;
-          y += B[k] * v;
-          z += C[k] * v;
+          const w = signal[i + WIDTH - k];
+          even += SUMS[k] * (v + w);
+          odd += DIFFERENCES[k] * (v - w);
+          y += B[k] * (v + w);
         }
-        between = Math.max(x < 0 ? -x : x, y < 0 ? -y : y, z < 0 ? -z : z);
+        // The greater of |even + odd| and |even − odd|.
+        const outer = (even < 0 ? -even : even) + (odd < 0 ? -odd : odd);
+        between = Math.max(outer, y < 0 ? -y : y);
         if (between > NEAR * matters || size > NEAR * matters)
           between = Math.max(between, this.finely(i + 1));
       }

@@ -99,16 +99,18 @@ class Band {
     last[BAND_WIDTH] = width;
     const step = 1 / (to - from);
     if (!chain.empty) {
-      // The dry way need not be kept where none of it is heard, unless it has to run on.
-      if (chain.lateFrames > 0 || wet < 1 || wet0 < 1)
-        for (let s = 0; s < (start.stereo ? 2 : 1); s++) {
-          const samples = s === 0 ? left : right;
+      const heard = wet < 1 || wet0 < 1;
+      for (let s = 0; s < (start.stereo ? 2 : 1); s++) {
+        const samples = s === 0 ? left : right;
+        // Where none of the dry way is heard it need not come out, but it has to run on.
+        if (heard) {
           const kept = dry[s];
           for (let i = from; i < to; i++) kept[i] = samples[i];
           if (chain.lateFrames > 0) waits[s].run(kept, from, to);
-        }
+        } else if (chain.lateFrames > 0) waits[s].take(samples, from, to);
+      }
       chain.process(left, right, from, to, numbers, steps);
-      if (wet < 1 || wet0 < 1)
+      if (heard)
         for (let s = 0; s < (chain.stereo ? 2 : 1); s++) {
           const samples = s === 0 ? left : right;
           const past = dry[start.stereo ? s : 0];

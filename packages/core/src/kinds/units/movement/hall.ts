@@ -81,9 +81,13 @@ class HallRunner implements UnitRunner<Hall> {
     if (bound) above.keep(left, right, from, to);
     wanted[0] = LEAST_DELAY + (numbers[at + NUMBER.preDelayMs] / 1000) * rate;
     for (let s = 0; s < 2; s++) {
-      runLine(line, from, to, ends[s], wanted, 0);
       const samples = s === 0 ? left : right;
-      rings[s].process(samples, samples, from, to, line, none);
+      if (ends[s][0] === wanted[0] && wanted[0] === Math.floor(wanted[0]))
+        rings[s].shift(samples, from, to, wanted);
+      else {
+        runLine(line, from, to, ends[s], wanted, 0);
+        rings[s].process(samples, samples, from, to, line, none);
+      }
     }
     decays[0] = numbers[at + NUMBER.decayLowS];
     decays[1] = numbers[at + NUMBER.decayS];

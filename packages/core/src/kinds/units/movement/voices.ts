@@ -12,7 +12,7 @@ import {
   type UnitRunner,
   type UnitStart,
 } from '../kind/unit-kind.js';
-import { delayField, runLine, spreadField, sweepRate } from './sweep.js';
+import { delayField, spreadField, sweepRate } from './sweep.js';
 
 const voicesField = (least: number, most: number, def: number) =>
   rebuilds('instrument', number('Voices', '', least, most, def, 'How many copies sound at once.', whole));
@@ -65,12 +65,10 @@ abstract class Copies<U> implements UnitRunner<U> {
   protected readonly gains: Float64Array;
   private readonly ends: Float64Array;
   private readonly rings: readonly MovingDelay[];
-  private readonly lines = new Float64Array(BLOCK);
   private readonly sum: readonly [Float64Array, Float64Array] = [
     new Float64Array(BLOCK),
     new Float64Array(BLOCK),
   ];
-  private readonly gain = new Float64Array(1);
   private readonly above: AboveOnly;
 
   constructor(
@@ -111,7 +109,7 @@ abstract class Copies<U> implements UnitRunner<U> {
     numbers: Float64Array,
     at: number,
   ): void {
-    const { rings, lines, sum, gain, gains, ends, wanted, count, above, rate } = this;
+    const { rings, sum, gains, ends, wanted, count, above, rate } = this;
     this.move(to - from, numbers, at);
     const bound = numbers[at + this.aboveAt] > LEAST_ABOVE_HZ;
     if (bound) above.keep(left, right, from, to);
@@ -125,9 +123,7 @@ abstract class Copies<U> implements UnitRunner<U> {
         const place = s * count + v;
         if (wanted[place] < LEAST_DELAY) wanted[place] = LEAST_DELAY;
         else if (wanted[place] > longest) wanted[place] = longest;
-        runLine(lines, from, to, ends, wanted, place);
-        gain[0] = gains[place];
-        rings[s].add(out, from, to, lines, gain);
+        rings[s].add(out, from, to, ends, wanted, gains, place);
       }
       for (let i = from; i < to; i++) samples[i] = out[i];
     }

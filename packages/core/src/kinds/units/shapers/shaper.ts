@@ -197,6 +197,8 @@ class Side {
   private centre(samples: Float64Array, from: number, to: number, told: Float64Array): void {
     const rest = told[REST];
     const share = told[MEAN_SHARE];
+    // An even-handed curve has no mean of its own, and none is followed.
+    if (share === 0 && rest === 0) return;
     const rate = told[MEAN_RATE];
     let mean = this.mean[0];
     for (let i = from; i < to; i++) {
