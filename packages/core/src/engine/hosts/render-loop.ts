@@ -6,7 +6,7 @@ import { keep, keepSum, silence, take } from '../base/samples.js';
 import { kickRecordingOf } from '../kick/kick-recording.js';
 import { kickFrames } from '../kick/render-kick.js';
 import { isStereo } from '../layer/layer-sides.js';
-import type { Mix, Stems } from '../mix/mix.js';
+import { STEMS_SETTLE_S, type Mix, type Stems } from '../mix/mix.js';
 import type { ChainTape } from '../units/chain-tape.js';
 import { Assembly, seedOf } from './assembly.js';
 import { briefStart } from './brief-start.js';
@@ -291,6 +291,7 @@ export function* renderLoopSteps(
   const { mix } = assembly;
   const tracer = traced ? new Tracer(watchedInMix(document, mix), loop) : null;
   const tape = taped ? (mix.chainAt(taped)?.record(total) ?? null) : null;
+  const stemsFrom = first - STEMS_SETTLE_S * sampleRateHz;
   heard.over(start, total);
   const layers = yield* renderLayers(plan, options);
   const blocks = layers.map(({ role, left, right }) => {
@@ -304,6 +305,7 @@ export function* renderLoopSteps(
     },
     step: (at, frames, place) => {
       track?.next();
+      mix.asksForStems(at >= stemsFrom);
       for (const [l, { left, right }] of layers.entries()) {
         take(left, at, blocks[l].left, frames);
         if (right !== left) take(right, at, blocks[l].right, frames);

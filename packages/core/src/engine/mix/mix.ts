@@ -73,6 +73,10 @@ function values({ grit, output, kick, feedback }: SoundDocument): number[] {
   ];
 }
 
+const NO_TAPS: readonly StemTap[] = [];
+/** Time in which the ways of the stems forget how they began, by 150 dB and more: their filters ring at 20 Hz and above. */
+export const STEMS_SETTLE_S = 1.5;
+
 /** Stems of the layers: none, each layer's share behind grit, or each dry, as it goes into it. */
 export type Stems = 'none' | 'shares' | 'dry';
 
@@ -102,7 +106,9 @@ export class Mix {
   readonly backRight = new Float64Array(BLOCK);
   /** The bass before ducking and ceiling, in mono: (L+R)/2. */
   readonly bassBefore = new Float64Array(BLOCK);
-  readonly taps: readonly StemTap[];
+  /** Ways of the layers' stems; none while nobody asks for them. */
+  taps: readonly StemTap[];
+  private readonly everyTap: readonly StemTap[];
   private readonly clean = new Float64Array(BLOCK);
   private readonly grit: GritStage;
   /** Whether links carry any of grit's numbers that is no unit's: then all of it goes in control steps. */
@@ -228,7 +234,7 @@ export class Mix {
     this.switches.begin(this.movers);
     this.steps = this.stepsOf();
     this.findMoved();
-    this.taps =
+    this.taps = this.everyTap =
       stems === 'none'
         ? []
         : document.layers.map(
@@ -247,6 +253,11 @@ export class Mix {
               ),
           );
     this.measureGains();
+  }
+
+  /** Leaves the stems off, or goes on with them: `STEMS_SETTLE_S` before they are to be right. */
+  asksForStems(asks: boolean): void {
+    this.taps = asks ? this.everyTap : NO_TAPS;
   }
 
   set(document: SoundDocument): void {
