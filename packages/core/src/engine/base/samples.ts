@@ -6,6 +6,20 @@ export function silence(frames: number, stereo: boolean): Stereo {
   return { left, right: stereo ? new Float32Array(frames) : left };
 }
 
+const SEAM_S = 0.02;
+/**
+ * Frames at a loop's end in which it turns into what stood before its start, so that what runs free, or turns at a rate
+ * of its own, has no seam where the loop comes round.
+ */
+export const seamFrames = (sampleRateHz: number) => Math.round(SEAM_S * sampleRateHz);
+
+/** Turns the end of a loop into `lead`, which was heard up to its start. Where both are alike nothing changes. */
+export function turnInto(loop: Float32Array, lead: Float32Array): void {
+  const from = loop.length - lead.length;
+  for (let i = 0; i < lead.length; i++)
+    loop[from + i] += ((i + 1) / lead.length) * (lead[i] - loop[from + i]);
+}
+
 /** Keeps a block from `from` on as the samples of a loop from `at` on. */
 export function keep(
   block: Float64Array,

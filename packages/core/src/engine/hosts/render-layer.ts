@@ -1,6 +1,6 @@
 import { asBuilt, type SoundDocument } from '../../document/index.js';
 import type { Assets, Stereo } from '../base/recording.js';
-import { keep, silence } from '../base/samples.js';
+import { keep, seamFrames, silence, turnInto } from '../base/samples.js';
 import { LayerPlayer, type LayerPlayerOptions } from '../layer/layer-player.js';
 import { seedOf, tellLayer } from './assembly.js';
 import { eventList, noteMarks, type EventList } from './events.js';
@@ -93,6 +93,12 @@ export function* freezeSteps(
     { sampleRateHz, seed: seedOf(whole, 0), assets, track: heard.blocksFor() },
   );
   // The second round: what hangs over the loop's end stands at its start.
-  const kept = left.slice(loop);
-  return { left: kept, right: right === left ? kept : right.slice(loop) };
+  const seam = Math.min(loop, seamFrames(sampleRateHz));
+  const round = (side: Float32Array) => {
+    const kept = side.slice(loop);
+    turnInto(kept, side.subarray(loop - seam, loop));
+    return kept;
+  };
+  const kept = round(left);
+  return { left: kept, right: right === left ? kept : round(right) };
 }

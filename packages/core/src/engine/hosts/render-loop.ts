@@ -2,7 +2,7 @@ import { BLOCK } from '../../dsp/index.js';
 import { asBuilt, type SoundDocument, type UnitPlace } from '../../document/index.js';
 import { shareOf, toEnd } from '../../units/index.js';
 import type { Assets, Recording, Stereo } from '../base/recording.js';
-import { keep, keepSum, silence, take } from '../base/samples.js';
+import { keep, keepSum, seamFrames, silence, take, turnInto } from '../base/samples.js';
 import { kickRecordingOf } from '../kick/kick-recording.js';
 import { kickFrames } from '../kick/render-kick.js';
 import { isStereo } from '../layer/layer-sides.js';
@@ -72,6 +72,18 @@ export const DUCKING_FRAMES = BLOCK;
 
 /** What the layers are taken to be of the work; the rest is the mix. */
 const LAYERS_SHARE = 0.8;
+
+/** Turns the ends of a loop's signals into `lead`, what was heard up to its start. */
+function closeSeams(loop: LoopRender, lead: LoopRender): void {
+  const signals = ({ kick, bass, all, bassBefore, backing, layers }: LoopRender) =>
+    [kick, bass, all, ...(backing ? [backing] : []), ...layers]
+      .flatMap(({ left, right }) => (right === left ? [left] : [left, right]))
+      .concat(bassBefore);
+  const before = signals(lead);
+  signals(loop).forEach((signal, s) => {
+    turnInto(signal, before[s]);
+  });
+}
 
 /** What is written of a loop while it is mixed, silent as yet. */
 function emptyLoop(
@@ -299,6 +311,9 @@ export function* renderLoopSteps(
     return { role, silent: false, left: block, right: right === left ? block : new Float64Array(BLOCK) };
   });
   const out = emptyLoop(document, assembly, layers, loop, mix.stereo, options);
+  // A brief run has not settled before the loop's start.
+  const seam = options.brief ? 0 : Math.min(loop, seamFrames(sampleRateHz));
+  const lead = emptyLoop(document, assembly, layers, seam, mix.stereo, options);
   const mixing = runLoop(events, sampleRateHz, start, total, {
     event: (index) => {
       assembly.event(events, index);
@@ -314,12 +329,15 @@ export function* renderLoopSteps(
       tracer?.take(place);
       const from = Math.max(0, first - at);
       if (from < frames) keepStep(mix, from, frames, out, at - first);
+      if (from > 0 && at + frames > first - seam)
+        keepStep(mix, Math.max(0, first - seam - at), Math.min(from, frames), lead, at - (first - seam));
     },
     round: () => {
       mix.comeRound();
     },
   });
   yield* shareOf(mixing, LAYERS_SHARE, 1 - LAYERS_SHARE);
+  closeSeams(out, lead);
   yield 1;
   return {
     ...out,

@@ -44,3 +44,18 @@ it.each(UNIT_NAMES.filter((kind) => !FREE.includes(kind)))(
       );
   },
 );
+
+it('has no seam where the loop comes round, though a chorus turns at its own rate', () => {
+  const sound = soundWith('chorus');
+  const body = sound.layers[0];
+  body.loudness = { ...body.loudness, releaseMs: 1500 };
+  sound.line.notes = [cleanNote({ tick: 960, ticks: 900, pitch: 41 })];
+  sound.grit.after = [cleanUnit('chorus', { id: 'unit', wetPct: 100, depthMs: 8, rateHz: 0.9 })];
+  const { left } = renderLoop(sound, { sampleRateHz: RATE, stems: 'none' }).bass;
+  const frames = left.length;
+  const bend = (at: number) =>
+    Math.abs(left[at % frames] - 2 * left[(at + frames - 1) % frames] + left[(at + frames - 2) % frames]);
+  const around = Array.from({ length: 4000 }, (_, i) => bend(frames - 2000 + i));
+  const most = Math.max(...around.slice(0, 1990), ...around.slice(2010));
+  expect(Math.max(...around.slice(1990, 2010))).toBeLessThan(1.5 * most);
+});
