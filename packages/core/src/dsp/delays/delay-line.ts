@@ -44,6 +44,24 @@ export class DelayLine {
   }
 }
 
+/**
+ * The dry way past something that comes as late as `wait`: the samples from `from` up to `to`, delayed, in `dry`. Where
+ * none of it is `heard` it need not come out, but it has to run on.
+ */
+export function keepDry(
+  samples: Float64Array,
+  dry: Float64Array,
+  wait: DelayLine,
+  heard: boolean,
+  from: number,
+  to: number,
+): void {
+  if (heard) {
+    for (let i = from; i < to; i++) dry[i] = samples[i];
+    if (wait.frames > 0) wait.run(dry, from, to);
+  } else if (wait.frames > 0) wait.take(samples, from, to);
+}
+
 /** The same fixed delay for three to eight blocks at once, in place: they take turns in one ring. */
 export class DelayBank {
   private readonly ring: Float64Array;

@@ -1,4 +1,4 @@
-import { BandSplit, BLOCK, DelayLine, prewarp } from '../../dsp/index.js';
+import { BandSplit, BLOCK, DelayLine, keepDry, prewarp } from '../../dsp/index.js';
 import type { GritUnit, UnitStart } from '../../kinds/units/index.js';
 import { dbToGain } from '../../units/index.js';
 import type { ControlSteps } from './control-steps.js';
@@ -100,15 +100,8 @@ class Band {
     const step = 1 / (to - from);
     if (!chain.empty) {
       const heard = wet < 1 || wet0 < 1;
-      for (let s = 0; s < (start.stereo ? 2 : 1); s++) {
-        const samples = s === 0 ? left : right;
-        // Where none of the dry way is heard it need not come out, but it has to run on.
-        if (heard) {
-          const kept = dry[s];
-          for (let i = from; i < to; i++) kept[i] = samples[i];
-          if (chain.lateFrames > 0) waits[s].run(kept, from, to);
-        } else if (chain.lateFrames > 0) waits[s].take(samples, from, to);
-      }
+      for (let s = 0; s < (start.stereo ? 2 : 1); s++)
+        keepDry(s === 0 ? left : right, dry[s], waits[s], heard, from, to);
       chain.process(left, right, from, to, numbers, steps);
       if (heard)
         for (let s = 0; s < (chain.stereo ? 2 : 1); s++) {

@@ -1,4 +1,4 @@
-import { BLOCK, DelayLine } from '../../dsp/index.js';
+import { BLOCK, DelayLine, keepDry } from '../../dsp/index.js';
 import {
   UNIT_LEVEL,
   UNIT_WET,
@@ -108,15 +108,7 @@ export class UnitSlot {
     const wet = this.mixes ? 1 : numbers[at + UNIT_WET] / 100;
     const wet0 = last[0] === last[0] ? last[0] : wet;
     const heard = wet < 1 || wet0 < 1 || there[0] < 1 || there[1] < 1;
-    for (let s = 0; s < sides; s++) {
-      const samples = s === 0 ? left : right;
-      // Where none of the dry way is heard it need not come out, but it has to run on.
-      if (heard) {
-        const kept = dry[s];
-        for (let i = from; i < to; i++) kept[i] = samples[i];
-        if (this.lateFrames > 0) waits[s].run(kept, from, to);
-      } else if (this.lateFrames > 0) waits[s].take(samples, from, to);
-    }
+    for (let s = 0; s < sides; s++) keepDry(s === 0 ? left : right, dry[s], waits[s], heard, from, to);
     runner.process(left, right, from, to, numbers, at);
     const level = dbToGain(numbers[at + UNIT_LEVEL]);
     const level0 = last[1] === last[1] ? last[1] : level;

@@ -46,7 +46,7 @@ export interface UnitRunner<U> {
   /** The loop begins, or begins again: what it counts for itself starts here, so that every round is cut alike. */
   comeRound?(): void;
   /**
-   * Works on the samples from `from` up to `to` in place, no more than a control step's; in mono `right` is
+   * Works on the samples from `from` up to `to` in place, no more than a block's; in mono `right` is
    * `left` itself. The numbers that may be moved stand in `numbers` from `at` on as they are at the step's end,
    * in the order of its shape.
    */

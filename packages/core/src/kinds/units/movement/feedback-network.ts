@@ -15,12 +15,6 @@ const DIFFUSES = 0.65;
 /** Loudness: a decay of a second is about as loud as what goes in. */
 const LEVEL = 1.1;
 
-/**
- * Places by which each ring is turned against the one before: rings of one length would else be written at addresses
- * that share their lowest bits, and push each other out of the processor's nearest memory.
- */
-const APART = 88;
-
 /** Places of a line's shelves: two integrators of each. */
 const STATES = 4;
 /** Numbers of a line's filter: gain, then of each shelf g's divisor, band and low shares. */
@@ -166,7 +160,7 @@ export class FeedbackNetwork {
     const [r0, r1, r2, r3, r4, r5, r6, r7] = rings;
     for (let i = from; i < to; i++) {
       const n = i - from;
-      const place = at + n;
+      const place = (at + n) & mask;
       const inLeft = left[i];
       const inRight = right[i];
       const a = h0[n] - h2[n] + h4[n] - h6[n];
@@ -192,14 +186,14 @@ export class FeedbackNetwork {
       const b5 = a5 + a7;
       const b6 = a4 - a6;
       const b7 = a5 - a7;
-      r0[place & mask] = share * (b0 + b4) + inLeft;
-      r1[(place + APART) & mask] = share * (b1 + b5) - inRight;
-      r2[(place + 2 * APART) & mask] = share * (b2 + b6) + inLeft;
-      r3[(place + 3 * APART) & mask] = share * (b3 + b7) + inRight;
-      r4[(place + 4 * APART) & mask] = share * (b0 - b4) - inLeft;
-      r5[(place + 5 * APART) & mask] = share * (b1 - b5) + inRight;
-      r6[(place + 6 * APART) & mask] = share * (b2 - b6) - inLeft;
-      r7[(place + 7 * APART) & mask] = share * (b3 - b7) - inRight;
+      r0[place] = share * (b0 + b4) + inLeft;
+      r1[place] = share * (b1 + b5) - inRight;
+      r2[place] = share * (b2 + b6) + inLeft;
+      r3[place] = share * (b3 + b7) + inRight;
+      r4[place] = share * (b0 - b4) - inLeft;
+      r5[place] = share * (b1 - b5) + inRight;
+      r6[place] = share * (b2 - b6) - inLeft;
+      r7[place] = share * (b3 - b7) - inRight;
     }
     this.at[0] = (at + to - from) & mask;
   }
@@ -232,7 +226,7 @@ export class FeedbackNetwork {
     let s1 = states[s + 1];
     let s2 = states[s + 2];
     let s3 = states[s + 3];
-    const start = at + l * APART - lengths[l];
+    const start = at - lengths[l];
     for (let n = 0; n < frames; n++) {
       const x = gain * ring[(start + n) & mask];
       const next0 = lowStays1 * s0 + lowC * (x - s1);
