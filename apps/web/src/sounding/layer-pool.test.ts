@@ -1,7 +1,7 @@
 import { cleanSound, type CachedLayer, type LayerCache, type LayerJob } from '@abyssal/core';
 import { fillSideBySide, type RenderOne } from './layer-pool';
 
-const job = (index: number): LayerJob => ({ index, pass: 0, traced: true });
+const job = (index: number): LayerJob => ({ index, pass: 0, traced: true, tone: null });
 const layer = ({ index }: LayerJob): CachedLayer => ({
   name: `layer ${index}`,
   entry: {

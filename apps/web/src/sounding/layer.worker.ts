@@ -1,5 +1,5 @@
 import {
-  renderLayerSteps,
+  layerJobSteps,
   type CachedLayer,
   type LayerJob,
   type Recording,
@@ -25,14 +25,10 @@ export class LayerRenderer {
     this.wanted++;
   }
 
-  /** Renders a layer; null where it was left off. */
-  async render(
-    document: SoundDocument,
-    { index, pass, traced }: LayerJob,
-    sampleRateHz: number,
-  ): Promise<CachedLayer | null> {
+  /** Renders what is asked for of a layer; null where it was left off. */
+  async render(document: SoundDocument, job: LayerJob, sampleRateHz: number): Promise<CachedLayer | null> {
     const mine = ++this.wanted;
-    const steps = renderLayerSteps(document, index, { sampleRateHz, assets: this.assets, pass, traced });
+    const steps = layerJobSteps(document, job, { sampleRateHz, assets: this.assets });
     const made = await this.breath.through(steps, () => mine === this.wanted);
     if (!made) return null;
     const { left, right } = made.value.entry.audio;

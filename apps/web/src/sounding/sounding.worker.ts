@@ -5,11 +5,11 @@ import {
   fitSteps,
   hardHoldMs,
   layerJobs,
+  layerJobSteps,
   matchedChain,
   middle,
   randomChain,
   renderKick,
-  renderLayerSteps,
   rosesOf,
   soundingSteps,
   turnedLowsSteps,
@@ -145,7 +145,7 @@ class Measurement {
     const others = helpers.for(jobs.length, this.assets);
     if (others.length === 0) return 0;
     const own: RenderOne = async (document, job) => {
-      const made = await this.through(renderLayerSteps(document, job.index, { ...options, ...job }));
+      const made = await this.through(layerJobSteps(document, job, options));
       return made && made.value;
     };
     await fillSideBySide(

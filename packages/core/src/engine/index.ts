@@ -4,6 +4,7 @@ export { freezeKey, freezeSteps } from './hosts/render-layer.js';
 export { lowsRunFree, runsFree } from './hosts/runs-free.js';
 export {
   DUCKING_FRAMES,
+  cachePlaces,
   layersToRender,
   renderLayerSteps,
   renderLoop,

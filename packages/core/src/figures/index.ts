@@ -10,4 +10,5 @@ export * from './passes/line-lock.js';
 export * from './figures.js';
 export * from './kinds/index.js';
 export type { FigureSpec } from './kinds/spec.js';
+export { layerJobs, layerJobSteps, type LayerJob } from './layer-jobs.js';
 export * from './sounding.js';

@@ -1,6 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
 import {
-  layersToRender,
   renderKick,
   renderLoopSteps,
   runsFree,
@@ -70,7 +69,8 @@ export interface SoundingOptions {
   readonly cache?: LayerCache;
 }
 
-const FREE_PASSES = 4;
+/** Passes of a sound in which phases or movers run free. */
+export const FREE_PASSES = 4;
 
 const mono = ({ left, right }: Stereo) => middle([left, right]);
 
@@ -100,21 +100,6 @@ function* passSteps(
 ): Generator<number, { render: LoopRender; pass: PassFigures }> {
   const render = yield* shareOf(renderLoopSteps(document, options), 0, 0.5);
   return { render, pass: yield* shareOf(measurePassSteps(document, render), 0.5, 0.5) };
-}
-
-/** A layer of one pass that measuring a sound renders by itself. */
-export interface LayerJob {
-  readonly index: number;
-  readonly pass: number;
-  readonly traced: boolean;
-}
-
-/** The layers that `soundingSteps` would render anew, for a host that renders them side by side into its cache. */
-export function layerJobs(document: SoundDocument, options: SoundingOptions): LayerJob[] {
-  return Array.from({ length: runsFree(document) ? FREE_PASSES : 1 }, (_, pass) => {
-    const traced = pass === 0;
-    return layersToRender(document, { ...options, pass, traced }).map((index) => ({ index, pass, traced }));
-  }).flat();
 }
 
 /**
@@ -180,7 +165,7 @@ export function* soundingSteps(
     depth,
     kick,
     told: [
-      ...toldOf(document, render, options.assets),
+      ...toldOf(document, render, { assets: options.assets, cache: options.cache }),
       ...clicksTold(document, passes[0].edgeClicks),
       ...pitchTold(document, passes[0].notes),
     ],

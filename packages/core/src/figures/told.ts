@@ -1,11 +1,12 @@
 import { filterMagnitude } from '../kinds/filters/index.js';
-import { cleanBand, type Layer, type SoundDocument } from '../document/index.js';
-import { lowestTone, playsPitch, renderLoop, type Assets, type LoopRender } from '../engine/index.js';
+import type { Layer, SoundDocument } from '../document/index.js';
+import { lowestTone, playsPitch, type LoopRender } from '../engine/index.js';
 import { lowBand, type LowBand } from '../lock/index.js';
 import { middle, samplePeak } from '../measure/index.js';
 import { noteName, noteToHz } from '../music/index.js';
 import { barBeat, gainToDb, plain, signed } from '../units/index.js';
 import type { EdgeClick, NoteFigures } from './passes/pass.js';
+import { toneAlone, tonesAlone, type ToneOptions } from './tone-alone.js';
 
 /**
  * Something that takes the lows away, told in words: where, what, and whether it is to be watched or is made
@@ -75,52 +76,16 @@ function layersTold(document: SoundDocument, render: LoopRender): Told[] {
   );
 }
 
-/**
- * A layer with one tone alone, as it sounds for the line's first note, without what stands after the tones.
- */
-function toneAlone(document: SoundDocument, layer: Layer, tone: number): SoundDocument {
-  const [note] = document.line.notes;
-  return {
-    ...document,
-    layers: [
-      {
-        ...layer,
-        tones: layer.tones.map((each, t) => ({ ...each, on: each.on && t === tone })),
-        plays: { ...layer.plays, as: 'written' },
-      },
-    ],
-    links: document.links.filter(({ target }) => target.startsWith(`layers.${layer.id}.`)),
-    ground: { ...document.ground, bars: 1, tempoBpm: 240 },
-    grit: {
-      ...document.grit,
-      cleanPath: { ...document.grit.cleanPath, on: false },
-      bands: [cleanBand()],
-      after: [],
-    },
-    kick: { ...document.kick, on: false },
-    feedback: { ...document.feedback, on: false },
-    line: { notes: [{ ...note, tick: 0, ticks: 1900 }] },
-  };
-}
-
-/** Tones of a layer whose lows cancel; those that act on another by anything but adding are what they are. */
+/** Tones of a layer whose lows cancel. */
 function tonesTold(
   document: SoundDocument,
   layer: Layer,
   sampleRateHz: number,
-  assets: Assets | undefined,
+  options: ToneOptions,
 ): Told[] {
-  if (document.line.notes.length === 0 || layer.acts.two.way !== 'add' || layer.acts.three.way !== 'add')
-    return [];
-  const on = [0, 1, 2].filter((t) => layer.tones[t].on && layer.tones[t].levelDb > -60);
-  if (on.length < 2) return [];
-  const lows = on.map((t) =>
-    lowBand(
-      renderLoop(toneAlone(document, layer, t), { sampleRateHz, assets, stems: 'none' }).bass.left,
-      sampleRateHz,
-      BELOW_HZ,
-      true,
-    ),
+  const on = tonesAlone(document, layer);
+  const lows = on.map((tone) =>
+    lowBand(toneAlone(document, layer, tone, options), sampleRateHz, BELOW_HZ, true),
   );
   return on.flatMap((t, i) =>
     on.slice(i + 1).flatMap((other, j) => {
@@ -295,15 +260,20 @@ function cutTold(document: SoundDocument): Told[] {
 
 /**
  * What takes the lows of a sound away: layers or tones that cancel each other, and filters. `render` is its
- * loop with stems.
+ * loop with stems; tones found in the cache are not rendered again.
  */
-export function toldOf(document: SoundDocument, render: LoopRender, assets?: Assets): Told[] {
+export function toldOf(
+  document: SoundDocument,
+  render: LoopRender,
+  options: Omit<ToneOptions, 'sampleRateHz'> = {},
+): Told[] {
+  const { sampleRateHz } = render;
   const on = document.layers.filter((layer) => layer.on);
   return [
     ...kickTold(document, render),
     ...cutTold(document),
     ...on.flatMap((layer) => subTold(document, layer)),
     ...layersTold(document, render),
-    ...on.flatMap((layer) => tonesTold(document, layer, render.sampleRateHz, assets)),
+    ...on.flatMap((layer) => tonesTold(document, layer, sampleRateHz, { ...options, sampleRateHz })),
   ];
 }

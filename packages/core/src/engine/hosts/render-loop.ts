@@ -253,20 +253,27 @@ function* renderLayers(plan: LoopPlan, options: RenderOptions): Generator<number
   return out;
 }
 
-/**
- * The places of the layers that a loop render with these options would render anew, for a host that renders them side by
- * side: `renderLayerSteps` makes what it then finds in `options.cache`.
- */
-export function layersToRender(written: SoundDocument, options: RenderOptions): number[] {
+/** Where each layer's render stands in a cache, and what it depends on. */
+export function cachePlaces(
+  written: SoundDocument,
+  options: RenderOptions,
+): { readonly name: string; readonly key: string }[] {
   const document = asBuilt(written);
   const { sampleRateHz, assets = new Map() } = options;
   const start = startOf(document, eventList(document, sampleRateHz), options, () =>
     kickRecordingOf(document, assets, sampleRateHz),
   );
-  return document.layers.flatMap((_, index) => {
-    const { name, key } = cachePlace({ document, start }, index, options);
-    return options.cache?.get(name)?.key === key ? [] : [index];
-  });
+  return document.layers.map((_, index) => cachePlace({ document, start }, index, options));
+}
+
+/**
+ * The places of the layers that a loop render with these options would render anew, for a host that renders them side by
+ * side: `renderLayerSteps` makes what it then finds in `options.cache`.
+ */
+export function layersToRender(document: SoundDocument, options: RenderOptions): number[] {
+  return cachePlaces(document, options).flatMap(({ name, key }, index) =>
+    options.cache?.get(name)?.key === key ? [] : [index],
+  );
 }
 
 /** A layer as a loop render with the same options finds it in its cache. */
