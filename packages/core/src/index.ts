@@ -250,6 +250,7 @@ export {
   samplePeak,
   truePeakDb,
   type Click,
+  type Figure,
 } from './measure/index.js';
 export { lowBand, measureLock, wrapDegrees, type Lock, type LowBand, type NoLock } from './lock/index.js';
 export {
@@ -274,7 +275,7 @@ export {
   type SoundingOptions,
   spreadDeg,
   standingOf,
-  type BackingFigures,
+  type DepthSignals,
   type DepthSpectra,
   type JudgedFigure,
   type KickFigures,

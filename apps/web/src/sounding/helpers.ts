@@ -1,4 +1,4 @@
-import type { Recording } from '@abyssal/core';
+import type { DepthSignals, DepthSpectra, Recording } from '@abyssal/core';
 import { wrap, type Remote } from 'comlink';
 import type { LayerRenderer } from './layer.worker';
 import type { RenderOne } from './layer-pool';
@@ -6,7 +6,7 @@ import type { RenderOne } from './layer-pool';
 /** Most workers that render the layers of one sound, the one that measures among them. */
 const MOST_WORKERS = 4;
 
-/** Workers that render layers beside the one that measures, one a core; they are made when they are first asked for. */
+/** Workers that render layers and look at loops beside the one that measures, one a core; they are made when they are first asked for. */
 export class Helpers {
   private readonly remotes: Remote<LayerRenderer>[] = [];
 
@@ -14,7 +14,19 @@ export class Helpers {
 
   /** As many as are of use for so many layers. */
   for(layers: number, assets: ReadonlyMap<string, Recording>): RenderOne[] {
-    const most = Math.min(MOST_WORKERS, navigator.hardwareConcurrency, layers) - 1;
+    return this.upTo(layers - 1, assets).map(
+      (remote) => (document, job) => remote.render(document, job, this.sampleRateHz),
+    );
+  }
+
+  /** Levels by depth of a loop; null where there is no core to spare. */
+  async depth(signals: DepthSignals, assets: ReadonlyMap<string, Recording>): Promise<DepthSpectra | null> {
+    const [remote] = this.upTo(1, assets);
+    return remote ? await remote.depth(signals) : null;
+  }
+
+  private upTo(count: number, assets: ReadonlyMap<string, Recording>): Remote<LayerRenderer>[] {
+    const most = Math.max(0, Math.min(MOST_WORKERS, navigator.hardwareConcurrency, count + 1) - 1);
     while (this.remotes.length < most) {
       const remote = wrap<LayerRenderer>(
         new Worker(new URL('./layer.worker.ts', import.meta.url), { type: 'module' }),
@@ -22,9 +34,7 @@ export class Helpers {
       void remote.take([...assets]);
       this.remotes.push(remote);
     }
-    return this.remotes
-      .slice(0, Math.max(0, most))
-      .map((remote) => (document, job) => remote.render(document, job, this.sampleRateHz));
+    return this.remotes.slice(0, most);
   }
 
   /** Gives a recording to those there are. */

@@ -1,6 +1,9 @@
 import {
+  depthOf,
   layerJobSteps,
   type CachedLayer,
+  type DepthSignals,
+  type DepthSpectra,
   type LayerJob,
   type Recording,
   type SoundDocument,
@@ -9,7 +12,7 @@ import { expose, transfer } from 'comlink';
 import { Breath } from './breath';
 import type { SentAssets } from './render-types';
 
-/** Renders single layers beside the worker that measures. */
+/** Renders single layers, and looks at what was rendered by depth, beside the worker that measures. */
 export class LayerRenderer {
   private readonly assets = new Map<string, Recording>();
   private readonly breath = new Breath();
@@ -33,6 +36,11 @@ export class LayerRenderer {
     if (!made) return null;
     const { left, right } = made.value.entry.audio;
     return transfer(made.value, left === right ? [left.buffer] : [left.buffer, right.buffer]);
+  }
+
+  /** Levels by depth of a loop. */
+  depth(signals: DepthSignals): DepthSpectra {
+    return depthOf(signals);
   }
 }
 

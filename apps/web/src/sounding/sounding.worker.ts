@@ -1,5 +1,6 @@
 import {
   chainFigureSteps,
+  depthOf,
   DUCKING_FRAMES,
   firstLook,
   fitSteps,
@@ -13,11 +14,14 @@ import {
   rosesOf,
   soundingSteps,
   turnedLowsSteps,
+  type Assets,
   type ChainFigures,
+  type DepthSpectra,
   type Fit,
   type FitOptions,
   type GritUnit,
   type LayerCache,
+  type DepthSignals,
   type LowBand,
   type UnitFigures,
   type Proposal,
@@ -62,6 +66,10 @@ const trace = ({ kick, bass }: { readonly kick: LowBand; readonly bass: LowBand 
   bass: Float32Array.from(bass.re),
 });
 
+/** Levels by depth of a loop, looked at by another worker; null where there is none, or it fails. */
+const depthBeside = ({ sampleRateHz, kick, bass, backing, layers }: DepthSignals, assets: Assets) =>
+  helpers.depth({ sampleRateHz, kick, bass, backing, layers }, assets).catch(() => null);
+
 type Tell = (told: SoundingTold) => void;
 
 const shown = ({
@@ -104,18 +112,24 @@ class Measurement {
     const progress = this.progress();
     const before = await this.layersApart(options, progress);
     if (this.ended) return;
-    const sounding = await this.through(soundingSteps(document, options), (done) => {
+    let looking: Promise<DepthSpectra | null> = Promise.resolve(null);
+    const onRender = (loop: DepthSignals) => {
+      looking = depthBeside(loop, assets);
+    };
+    const sounding = await this.through(soundingSteps(document, { ...options, onRender }), (done) => {
       progress(before + (1 - before) * done);
     });
     if (!sounding) return;
-    const { render, figures, pass, depth, kick, told, bearings, backing } = sounding.value;
+    const { render, figures, pass, kick, told, bearings, backing } = sounding.value;
+    const depth = (await looking) ?? depthOf(render);
+    if (this.ended) return;
     this.tell({
       kind: 'shown',
       shown: {
         figures,
         notes: pass.notes,
         bearings,
-        backing,
+        backing: backing && { loudness: backing, masked: depth.masked },
         depth,
         kick,
         clicks: pass.clicks,

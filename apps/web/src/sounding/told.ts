@@ -1,7 +1,7 @@
 import type {
-  BackingFigures,
   Click,
   DepthSpectra,
+  Figure,
   LineRoses,
   Fit,
   NoteLevels,
@@ -32,6 +32,13 @@ export interface Look {
   readonly low: LowTrace;
   /** The ducking as it was rendered; null while it is off. */
   readonly ducking: DuckTrace | null;
+}
+
+/** What is measured of the backing parts together. */
+export interface BackingFigures {
+  readonly loudness: Figure;
+  /** Share of the bass's energy that they mask, 0 to 1; null where the bass is silent. */
+  readonly masked: number | null;
 }
 
 /** What is shown of a measured sound; all of it belongs to one state of the document. */

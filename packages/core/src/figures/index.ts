@@ -1,3 +1,4 @@
+export * from './depth.js';
 export { lowSumGainDb, pitchTold, toldOf, type Told } from './told.js';
 export * from './passes/meetings.js';
 export * from './passes/note-lock.js';

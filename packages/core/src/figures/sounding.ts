@@ -10,10 +10,8 @@ import {
   type Stereo,
 } from '../engine/index.js';
 import {
-  depthSpectrum,
   kickLengthS,
   kickTail,
-  maskedShare,
   measureLoudness,
   middle,
   type Figure,
@@ -26,25 +24,10 @@ import { bearingsOf } from './passes/note-lock.js';
 import { measurePassSteps, type PassFigures } from './passes/pass.js';
 import { clicksTold, pitchTold, toldOf, type Told } from './told.js';
 
-/** Mean levels by depth in dB, at `DEPTH_BANDS_HZ`. */
-export interface DepthSpectra {
-  readonly kick: Float64Array;
-  readonly bass: Float64Array;
-  /** The backing parts together; null where there is none. */ readonly backing: Float64Array | null;
-  readonly layers: readonly { readonly id: string; readonly levels: Float64Array }[];
-}
-
 /** The kick's own figures. */
 export interface KickFigures {
   readonly tail: KickTail | null;
   readonly lengthS: number | null;
-}
-
-/** What is measured of the backing parts together. */
-export interface BackingFigures {
-  readonly loudness: Figure;
-  /** Share of the bass's energy that they mask, 0 to 1; null where the bass is silent. */ readonly masked:
-    number | null;
 }
 
 /** All that is measured of a sound: its first pass whole, and the figures over every pass. */
@@ -55,10 +38,9 @@ export interface Sounding {
   /** Bearings of each meeting of each note over the passes, degrees; nothing for a meeting without one. */
   readonly bearings: readonly (readonly (readonly number[])[])[];
   readonly figures: readonly JudgedFigure[];
-  readonly depth: DepthSpectra;
   readonly kick: KickFigures;
-  /** What the backing parts are together; null where there is none. */
-  readonly backing: BackingFigures | null;
+  /** How loud the backing parts are together; null where there is none. */
+  readonly backing: Figure | null;
   /** What takes the lows away. */
   readonly told: readonly Told[];
 }
@@ -67,23 +49,14 @@ export interface SoundingOptions {
   readonly sampleRateHz: number;
   readonly assets?: Assets;
   readonly cache?: LayerCache;
+  /** Given the loop of the first pass before anything is measured of it. */
+  readonly onRender?: (render: LoopRender) => void;
 }
 
 /** Passes of a sound in which phases or movers run free. */
 export const FREE_PASSES = 4;
 
 const mono = ({ left, right }: Stereo) => middle([left, right]);
-
-/** Levels by depth of a rendered loop. */
-export function depthOf(render: LoopRender): DepthSpectra {
-  const levels = (audio: Stereo) => depthSpectrum(mono(audio), render.sampleRateHz, true);
-  return {
-    kick: levels(render.kick),
-    bass: levels(render.bass),
-    backing: render.backing && levels(render.backing),
-    layers: render.layers.map((layer) => ({ id: layer.id, levels: levels(layer) })),
-  };
-}
 
 /** The kick's own figures, from one hit of it alone. */
 export function kickFigures(document: SoundDocument, sampleRateHz: number, assets?: Assets): KickFigures {
@@ -97,8 +70,10 @@ export function kickFigures(document: SoundDocument, sampleRateHz: number, asset
 function* passSteps(
   document: SoundDocument,
   options: RenderOptions,
+  onRender?: SoundingOptions['onRender'],
 ): Generator<number, { render: LoopRender; pass: PassFigures }> {
   const render = yield* shareOf(renderLoopSteps(document, options), 0, 0.5);
+  onRender?.(render);
   return { render, pass: yield* shareOf(measurePassSteps(document, render), 0.5, 0.5) };
 }
 
@@ -117,12 +92,8 @@ export function* soundingSteps(
   const passes: PassFigures[] = [];
   let first: LoopRender | null = null;
   for (let pass = 0; pass < count; pass++) {
-    const steps = passSteps(document, {
-      ...options,
-      pass,
-      stems: pass === 0 ? 'shares' : 'none',
-      traced: pass === 0,
-    });
+    const wanted = { ...options, pass, stems: pass === 0 ? 'shares' : 'none', traced: pass === 0 } as const;
+    const steps = passSteps(document, wanted, pass === 0 ? options.onRender : undefined);
     const made = yield* shareOf(steps, part * pass, part);
     first ??= made.render;
     passes.push(made.pass);
@@ -133,7 +104,6 @@ export function* soundingSteps(
     const alone = yield* shareOf(passSteps(untouched, { ...options, stems: 'none' }), 0.6, 0.3);
     figures = withWordsOfAlone(figures, judge(untouched, [alone.pass]));
   }
-  const depth = depthOf(render);
   yield 0.95;
   const kick = kickFigures(document, options.sampleRateHz, options.assets);
   yield 0.97;
@@ -145,16 +115,12 @@ export function* soundingSteps(
     ),
   );
   const backing =
-    render.backing && depth.backing
-      ? {
-          loudness: measureLoudness({
-            channels: [render.backing.left, render.backing.right],
-            sampleRateHz: render.sampleRateHz,
-            loop: true,
-          }).integrated,
-          masked: maskedShare(depth.bass, depth.backing),
-        }
-      : null;
+    render.backing &&
+    measureLoudness({
+      channels: [render.backing.left, render.backing.right],
+      sampleRateHz: render.sampleRateHz,
+      loop: true,
+    }).integrated;
   return {
     backing,
     render,
@@ -162,7 +128,6 @@ export function* soundingSteps(
     passes: count,
     bearings,
     figures,
-    depth,
     kick,
     told: [
       ...toldOf(document, render, { assets: options.assets, cache: options.cache }),
