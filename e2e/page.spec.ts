@@ -11,6 +11,7 @@ const SOUNDS = [
   'Slack Water',
   'Keel Pluck',
   'Bilge Drone',
+  'Hollow Pier',
 ] as const;
 
 /**
@@ -33,29 +34,35 @@ async function* statesOf(abyssal: Abyssal, station: string): AsyncGenerator<stri
 }
 
 // The least is 1280 by 800 at 150 % zoom.
-for (const [width, height] of [
+const SIZES = [
   [853, 533],
   [1024, 768],
   [1280, 800],
   [1600, 900],
-] as const) {
-  test(`at ${width} by ${height} no interactive part stands over another, out of its panel, or under 24 pixels, in any demo sound`, async ({
+] as const;
+
+for (const sound of SOUNDS)
+  test(`no interactive part stands over another, out of its panel, or under 24 pixels, at any size in ${sound}`, async ({
     abyssal,
     page,
   }) => {
-    test.setTimeout(240_000);
-    await page.setViewportSize({ width, height });
-    for (const sound of SOUNDS) {
-      await abyssal.openDemo(sound);
-      for (const station of STATIONS) {
-        await abyssal.station(station);
-        await page.waitForTimeout(60);
-        for await (const state of statesOf(abyssal, station))
-          expect(await page.evaluate(findBoxFaults), `${sound}, ${station}, ${state}`).toEqual([]);
-      }
+    await abyssal.openDemo(sound);
+    for (const station of STATIONS) {
+      await abyssal.station(station);
+      for await (const state of statesOf(abyssal, station))
+        for (const [width, height] of SIZES) {
+          await page.setViewportSize({ width, height });
+          // Drawings follow the window two frames later.
+          await page.evaluate(
+            () =>
+              new Promise((resolve) => {
+                requestAnimationFrame(() => requestAnimationFrame(resolve));
+              }),
+          );
+          expect(await page.evaluate(findBoxFaults), `${station}, ${state}, ${width}`).toEqual([]);
+        }
     }
   });
-}
 
 /**
  * Texts of the foot and the state of saving that are cut off, or stand out of the window or over each other.
@@ -143,13 +150,24 @@ for (const scheme of ['paper', 'night watch'] as const) {
   test(`axe finds nothing at any station, on ${scheme}`, async ({ abyssal, page }) => {
     test.setTimeout(120_000);
     await abyssal.openDemo('Trench Growl');
-    if (scheme === 'night watch') await page.getByRole('button', { name: 'Switch to night watch' }).click();
+    const night = scheme === 'night watch';
+    if (night) await page.getByRole('button', { name: 'Switch to night watch' }).click();
+    // At night only the colours are others.
+    const axe = () =>
+      night
+        ? new AxeBuilder({ page }).withRules(['color-contrast'])
+        : new AxeBuilder({ page }).withTags([
+            'wcag2a',
+            'wcag2aa',
+            'wcag21a',
+            'wcag21aa',
+            'wcag22aa',
+            'best-practice',
+          ]);
     for (const station of STATIONS) {
       await abyssal.station(station);
       await abyssal.measured();
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
-        .analyze();
+      const { violations } = await axe().analyze();
       expect(
         violations.map(
           ({ id, nodes }) =>
@@ -162,9 +180,7 @@ for (const scheme of ['paper', 'night watch'] as const) {
     }
     await page.goto('/');
     await expect(page.getByRole('table', { name: 'Sounds' })).toBeVisible();
-    const { violations } = await new AxeBuilder({ page })
-      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
-      .analyze();
+    const { violations } = await axe().analyze();
     expect(
       violations.map(
         ({ id, nodes }) =>

@@ -35,7 +35,7 @@ describe('any valid sound', () => {
           expect(most).toBeLessThanOrEqual(ceiling * (1 + 1e-6));
         }
       }),
-      { numRuns: 60, seed: 20261125, endOnFailure: true },
+      { numRuns: 36, seed: 20261125, endOnFailure: true },
     );
   });
 
@@ -75,7 +75,7 @@ describe('any valid sound', () => {
         looping.stop();
         expect(fallsSilent(looping)).toBe(true);
       }),
-      { numRuns: 40, seed: 7, endOnFailure: true },
+      { numRuns: 30, seed: 7, endOnFailure: true },
     );
   });
 

@@ -140,7 +140,7 @@ describe('a change of one value', () => {
             expect(eventList(after, 48000)).toEqual(eventList(sound, 48000));
         },
       ),
-      { numRuns: 1500, seed: 12, endOnFailure: true },
+      { numRuns: 800, seed: 12, endOnFailure: true },
     );
   });
 
@@ -181,7 +181,7 @@ describe('a change of one value', () => {
           expect(sameFromKept(sound, after)).toBe(true);
         },
       ),
-      { numRuns: 80, seed: 23, endOnFailure: true },
+      { numRuns: 36, seed: 23, endOnFailure: true },
     );
   });
 
@@ -207,7 +207,7 @@ describe('a change of one value', () => {
           ]);
         },
       ),
-      { numRuns: 250, seed: 14, endOnFailure: true },
+      { numRuns: 140, seed: 14, endOnFailure: true },
     );
   });
 });

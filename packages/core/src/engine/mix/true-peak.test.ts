@@ -6,6 +6,7 @@ import type { SoundDocument } from '../../document/index.js';
 import { readWav, writeWav } from '../../formats/index.js';
 import { truePeakDb } from '../../measure/index.js';
 import { anyAssets, anySound } from '../../testing/any-sound.js';
+import { firstBar } from '../../testing/first-bar.js';
 import { run, scratch } from '../../testing/tools.js';
 import { renderLoop } from '../hosts/render-loop.js';
 
@@ -50,14 +51,13 @@ describe('the ceiling', () => {
     ['Trench Growl', plainGrowl, -6],
     ['Slack Water', slackWater, -1],
   ])('holds the true peak of %s 20 dB too loud, by ffmpeg’s meter', (_name, make, ceilingDb) => {
-    expect(peakOf({ ...make(), output: { levelDb: 12, ceilingDb } }, 48000, 2)).toBeLessThanOrEqual(
-      ceilingDb + 0.2,
-    );
+    const sound = { ...firstBar(make()), output: { levelDb: 12, ceilingDb } };
+    expect(peakOf(sound, 48000, 2)).toBeLessThanOrEqual(ceilingDb + 0.2);
   });
 
   it('holds it for any valid sound, at 44.1 and 48 kHz', () => {
     let loud = 0;
-    fc.sample(anySound, { numRuns: 18, seed: 20261127 }).forEach((sound, n) => {
+    fc.sample(anySound, { numRuns: 10, seed: 20261127 }).forEach((sound, n) => {
       // Short, and loud: every layer and the kick on, 12 dB up.
       const notes = sound.line.notes.filter(({ tick, ticks }) => tick + ticks <= 1920);
       const peak = peakOf(
@@ -76,6 +76,6 @@ describe('the ceiling', () => {
       if (peak > sound.output.ceilingDb - 1) loud += 1;
     });
     // Enough of them come up to their ceiling for this to say something.
-    expect(loud).toBeGreaterThan(6);
+    expect(loud).toBeGreaterThan(3);
   });
 });
