@@ -109,6 +109,18 @@ export class Abyssal {
     return made.id;
   }
 
+  /** Opens a copy of Trench Growl without its units: light, for what is not about them. */
+  openLight(copy: string, station = 'layers'): Promise<string> {
+    return this.openCopyOf('Trench Growl', copy, station, (document) => {
+      document.grit = {
+        ...document.grit,
+        bands: document.grit.bands.slice(0, 1).map((band) => ({ ...band, units: [] })),
+        after: [],
+      };
+      document.links = document.links.filter(({ target }) => !/^(units|bands)\./.test(target));
+    });
+  }
+
   /** Opens a demo sound itself, for what leaves it as it is. */
   async openDemo(name: string): Promise<void> {
     const list = (await (

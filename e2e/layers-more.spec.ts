@@ -152,17 +152,17 @@ test('kept layers: an empty library, one that does not answer, and one taken out
   await expect(dialog.getByRole('button', { name: 'Remove Body from the library' })).toBeVisible();
 });
 
-for (const [width, height] of [
-  [1280, 800],
-  [1024, 768],
-  [768, 1024],
-] as const) {
-  test(`Layers fits a page of ${width} by ${height}: nothing is cut off sideways, and every row can be reached`, async ({
-    abyssal,
-    page,
-  }) => {
+test('Layers fits a page of any size: nothing is cut off sideways, and every row can be reached', async ({
+  abyssal,
+  page,
+}) => {
+  await abyssal.openCopyOf('Sluice Talker', 'Narrow');
+  for (const [width, height] of [
+    [1280, 800],
+    [1024, 768],
+    [768, 1024],
+  ] as const) {
     await page.setViewportSize({ width, height });
-    await abyssal.openCopyOf('Sluice Talker', `Narrow ${width}`);
     expect(
       await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth),
     ).toBeLessThanOrEqual(0);
@@ -177,5 +177,5 @@ for (const [width, height] of [
       expect(box.x).toBeGreaterThanOrEqual(0);
       expect(box.x + box.width).toBeLessThanOrEqual(width);
     }
-  });
-}
+  }
+});
