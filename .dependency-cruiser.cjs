@@ -106,7 +106,8 @@ const CORE = {
   ],
   measure: ['units', 'music', 'dsp'],
   lock: ['units', 'dsp'],
-  'figures/passes': [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock'],
+  translation: ['units', 'dsp', 'measure'],
+  'figures/passes': [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'translation'],
   'figures/kinds': [...CORE_BELOW_ENGINE, 'measure', 'lock', 'figures/passes'],
   figures: [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'figures/passes', 'figures/kinds'],
   advice: [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'figures'],
@@ -123,7 +124,7 @@ const CORE = {
     'formats',
     'demo',
   ],
-  '.': [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'figures', 'advice', 'chains', 'formats', 'demo'],
+  '.': [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'translation', 'figures', 'advice', 'chains', 'formats', 'demo'],
 };
 
 const WEB = {

@@ -195,6 +195,67 @@ describe('abyssal measure', () => {
   });
 });
 
+describe('abyssal systems', () => {
+  it('lists seven with all their numbers', () => {
+    const { code, json } = abyssal('systems');
+    expect(code).toBe(0);
+    expect(json.systems.map(({ id }: { id: string }) => id)).toEqual([
+      'studio',
+      'club',
+      'car',
+      'earbuds',
+      'radio',
+      'laptop',
+      'phone',
+    ]);
+    expect(json.systems[1]).toMatchObject({
+      name: 'Club stack',
+      channels: 'mono below 120 Hz',
+      playsDbSpl: 98,
+      mostDbSpl: 125,
+      response: [
+        { kind: 'high-pass', hz: 30, order: 4 },
+        { kind: 'low shelf', hz: 80, gainDb: 9 },
+      ],
+    });
+    expect(json.systems[6].noiseDbSpl[0]).toEqual({ centreHz: 31.5, perOctave: 56 });
+  });
+});
+
+describe('abyssal translate', () => {
+  const f1 = () => write('f1.wav', writeWav([sine(43.654, 1)], 48000, '32f'));
+
+  it('says of a sine that the phone loses it and the studio has it felt', () => {
+    const { code, json } = abyssal('translate', f1(), '--note', 'F1');
+    expect(code).toBe(0);
+    expect(Object.keys(json)).toEqual(['note', 'f0Hz', 'systems']);
+    expect(json.note).toBe('F1');
+    expect(json.f0Hz).toBeCloseTo(43.654, 1);
+    const verdicts = json.systems.map(({ id, verdict }: Record<string, string>) => [id, verdict]);
+    expect(Object.fromEntries(verdicts)).toMatchObject({ studio: 'felt', club: 'felt', phone: 'lost' });
+    expect(Object.keys(json.systems[0])).toEqual(['id', 'name', 'verdict', 'marginDb', 'harmonics']);
+    expect(json.systems[0].harmonics).toHaveLength(24);
+    // Half of full scale, −6.02 dBFS, 9.7 dB over the system's reference of 80 dB SPL less its high-pass at 32 Hz.
+    const [first] = json.systems[0].harmonics;
+    expect(first.splDb).toBeCloseTo(80 + 18 - 6.02 - 10 * Math.log10(1 + (32 / 43.654) ** 8), 1);
+    expect(first.audible).toBe(true);
+  });
+
+  it('takes the systems that are named, says what it cannot tell, and refuses others in one line', () => {
+    const one = abyssal('translate', f1(), '--note', 'f1', '--systems', 'phone, laptop').json;
+    expect(one.systems.map(({ id }: { id: string }) => id)).toEqual(['phone', 'laptop']);
+    const silent = write('silent.wav', writeWav([new Float32Array(48000)], 48000, '32f'));
+    const told = abyssal('translate', silent, '--note', 'F1');
+    expect([told.code, told.words]).toEqual([0, 'cannot tell: there is only silence']);
+    expect(told.json).toMatchObject({ f0Hz: null, systems: { length: 7 } });
+    expect(told.json.systems[0]).toMatchObject({ verdict: null, marginDb: null, harmonics: [] });
+    expect(oneLine(abyssal('translate', f1(), '--note', 'H1'))).toMatch(/--note H1: give a note/);
+    expect(oneLine(abyssal('translate', f1(), '--note', 'F1', '--systems', 'tv'))).toMatch(
+      /no system “tv”; there are studio/,
+    );
+  });
+});
+
 describe('abyssal lock', () => {
   it('measures bass against kick', () => {
     const kick = write('kick.wav', writeWav([sine(49, 1.2)], 48000, '32f'));

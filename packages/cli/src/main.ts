@@ -7,6 +7,8 @@ import { grit, type GritFlags } from './commands/grit.js';
 import { lock } from './commands/lock.js';
 import { measure } from './commands/measure.js';
 import { render, type RenderFlags } from './commands/render.js';
+import { systems } from './commands/systems.js';
+import { translate, type TranslateFlags } from './commands/translate.js';
 
 const print = (value: unknown) => {
   process.stdout.write(`${JSON.stringify(value, null, 2)}\n`);
@@ -55,6 +57,20 @@ program
   .option('--seed <n>', 'starting point of all that is random', '1')
   .action(async (chain: string, wav: string, flags: GritFlags) => {
     print(await grit(chain, wav, flags));
+  });
+program
+  .command('systems')
+  .description('list the playback systems with their numbers')
+  .action(() => {
+    print(systems());
+  });
+program
+  .command('translate <wav>')
+  .description('say what a listener gets of a note on each playback system')
+  .requiredOption('--note <note>', 'the note that the file holds, such as F1')
+  .option('--systems <ids>', 'only these, such as laptop,phone')
+  .action(async (wav: string, flags: TranslateFlags) => {
+    print(await translate(wav, flags));
   });
 program
   .command('check <sound>')

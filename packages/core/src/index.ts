@@ -22,6 +22,7 @@ export {
   nearestNote,
   noteName,
   noteToHz,
+  parseNote,
   parseKey,
   SCALE_NAMES,
   scaleNotes,
@@ -235,6 +236,14 @@ export {
   type Trace,
 } from './engine/index.js';
 export {
+  harmonicsOf,
+  listen,
+  loudestStretch,
+  SYSTEMS,
+  OCTAVES_HZ,
+  type PlaybackSystem,
+} from './translation/index.js';
+export {
   crestDb,
   dcWeighted,
   DEPTH_BANDS_HZ,
@@ -271,6 +280,7 @@ export {
   layerJobs,
   layerJobSteps,
   soundingSteps,
+  systemsByNotes,
   type LayerJob,
   type SoundingOptions,
   spreadDeg,

@@ -6,6 +6,7 @@ export { NO_LOCK_WORDS } from './passes/no-lock-words.js';
 export * from './passes/no-phase-words.js';
 export * from './passes/note-levels.js';
 export * from './passes/pass.js';
+export * from './passes/systems-by-notes.js';
 export * from './passes/verdict.js';
 export * from './passes/line-lock.js';
 export * from './figures.js';
