@@ -124,7 +124,18 @@ const CORE = {
     'formats',
     'demo',
   ],
-  '.': [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'translation', 'figures', 'advice', 'chains', 'formats', 'demo'],
+  '.': [
+    ...CORE_BELOW_ENGINE,
+    'engine',
+    'measure',
+    'lock',
+    'translation',
+    'figures',
+    'advice',
+    'chains',
+    'formats',
+    'demo',
+  ],
 };
 
 const WEB = {
