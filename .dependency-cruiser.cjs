@@ -109,7 +109,15 @@ const CORE = {
   translation: ['units', 'dsp', 'measure'],
   'figures/passes': [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'translation'],
   'figures/kinds': [...CORE_BELOW_ENGINE, 'measure', 'lock', 'figures/passes'],
-  figures: [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'figures/passes', 'figures/kinds'],
+  figures: [
+    ...CORE_BELOW_ENGINE,
+    'engine',
+    'measure',
+    'lock',
+    'translation',
+    'figures/passes',
+    'figures/kinds',
+  ],
   advice: [...CORE_BELOW_ENGINE, 'engine', 'measure', 'lock', 'figures'],
   chains: [...CORE_BELOW_ENGINE, 'engine', 'measure'],
   formats: [...CORE_BELOW_ENGINE],
@@ -194,6 +202,7 @@ const WEB = {
     'recording',
     'stations/motion/kinds',
   ],
+  'stations/sounding': ['theme', 'state', 'sounding', 'controls', 'charts'],
   'stations/lock': ['theme', 'state', 'audio', 'sounding', 'controls', 'charts'],
   'stations/ground': ['api', 'theme', 'state', 'sounding', 'controls', 'charts', 'parts', 'stations/line'],
   stations: [
@@ -204,6 +213,7 @@ const WEB = {
     'stations/motion',
     'stations/line',
     'stations/lock',
+    'stations/sounding',
   ],
   shell: [
     'api',

@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Abyssal } from './abyssal';
 import { findBoxFaults } from './boxes';
 
-const STATIONS = ['Ground', 'Layers', 'Motion', 'Grit', 'Line', 'Lock'] as const;
+const STATIONS = ['Ground', 'Layers', 'Motion', 'Grit', 'Line', 'Lock', 'Sounding'] as const;
 const SOUNDS = [
   'Trench Growl',
   'Sluice Talker',

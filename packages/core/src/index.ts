@@ -237,10 +237,14 @@ export {
 } from './engine/index.js';
 export {
   harmonicsOf,
+  hearingThresholdDb,
   listen,
   loudestStretch,
   SYSTEMS,
   OCTAVES_HZ,
+  type Heard,
+  type HeardHarmonic,
+  type Listening,
   type PlaybackSystem,
 } from './translation/index.js';
 export {
@@ -260,11 +264,12 @@ export {
   truePeakDb,
   type Click,
   type Figure,
+  type MonoBand,
+  type MonoReport,
 } from './measure/index.js';
 export { lowBand, measureLock, wrapDegrees, type Lock, type LowBand, type NoLock } from './lock/index.js';
 export {
   beats,
-  depthOf,
   FIGURE_IDS,
   FIGURES,
   isLock,
@@ -280,13 +285,16 @@ export {
   layerJobs,
   layerJobSteps,
   soundingSteps,
+  spectraOf,
   systemsByNotes,
   type LayerJob,
   type SoundingOptions,
   spreadDeg,
   standingOf,
-  type DepthSignals,
   type DepthSpectra,
+  type LoopSpectra,
+  type NoteOnSystems,
+  type SpectraSignals,
   type JudgedFigure,
   type KickFigures,
   type LineLock,

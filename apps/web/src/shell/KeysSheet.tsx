@@ -69,6 +69,10 @@ const HERE: Readonly<Record<string, { readonly what: string; readonly keys: Keys
       ['Ctrl A', 'choose all notes'],
     ],
   },
+  sounding: {
+    what: 'What is true of the sound: which notes are felt, implied or lost on which playback system, and what is lost in mono. Choose a note on a system to see its harmonics there, against hearing and the room’s noise.',
+    keys: [['arrows on a note', 'choose the next note, or the next system']],
+  },
   lock: {
     what: 'How the bass sits with the kick, hit by hit: their waves below one frequency, the phase between them as a rose you can turn, and advice on what would make them agree, each proposal rendered before it is offered.',
     keys: [

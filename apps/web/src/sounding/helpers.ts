@@ -1,4 +1,4 @@
-import type { DepthSignals, DepthSpectra, Recording } from '@abyssal/core';
+import type { LoopSpectra, Recording, SoundDocument, SpectraSignals } from '@abyssal/core';
 import { wrap, type Remote } from 'comlink';
 import type { LayerRenderer } from './layer.worker';
 import type { RenderOne } from './layer-pool';
@@ -6,7 +6,7 @@ import type { RenderOne } from './layer-pool';
 /** Most workers that render the layers of one sound, the one that measures among them. */
 const MOST_WORKERS = 4;
 
-/** Workers that render layers and look at loops beside the one that measures, one a core; they are made when they are first asked for. */
+/** Workers that render layers and find spectra beside the one that measures, one a core; they are made when they are first asked for. */
 export class Helpers {
   private readonly remotes: Remote<LayerRenderer>[] = [];
 
@@ -19,10 +19,14 @@ export class Helpers {
     );
   }
 
-  /** Levels by depth of a loop; null where there is no core to spare. */
-  async depth(signals: DepthSignals, assets: ReadonlyMap<string, Recording>): Promise<DepthSpectra | null> {
+  /** The spectra of a loop; null where there is no core to spare. */
+  async spectra(
+    document: SoundDocument,
+    signals: SpectraSignals,
+    assets: ReadonlyMap<string, Recording>,
+  ): Promise<LoopSpectra | null> {
     const [remote] = this.upTo(1, assets);
-    return remote ? await remote.depth(signals) : null;
+    return remote ? await remote.spectra(document, signals) : null;
   }
 
   private upTo(count: number, assets: ReadonlyMap<string, Recording>): Remote<LayerRenderer>[] {

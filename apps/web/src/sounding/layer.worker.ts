@@ -1,18 +1,18 @@
 import {
-  depthOf,
   layerJobSteps,
+  spectraOf,
   type CachedLayer,
-  type DepthSignals,
-  type DepthSpectra,
   type LayerJob,
+  type LoopSpectra,
   type Recording,
   type SoundDocument,
+  type SpectraSignals,
 } from '@abyssal/core';
 import { expose, transfer } from 'comlink';
 import { Breath } from './breath';
 import type { SentAssets } from './render-types';
 
-/** Renders single layers, and looks at what was rendered by depth, beside the worker that measures. */
+/** Renders single layers, and finds the spectra of what was rendered, beside the worker that measures. */
 export class LayerRenderer {
   private readonly assets = new Map<string, Recording>();
   private readonly breath = new Breath();
@@ -38,9 +38,9 @@ export class LayerRenderer {
     return transfer(made.value, left === right ? [left.buffer] : [left.buffer, right.buffer]);
   }
 
-  /** Levels by depth of a loop. */
-  depth(signals: DepthSignals): DepthSpectra {
-    return depthOf(signals);
+  /** The spectra of a loop. */
+  spectra(document: SoundDocument, signals: SpectraSignals): LoopSpectra {
+    return spectraOf(document, signals);
   }
 }
 

@@ -1,6 +1,5 @@
 import {
   chainFigureSteps,
-  depthOf,
   DUCKING_FRAMES,
   firstLook,
   fitSteps,
@@ -13,21 +12,22 @@ import {
   renderKick,
   rosesOf,
   soundingSteps,
+  spectraOf,
   turnedLowsSteps,
   type Assets,
   type ChainFigures,
-  type DepthSpectra,
   type Fit,
   type FitOptions,
   type GritUnit,
   type LayerCache,
-  type DepthSignals,
+  type LoopSpectra,
   type LowBand,
   type UnitFigures,
   type Proposal,
   type Recording,
   type SoundDocument,
   type SoundingOptions,
+  type SpectraSignals,
   type TurnedLows,
   type UnitPlace,
 } from '@abyssal/core';
@@ -66,9 +66,13 @@ const trace = ({ kick, bass }: { readonly kick: LowBand; readonly bass: LowBand 
   bass: Float32Array.from(bass.re),
 });
 
-/** Levels by depth of a loop, looked at by another worker; null where there is none, or it fails. */
-const depthBeside = ({ sampleRateHz, kick, bass, backing, layers }: DepthSignals, assets: Assets) =>
-  helpers.depth({ sampleRateHz, kick, bass, backing, layers }, assets).catch(() => null);
+/** The spectra of a loop, found by another worker; null where there is none, or it fails. */
+function spectraBeside(document: SoundDocument, loop: SpectraSignals, assets: Assets) {
+  const { sampleRateHz, frames, kick, bass, backing, layers } = loop;
+  return helpers
+    .spectra(document, { sampleRateHz, frames, kick, bass, backing, layers }, assets)
+    .catch(() => null);
+}
 
 type Tell = (told: SoundingTold) => void;
 
@@ -112,16 +116,16 @@ class Measurement {
     const progress = this.progress();
     const before = await this.layersApart(options, progress);
     if (this.ended) return;
-    let looking: Promise<DepthSpectra | null> = Promise.resolve(null);
-    const onRender = (loop: DepthSignals) => {
-      looking = depthBeside(loop, assets);
+    let looking: Promise<LoopSpectra | null> = Promise.resolve(null);
+    const onRender = (loop: SpectraSignals) => {
+      looking = spectraBeside(document, loop, assets);
     };
     const sounding = await this.through(soundingSteps(document, { ...options, onRender }), (done) => {
       progress(before + (1 - before) * done);
     });
     if (!sounding) return;
     const { render, figures, pass, kick, told, bearings, backing } = sounding.value;
-    const depth = (await looking) ?? depthOf(render);
+    const { depth, heard } = (await looking) ?? spectraOf(document, render);
     if (this.ended) return;
     this.tell({
       kind: 'shown',
@@ -131,6 +135,8 @@ class Measurement {
         bearings,
         backing: backing && { loudness: backing, masked: depth.masked },
         depth,
+        heard,
+        mono: pass.mono,
         kick,
         clicks: pass.clicks,
         low: trace(pass.low),

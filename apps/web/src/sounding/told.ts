@@ -4,7 +4,9 @@ import type {
   Figure,
   LineRoses,
   Fit,
+  MonoReport,
   NoteLevels,
+  NoteOnSystems,
   Proposal,
   JudgedFigure,
   Trace,
@@ -51,6 +53,10 @@ export interface Shown extends Look {
    */
   readonly bearings: readonly (readonly (readonly number[])[])[];
   readonly depth: DepthSpectra;
+  /** What a listener gets of each note of the line, on each playback system. */
+  readonly heard: readonly NoteOnSystems[];
+  /** What the bass loses in mono, by octave bands. */
+  readonly mono: MonoReport;
   readonly kick: KickFigures;
   readonly backing: BackingFigures | null;
   readonly clicks: readonly Click[];

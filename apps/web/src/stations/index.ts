@@ -8,6 +8,7 @@ import { LayersDepth } from './layers/LayersDepth';
 import { LineStation } from './line/Line';
 import { LockStation } from './lock/Lock';
 import { MotionStation } from './motion/Motion';
+import { SoundingStation } from './sounding/Sounding';
 
 export interface StationEntry {
   readonly path: string;
@@ -25,4 +26,5 @@ export const STATIONS: readonly StationEntry[] = [
   { path: 'grit', name: 'Grit', Station: GritStation, Depth: GritDepth },
   { path: 'line', name: 'Line', Station: LineStation },
   { path: 'lock', name: 'Lock', Station: LockStation },
+  { path: 'sounding', name: 'Sounding', Station: SoundingStation },
 ];

@@ -14,3 +14,4 @@ export * from './kinds/index.js';
 export type { FigureSpec } from './kinds/spec.js';
 export { layerJobs, layerJobSteps, type LayerJob } from './layer-jobs.js';
 export * from './sounding.js';
+export { spectraOf, type LoopSpectra, type SpectraSignals } from './spectra.js';
