@@ -236,10 +236,10 @@ export {
   type Trace,
 } from './engine/index.js';
 export {
-  harmonicsOf,
+  harmonicsOfNote,
   hearingThresholdDb,
+  HIGHEST_OF_PAIR,
   listen,
-  loudestStretch,
   SYSTEMS,
   OCTAVES_HZ,
   type Heard,

@@ -1,14 +1,14 @@
 import { Box } from '@mui/material';
 import { LineChart } from 'echarts/charts';
 import { GridComponent, MarkLineComponent } from 'echarts/components';
-import { init, use as register, type EChartsType } from 'echarts/core';
+import { use as register } from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
-import { useEffect, useRef } from 'react';
-import { useSize } from '../controls/use-size';
+import { useEffect } from 'react';
 import { FONT } from '../theme/theme';
 import { TYPE } from '../theme/type';
 import { useSeaColours } from '../theme/use-sea-colours';
 import type { SeaColours } from '../theme/sea';
+import { useChart } from './use-chart';
 
 register([LineChart, GridComponent, MarkLineComponent, CanvasRenderer]);
 
@@ -42,19 +42,8 @@ const lowest = (top: number, heightPx: number) =>
 
 /** Waves over time in ms. */
 export function TimeChart({ label, stepS, traces, height, top, marks = [] }: TimeChartProps) {
-  const [ref, size] = useSize<HTMLDivElement>();
-  const chart = useRef<EChartsType | null>(null);
+  const { ref, chart, size } = useChart();
   const sea = useSeaColours();
-  useEffect(() => {
-    const made = init(ref.current);
-    chart.current = made;
-    return () => {
-      made.dispose();
-    };
-  }, [ref]);
-  useEffect(() => {
-    if (size.width > 0) chart.current?.resize();
-  }, [size]);
   useEffect(() => {
     const most =
       top ??
@@ -146,6 +135,6 @@ export function TimeChart({ label, stepS, traces, height, top, marks = [] }: Tim
       },
       { notMerge: true },
     );
-  }, [traces, stepS, top, marks, sea, size.height]);
+  }, [chart, traces, stepS, top, marks, sea, size.height]);
   return <Box ref={ref} role="img" aria-label={label} sx={{ height, width: '100%' }} />;
 }

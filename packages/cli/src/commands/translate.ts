@@ -1,8 +1,7 @@
 import {
   FormatError,
-  harmonicsOf,
+  harmonicsOfNote,
   listen,
-  loudestStretch,
   noteName,
   noteToHz,
   parseNote,
@@ -35,14 +34,7 @@ export async function translate(path: string, flags: TranslateFlags) {
   const systems = chosen(flags.systems);
   const { channels, sampleRateHz } = await loadWav(path);
   const [left, right = left] = channels;
-  const [from, to] = loudestStretch(left, right, 0, left.length, sampleRateHz);
-  const part = left.subarray(from, to);
-  const found = harmonicsOf(
-    part,
-    right === left ? part : right.subarray(from, to),
-    sampleRateHz,
-    noteToHz(pitch),
-  );
+  const found = harmonicsOfNote(left, right, 0, left.length, sampleRateHz, noteToHz(pitch));
   if (!found.harmonics) process.stderr.write(`cannot tell: ${found.reason}\n`);
   return {
     note: noteName(pitch),

@@ -77,15 +77,10 @@ function layersTold(document: SoundDocument, render: LoopRender): Told[] {
 }
 
 /** Tones of a layer whose lows cancel. */
-function tonesTold(
-  document: SoundDocument,
-  layer: Layer,
-  sampleRateHz: number,
-  options: ToneOptions,
-): Told[] {
+function tonesTold(document: SoundDocument, layer: Layer, options: ToneOptions): Told[] {
   const on = tonesAlone(document, layer);
   const lows = on.map((tone) =>
-    lowBand(toneAlone(document, layer, tone, options), sampleRateHz, BELOW_HZ, true),
+    lowBand(toneAlone(document, layer, tone, options), options.sampleRateHz, BELOW_HZ, true),
   );
   return on.flatMap((t, i) =>
     on.slice(i + 1).flatMap((other, j) => {
@@ -274,6 +269,6 @@ export function toldOf(
     ...cutTold(document),
     ...on.flatMap((layer) => subTold(document, layer)),
     ...layersTold(document, render),
-    ...on.flatMap((layer) => tonesTold(document, layer, sampleRateHz, { ...options, sampleRateHz })),
+    ...on.flatMap((layer) => tonesTold(document, layer, { ...options, sampleRateHz })),
   ];
 }

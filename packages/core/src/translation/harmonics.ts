@@ -261,3 +261,17 @@ export function harmonicsOf(
   );
   return { harmonics: { f0Hz, left: l, right: r, middle: m }, reason: null };
 }
+
+/** Harmonics of a note that stands in the frames [from, to) of both sides, at its loudest; see `harmonicsOf`. */
+export function harmonicsOfNote(
+  left: Float32Array,
+  right: Float32Array,
+  from: number,
+  to: number,
+  sampleRateHz: number,
+  writtenHz: number,
+): FoundHarmonics {
+  const [start, end] = loudestStretch(left, right, from, to, sampleRateHz);
+  const part = left.subarray(start, end);
+  return harmonicsOf(part, right === left ? part : right.subarray(start, end), sampleRateHz, writtenHz);
+}

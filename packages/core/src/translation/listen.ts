@@ -33,7 +33,7 @@ const AUDIBLE_DB = 3;
 /** Peaks of the sine for which a system's playing level is given. */
 const REFERENCE_DBFS = -18;
 /** Harmonics that may imply a fundamental: among the first ten, no more than two apart. */
-const HIGHEST_OF_PAIR = 10;
+export const HIGHEST_OF_PAIR = 10;
 const FURTHEST_APART = 2;
 /** What has no amplitude at all. */
 const NOTHING_DB = -300;

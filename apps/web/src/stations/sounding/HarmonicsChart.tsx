@@ -1,12 +1,12 @@
 import { Box } from '@mui/material';
 import { LineChart, ScatterChart } from 'echarts/charts';
 import { GridComponent } from 'echarts/components';
-import { init, use as register, type EChartsType } from 'echarts/core';
+import { use as register } from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
-import { useEffect, useRef } from 'react';
+import { useEffect } from 'react';
 import { Legend } from '../../charts/Legend';
+import { useChart } from '../../charts/use-chart';
 import { Panel } from '../../controls/Panel';
-import { useSize } from '../../controls/use-size';
 import { sea } from '../../theme/sea';
 import { FONT } from '../../theme/theme';
 import { TYPE } from '../../theme/type';
@@ -21,20 +21,9 @@ const STEP_DB = 20;
 
 /** A note's harmonics as they reach the listener, against what hides them. */
 export function HarmonicsChart({ cell }: { readonly cell: HeardCell | null }) {
-  const [ref, size] = useSize<HTMLDivElement>();
-  const chart = useRef<EChartsType | null>(null);
+  const { ref, chart } = useChart();
   const colours = useSeaColours();
   const listening = cell?.listening ?? null;
-  useEffect(() => {
-    const made = init(ref.current);
-    chart.current = made;
-    return () => {
-      made.dispose();
-    };
-  }, [ref]);
-  useEffect(() => {
-    if (size.width > 0) chart.current?.resize();
-  }, [size]);
   useEffect(() => {
     const harmonics = listening?.harmonics ?? [];
     const shown = harmonics.filter(({ splDb }) => splDb > LOWEST_DB);
@@ -112,7 +101,7 @@ export function HarmonicsChart({ cell }: { readonly cell: HeardCell | null }) {
       },
       { notMerge: true },
     );
-  }, [listening, colours]);
+  }, [chart, listening, colours]);
   const label = listening
     ? `Harmonics that are heard: ${
         listening.harmonics

@@ -1,5 +1,6 @@
 import {
   hearingThresholdDb,
+  HIGHEST_OF_PAIR,
   noteName,
   plain,
   SYSTEMS,
@@ -65,10 +66,6 @@ const hertz = (hz: number) => (hz < 1000 ? `${Math.round(hz)} Hz` : `${(hz / 100
 const hides = ({ hz, thresholdDb }: HeardHarmonic) =>
   thresholdDb > hearingThresholdDb(hz) ? 'the room’s noise' : 'what can be heard at all';
 
-/** Harmonics among which two imply a fundamental, and by how much one must stand over what hides it to be heard. */
-const FIRST = 10;
-const AUDIBLE_DB = 3;
-
 /** A note on a system in words. */
 export const placeWords = ({ pitch, system }: Pick<HeardCell, 'pitch' | 'system'>) =>
   `${noteName(pitch)} on the ${SYSTEMS[system].name.toLowerCase()}`;
@@ -83,10 +80,10 @@ export function heardWords(cell: HeardCell): string {
   if (listening.verdict === 'implied')
     return `${where}: implied. Its fundamental is not heard, but two of its harmonics are, with ${margin} dB to spare.`;
   const best = listening.harmonics
-    .slice(0, FIRST)
+    .slice(0, HIGHEST_OF_PAIR)
     .reduce((most, each) => (over(each) > over(most) ? each : most));
   const stands = over(best);
-  return stands < AUDIBLE_DB
+  return !best.audible
     ? `${where}: lost. The best of its first ten harmonics, ${hertz(best.hz)}, is ${plain(Math.abs(stands))} dB ${stands < 0 ? 'under' : 'over'} ${hides(best)}.`
     : `${where}: lost. Of its first ten harmonics ${hertz(best.hz)} is heard, but no neighbour that would imply the fundamental with it.`;
 }

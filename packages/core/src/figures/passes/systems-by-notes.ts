@@ -1,12 +1,6 @@
 import type { LineNote, SoundDocument } from '../../document/index.js';
 import type { LoopRender } from '../../engine/index.js';
-import {
-  harmonicsOf,
-  listen,
-  loudestStretch,
-  type Listening,
-  type PlaybackSystem,
-} from '../../translation/index.js';
+import { harmonicsOfNote, listen, type Listening, type PlaybackSystem } from '../../translation/index.js';
 import { noteStretches } from './meetings.js';
 
 /** What a listener gets of one note of the line, on each system in their order; or why that cannot be told. */
@@ -23,14 +17,7 @@ export function systemsByNotes(
   const stretches = noteStretches(document, frames, sampleRateHz);
   return document.line.notes.map((note, n) => {
     const { from, to, periodS } = stretches[n];
-    const [start, end] = loudestStretch(left, right, from, to, sampleRateHz);
-    const part = left.subarray(start, end);
-    const found = harmonicsOf(
-      part,
-      right === left ? part : right.subarray(start, end),
-      sampleRateHz,
-      1 / periodS,
-    );
+    const found = harmonicsOfNote(left, right, from, to, sampleRateHz, 1 / periodS);
     return found.harmonics
       ? { note, heard: systems.map((system) => listen(system, found.harmonics)), reason: null }
       : { note, heard: null, reason: found.reason };
