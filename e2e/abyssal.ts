@@ -3,7 +3,7 @@ import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { FIGURE_IDS, type SoundDocument } from '@abyssal/core';
+import { IN_VIEW_IDS, type SoundDocument } from '@abyssal/core';
 import { test as base, expect, type Locator, type Page } from '@playwright/test';
 
 const MAIN = fileURLToPath(new URL('../apps/server/dist/start/main.js', import.meta.url));
@@ -151,7 +151,7 @@ export class Abyssal {
   /** Waits until the figures belong to the sound as it stands. */
   async measured(): Promise<void> {
     const panel = this.page.getByRole('region', { name: 'Figures', exact: true });
-    await expect(panel.locator('[data-figure]')).toHaveCount(FIGURE_IDS.length);
+    await expect(panel.locator('[data-figure]')).toHaveCount(IN_VIEW_IDS.length);
     // The render begins 80 ms after the last change.
     await this.page.waitForTimeout(200);
     await expect(panel).toHaveAttribute('aria-busy', 'false');

@@ -40,3 +40,81 @@ test('an empty line has no notes to be heard, and says so', async ({ abyssal, pa
   });
   await expect(page.getByText('The line is empty: draw a note at the Line station.')).toBeVisible();
 });
+
+test('which systems matter is set in Ground, one of the user’s own is kept, and the figure follows', async ({
+  abyssal,
+  page,
+}) => {
+  await abyssal.openCopyOf('Slack Water', 'Matters', 'sounding');
+  const figure = page.locator('[data-figure="heard"]');
+  await expect(figure).toContainText('4 / 7');
+  await expect(figure).toContainText('falls short');
+  await abyssal.station('Ground');
+  await page.getByRole('button', { name: 'Systems', exact: true }).click();
+  for (const name of ['Small phone', 'Laptop', 'Kitchen radio'])
+    await page.getByRole('switch', { name: `${name} matters` }).click();
+  await expect(figure).toContainText('4 / 4');
+  await expect(figure).toContainText('holds');
+
+  // A system of one's own that has no lows, and no tops of note either.
+  await page.getByRole('button', { name: 'Add a system' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('textbox', { name: 'Name of the system' }).fill('Hatch speaker');
+  await dialog.getByRole('textbox', { name: 'Name of the system' }).press('Enter');
+  for (const hz of ['31.5', '40', '50']) {
+    const field = dialog.getByRole('textbox', { name: `Response at ${hz}, value`, exact: true });
+    await field.fill('-60');
+    await field.press('Enter');
+  }
+  await dialog.getByRole('button', { name: 'Done' }).click();
+  await expect(figure).toContainText('4 / 5');
+  await expect(figure).toContainText('hatch speaker');
+  await page.getByRole('button', { name: 'Keep Hatch speaker in the library' }).click();
+  await expect(page.getByText('Hatch speaker is kept in the library.')).toBeVisible();
+  await page.getByRole('button', { name: 'Remove Hatch speaker' }).click();
+  await expect(figure).toContainText('4 / 4');
+  await page.getByRole('button', { name: 'From the library' }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Hatch speaker/ })
+    .first()
+    .click();
+  await expect(figure).toContainText('4 / 5');
+  await abyssal.station('Sounding');
+  await expect(page.getByRole('rowheader', { name: 'Hatch speaker' })).toBeVisible();
+  await expect(page.getByRole('rowheader', { name: 'Small phone left out' })).toBeVisible();
+});
+
+test('the report has everything by what is worst, with targets that are edited there and kept as a set', async ({
+  abyssal,
+  page,
+}) => {
+  await abyssal.openCopyOf('Slack Water', 'Reported', 'sounding');
+  const report = page.getByRole('region', { name: 'Report' });
+  const rows = report.locator('[data-report]');
+  await expect(rows).toHaveCount(18);
+  await expect(rows.first()).toContainText('Heard on systems');
+  await expect(rows.first()).toContainText('a bare sub is lost on small ones');
+  const row = report.locator('[data-report="subToBody"]');
+  await expect(row).toContainText('watch');
+  await row.getByRole('button').first().click();
+  const most = row.getByRole('textbox', { name: 'Sub to body, most, value' });
+  await most.fill('24');
+  await most.press('Enter');
+  await expect(row).toContainText('holds');
+  await expect(row).toContainText('target 0 to +24');
+
+  await report.getByRole('button', { name: 'Keep targets' }).click();
+  await page.getByRole('dialog').getByRole('textbox', { name: 'Name' }).fill('Deep only');
+  await page.getByRole('dialog').getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByText('“Deep only” is kept')).toBeVisible();
+  await abyssal.openCopyOf('Slack Water', 'Held', 'sounding');
+  await expect(row).toContainText('watch');
+  await report.getByRole('button', { name: 'Fetch targets' }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Deep only/ })
+    .first()
+    .click();
+  await expect(row).toContainText('holds');
+});

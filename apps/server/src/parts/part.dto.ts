@@ -5,6 +5,8 @@ import {
   findLayerProblems,
   findMoverProblems,
   findShapeProblems,
+  findSystemProblems,
+  findTargetSetProblems,
   textFault,
   type BackingPart,
   type ChainFile,
@@ -12,12 +14,14 @@ import {
   type Kick,
   type Layer,
   type Mover,
+  type OwnSystem,
   type PartKind,
+  type TargetSet,
 } from '@abyssal/core';
 import { ApiProperty } from '@nestjs/swagger';
 import { IsIn, IsString, Length, registerDecorator, type ValidationArguments } from 'class-validator';
 
-export type PartContent = Layer | Kick | BackingPart | Mover | Cycle | ChainFile;
+export type PartContent = Layer | Kick | BackingPart | Mover | Cycle | ChainFile | OwnSystem | TargetSet;
 
 const CHECKS: Readonly<Record<PartKind, typeof findLayerProblems>> = {
   layer: findLayerProblems,
@@ -26,6 +30,8 @@ const CHECKS: Readonly<Record<PartKind, typeof findLayerProblems>> = {
   mover: findMoverProblems,
   shape: findShapeProblems,
   chain: findChainProblems,
+  system: findSystemProblems,
+  targets: findTargetSetProblems,
 };
 export const PART_KINDS = Object.keys(CHECKS) as PartKind[];
 /** Every problem of a part of a kind; one of no known kind is told by its kind, not by its content. */
@@ -83,7 +89,7 @@ export class KeepPartDto {
   @ApiProperty({
     type: Object,
     description:
-      'A layer, kick, backing part or mover, as it is in a sound document, the nodes of a wobble, or a chain of units as a file has it.',
+      'A layer, kick, backing part or mover, as it is in a sound document, the nodes of a wobble, a chain of units as a file has it, a playback system, or a set of targets.',
   })
   @IsPart()
   content!: PartContent;

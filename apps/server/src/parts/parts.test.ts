@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { cleanSound, cleanUnit, FORMAT_VERSION, type SoundDocument } from '@abyssal/core';
+import { cleanSound, cleanSystem, cleanUnit, FORMAT_VERSION, type SoundDocument } from '@abyssal/core';
 import { isProblem, Running } from '../testing/running.js';
 
 let running: Running;
@@ -32,6 +32,21 @@ describe('kept parts', () => {
     expect((await call('POST', `/parts/${two.body.id}/restore`)).body.content).toEqual(body);
     expect(await names()).toEqual(['Wide', 'Deep']);
     isProblem(await call('POST', '/parts/00000000-0000-4000-8000-000000000000/restore'), 404, /no such part/);
+  });
+
+  it('are playback systems and sets of targets, each by its own rules', async () => {
+    const system = cleanSystem('own-1');
+    const { targets, systems } = cleanSound();
+    const kept = await call('POST', '/parts', { kind: 'system', name: 'Stairwell', content: system });
+    expect(kept.status).toBe(201);
+    expect((await call('GET', `/parts/${kept.body.id}`)).body.content).toEqual(system);
+    const set = { targets: { ...targets, mudDb: -4 }, systems: { ...systems, leftOut: ['phone'] } };
+    const keptSet = await call('POST', '/parts', { kind: 'targets', name: 'Club only', content: set });
+    expect((await call('GET', `/parts/${keptSet.body.id}`)).body.content).toEqual(set);
+    isProblem(
+      await call('POST', '/parts', { kind: 'system', name: 'No room', content: { ...system, noiseDb: [] } }),
+      422,
+    );
   });
 
   it('are chains of units, with what they did where they were kept; all of grit is none', async () => {

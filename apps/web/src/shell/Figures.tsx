@@ -1,7 +1,8 @@
-import { FIGURES, plain, signed, type JudgedFigure } from '@abyssal/core';
+import { FIGURES, type JudgedFigure } from '@abyssal/core';
 import { Box, Button, LinearProgress, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { useHearing } from '../audio/hear-change';
+import { figureText } from '../controls/figure-text';
 import { ToldText, VERDICTS } from '../controls/Mark';
 import { applyProposal, toggleHearing } from '../sounding/proposals';
 import { measureNow, stopMeasuring, useSounding } from '../sounding/sounding-store';
@@ -14,11 +15,6 @@ import { NUMERALS } from '../theme/theme';
 const TOLD_DB = 0.5;
 /** Figures that take longer say how far they are. */
 const LONG_MS = 10_000;
-
-function numeral({ id, figure }: JudgedFigure): string {
-  if (figure.value === null) return '–';
-  return FIGURES[id].signed ? signed(figure.value) : plain(figure.value);
-}
 
 /**
  * What it is measured over, or why it cannot be told; and how far passes stand apart, where they do by more
@@ -46,7 +42,7 @@ function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
             component="span"
             sx={{ fontFamily: NUMERALS, fontStyle: 'italic', fontSize: TYPE.figure, lineHeight: 1 }}
           >
-            {numeral(figure)}
+            {figureText(figure)}
           </Box>{' '}
           <Box component="span" sx={{ fontSize: TYPE.mark, color: sea.ink2 }}>
             {unit}

@@ -1,4 +1,11 @@
-import type { LoopSpectra, Recording, SoundDocument, SpectraSignals } from '@abyssal/core';
+import type {
+  LoopSpectra,
+  Recording,
+  SoundDocument,
+  SpectraSignals,
+  ToneFigures,
+  ToneSignals,
+} from '@abyssal/core';
 import { wrap, type Remote } from 'comlink';
 import type { LayerRenderer } from './layer.worker';
 import type { RenderOne } from './layer-pool';
@@ -27,6 +34,16 @@ export class Helpers {
   ): Promise<LoopSpectra | null> {
     const [remote] = this.upTo(1, assets);
     return remote ? await remote.spectra(document, signals) : null;
+  }
+
+  /** What is found of the tone of a loop; null where there is no core to spare. */
+  async tone(
+    document: SoundDocument,
+    signals: ToneSignals,
+    assets: ReadonlyMap<string, Recording>,
+  ): Promise<ToneFigures | null> {
+    const [remote] = this.upTo(1, assets);
+    return remote ? await remote.tone(document, signals) : null;
   }
 
   private upTo(count: number, assets: ReadonlyMap<string, Recording>): Remote<LayerRenderer>[] {

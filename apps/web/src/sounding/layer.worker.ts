@@ -1,12 +1,15 @@
 import {
   layerJobSteps,
   spectraOf,
+  toneOf,
   type CachedLayer,
   type LayerJob,
   type LoopSpectra,
   type Recording,
   type SoundDocument,
   type SpectraSignals,
+  type ToneFigures,
+  type ToneSignals,
 } from '@abyssal/core';
 import { expose, transfer } from 'comlink';
 import { Breath } from './breath';
@@ -36,6 +39,11 @@ export class LayerRenderer {
     if (!made) return null;
     const { left, right } = made.value.entry.audio;
     return transfer(made.value, left === right ? [left.buffer] : [left.buffer, right.buffer]);
+  }
+
+  /** What is found of the tone of a loop. */
+  tone(document: SoundDocument, signals: ToneSignals): ToneFigures {
+    return toneOf(document, signals, this.assets);
   }
 
   /** The spectra of a loop. */

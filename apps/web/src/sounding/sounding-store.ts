@@ -6,10 +6,12 @@ import { useDocumentStore } from '../state/document-store';
 import { recording } from '../state/recordings';
 import { tellError } from '../state/view-store';
 import type { Meter } from './sounding.worker';
-import type { Look, LowTrace, Shown, ShownFit, SoundingTold } from './told';
+import type { Look, LowTrace, Report, Shown, ShownFit, SoundingTold } from './told';
 
 export interface SoundingState {
   readonly shown: Shown | null;
+  /** The rest of the report on what is shown, null until it is found. */
+  readonly report: Report | null;
   /** The document that `shown` was measured of. */
   readonly of: SoundDocument | null;
   /**
@@ -41,6 +43,7 @@ const PAUSE_MS = 80;
 const NO_FIT = { fit: null, fitLows: new Map<string, LowTrace>(), fitDone: 0 };
 export const useSounding = create<SoundingState>(() => ({
   shown: null,
+  report: null,
   of: null,
   look: null,
   lookOf: null,
@@ -107,6 +110,7 @@ function take(told: SoundingTold, of: SoundDocument): void {
   else if (told.kind === 'shown')
     useSounding.setState(({ lookOf, roses }) => ({
       shown: told.shown,
+      report: null,
       of,
       look: told.shown,
       lookOf: of,
@@ -116,6 +120,7 @@ function take(told: SoundingTold, of: SoundDocument): void {
       failed: null,
     }));
   else if (told.kind === 'progress') useSounding.setState({ done: told.done });
+  else if (told.kind === 'report') useSounding.setState({ report: told.report });
   else if (told.kind === 'roses') useSounding.setState({ roses: told.roses });
   else
     useSounding.setState(({ fitLows }) => ({
@@ -184,6 +189,7 @@ export function keepSounding(): () => void {
     void meter?.leave();
     useSounding.setState({
       shown: null,
+      report: null,
       of: null,
       look: null,
       lookOf: null,

@@ -11,23 +11,26 @@ import {
   randomChain,
   renderKick,
   rosesOf,
-  soundingSteps,
+  measuredSteps,
+  REPORT,
+  reportFrom,
+  soundingFrom,
   spectraOf,
+  systemsOf,
+  toneOf,
   turnedLowsSteps,
-  type Assets,
   type ChainFigures,
   type Fit,
   type FitOptions,
   type GritUnit,
   type LayerCache,
-  type LoopSpectra,
+  type LoopRender,
   type LowBand,
   type UnitFigures,
   type Proposal,
   type Recording,
   type SoundDocument,
   type SoundingOptions,
-  type SpectraSignals,
   type TurnedLows,
   type UnitPlace,
 } from '@abyssal/core';
@@ -66,12 +69,30 @@ const trace = ({ kick, bass }: { readonly kick: LowBand; readonly bass: LowBand 
   bass: Float32Array.from(bass.re),
 });
 
-/** The spectra of a loop, found by another worker; null where there is none, or it fails. */
-function spectraBeside(document: SoundDocument, loop: SpectraSignals, assets: Assets) {
-  const { sampleRateHz, frames, kick, bass, backing, layers } = loop;
-  return helpers
-    .spectra(document, { sampleRateHz, frames, kick, bass, backing, layers }, assets)
-    .catch(() => null);
+/** What of a loop is looked for beside the figures: its spectra first, its tone then. */
+class Beside {
+  private readonly spectra;
+  private readonly tone;
+
+  constructor(
+    private readonly document: SoundDocument,
+    private readonly render: LoopRender,
+    private readonly assets: ReadonlyMap<string, Recording>,
+  ) {
+    const { sampleRateHz, frames, kick, bass, backing, layers, moved } = render;
+    const signals = { sampleRateHz, frames, kick, bass, backing };
+    // Null where there is no other worker, or it fails.
+    this.spectra = helpers.spectra(document, { ...signals, layers }, assets).catch(() => null);
+    this.tone = helpers.tone(document, { ...signals, moved }, assets).catch(() => null);
+  }
+
+  async spectraFound() {
+    return (await this.spectra) ?? spectraOf(this.document, this.render);
+  }
+
+  async toneFound() {
+    return (await this.tone) ?? toneOf(this.document, this.render, this.assets);
+  }
 }
 
 type Tell = (told: SoundingTold) => void;
@@ -116,17 +137,20 @@ class Measurement {
     const progress = this.progress();
     const before = await this.layersApart(options, progress);
     if (this.ended) return;
-    let looking: Promise<LoopSpectra | null> = Promise.resolve(null);
-    const onRender = (loop: SpectraSignals) => {
-      looking = spectraBeside(document, loop, assets);
+    const passes: Beside[] = [];
+    const onRender = (loop: LoopRender) => {
+      passes.push(new Beside(document, loop, assets));
     };
-    const sounding = await this.through(soundingSteps(document, { ...options, onRender }), (done) => {
+    const measured = await this.through(measuredSteps(document, { ...options, onRender }), (done) => {
       progress(before + (1 - before) * done);
     });
-    if (!sounding) return;
-    const { render, figures, pass, kick, told, bearings, backing } = sounding.value;
-    const { depth, heard } = (await looking) ?? spectraOf(document, render);
+    if (!measured) return;
+    const spectra = await Promise.all(passes.map((each) => each.spectraFound()));
     if (this.ended) return;
+    const heardEach = spectra.map((each) => each.heard);
+    const sounding = soundingFrom(document, measured.value, heardEach, options);
+    const { render, figures, pass, kick, told, bearings, backing, heard } = sounding;
+    const [{ depth }] = spectra;
     this.tell({
       kind: 'shown',
       shown: {
@@ -136,6 +160,7 @@ class Measurement {
         backing: backing && { loudness: backing, masked: depth.masked },
         depth,
         heard,
+        systems: systemsOf(document),
         mono: pass.mono,
         kick,
         clicks: pass.clicks,
@@ -147,6 +172,13 @@ class Measurement {
         hardHoldMs: hardHoldMs(document, RATE, assets),
       },
     });
+    const tones = await Promise.all(passes.map((each) => each.toneFound()));
+    if (this.ended) return;
+    const looks = tones.map((tone, p) => ({ tone, heard: heardEach[p] }));
+    this.tell({
+      kind: 'report',
+      report: { figures: reportFrom(document, measured.value, looks), tone: tones[0] },
+    });
     const line = { locks: pass.notes, kick: pass.low.kick, bass: pass.low.bass };
     const turned = looked ?? (await this.through(turnedLowsSteps(document, line.locks, assets)));
     if (!turned) return;
@@ -155,7 +187,7 @@ class Measurement {
       setTimeout(resolve, FIT_PAUSE_MS);
     });
     if (this.ended) return;
-    const bassToKickDb = figures.find(({ id }) => id === 'bassToKick')?.figure.value ?? null;
+    const bassToKickDb = REPORT.bassToKick.measure(pass, document).value;
     await this.fit({ sampleRateHz: RATE, assets, bassToKickDb, known: line });
   }
 

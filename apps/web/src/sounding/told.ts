@@ -7,12 +7,14 @@ import type {
   MonoReport,
   NoteLevels,
   NoteOnSystems,
+  PlaybackSystem,
   Proposal,
   JudgedFigure,
   Trace,
   KickFigures,
   NoteFigures,
   Told,
+  ToneFigures,
 } from '@abyssal/core';
 
 /** Kick and bass below Lock's frequency over the loop, evenly spaced. */
@@ -55,6 +57,8 @@ export interface Shown extends Look {
   readonly depth: DepthSpectra;
   /** What a listener gets of each note of the line, on each playback system. */
   readonly heard: readonly NoteOnSystems[];
+  /** Those systems: the program's, then the sound's own. */
+  readonly systems: readonly PlaybackSystem[];
   /** What the bass loses in mono, by octave bands. */
   readonly mono: MonoReport;
   readonly kick: KickFigures;
@@ -68,6 +72,12 @@ export interface Shown extends Look {
   readonly told: readonly Told[];
   /** How long hard ducking holds the bass away from a hit, ms; 0 while there is none. */
   readonly hardHoldMs: number;
+}
+
+/** What the report has beside what is shown; belongs to the same state of the document. */
+export interface Report {
+  readonly figures: readonly JudgedFigure[];
+  readonly tone: ToneFigures;
 }
 
 /** A proposal as the page has it: the low traces of the change come apart. */
@@ -89,6 +99,7 @@ export type SoundingTold =
   | { readonly kind: 'progress'; readonly done: number }
   | { readonly kind: 'look'; readonly look: Look; readonly roses: LineRoses }
   | { readonly kind: 'shown'; readonly shown: Shown }
+  | { readonly kind: 'report'; readonly report: Report }
   | { readonly kind: 'roses'; readonly roses: LineRoses }
   /**
    * What is offered so far, the low traces of what was rendered since it was told last, and the share done.

@@ -104,7 +104,7 @@ export async function fit(path: string, flags: { apply: string; kick?: string })
     };
   }
   const before = soundingOf(sound, { sampleRateHz: RATE, assets });
-  const bassToKickDb = before.figures.find(({ id }) => id === 'bassToKick')?.figure.value ?? null;
+  const bassToKickDb = before.report.find(({ id }) => id === 'bassToKick')?.figure.value ?? null;
   const { notes, low } = before.pass;
   const found = fitOf(sound, { sampleRateHz: RATE, assets, bassToKickDb, known: { locks: notes, ...low } });
   // What gains next to nothing is applied only where it makes the figure hold: of the level, where that holds

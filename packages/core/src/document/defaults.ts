@@ -7,6 +7,7 @@ import { bandShape, type Band } from './grit-shape.js';
 import { layerShape, type Layer } from './layer-shape.js';
 import { moverKindOf, type MoverKind, type MoverOf } from '../kinds/movers/index.js';
 import { linkShape, noteShape, soundShape, type LineNote, type Link, type SoundDocument } from './shape.js';
+import { systemShape, type OwnSystem } from './systems-shape.js';
 import { sourceShape, toneShape, type SourceOf, type Tone, type ToneKind } from './tone-shape.js';
 import { OSCILLATORS } from '../schema/bounds.js';
 import { plainText } from '../units/index.js';
@@ -104,6 +105,25 @@ export function cleanBacking(id: string, asset: string, fileName: string): Backi
     name: plainText(fileName.replace(/\.wave?$/i, ''), 80),
     asset,
     fileName: plainText(fileName, 200),
+  };
+}
+
+/** Nominal third-octave centres of IEC 61260-1 from 20 Hz to 20 kHz, in which the response of a system is typed. */
+export const RESPONSE_THIRDS_HZ: readonly number[] = [
+  20, 25, 31.5, 40, 50, 63, 80, 100, 125, 160, 200, 250, 315, 400, 500, 630, 800, 1000, 1250, 1600, 2000,
+  2500, 3150, 4000, 5000, 6300, 8000, 10000, 12500, 16000, 20000,
+];
+/** Room noise of a system from clean by octaves, dB SPL: that of a quiet room. */
+const QUIET_ROOM_DB = [57, 50, 45, 40, 36, 33, 30, 27, 24, 22];
+
+/** A playback system of the user's own from clean: flat, in a quiet room. */
+export function cleanSystem(id: string, patch: Partial<OwnSystem> = {}): OwnSystem {
+  return {
+    ...defaultOf(systemShape),
+    id,
+    response: RESPONSE_THIRDS_HZ.map((hz) => ({ hz, levelDb: 0 })),
+    noiseDb: [...QUIET_ROOM_DB],
+    ...patch,
   };
 }
 

@@ -27,6 +27,8 @@ const PARTS: Partial<Record<keyof SoundDocument, string>> = {
   duck: 'ducking',
   lock: 'lock',
   output: 'output',
+  targets: 'targets',
+  systems: 'playback systems',
 };
 
 const told = (what: string, values: number) => (values === 1 ? what : `${what} (${values} values)`);

@@ -12,6 +12,8 @@ export * from './fit-shape.js';
 export * from './grit-shape.js';
 export { unitShape, UNIT_NAMES, type GritUnit, type UnitKind, type UnitOf } from '../kinds/units/index.js';
 export * from './shape.js';
+export * from './systems-shape.js';
+export { targetsShape, type Targets } from './targets-shape.js';
 export {
   CONTROL_WAYS,
   MACRO_IDS,

@@ -10,6 +10,7 @@ import { filled } from '../schema/since.js';
 import { isTree, type Tree } from '../schema/tree.js';
 import { cycleShape, moverShape } from '../kinds/movers/index.js';
 import { DRAW_STEPS, FORMAT_VERSION, soundShape } from './shape.js';
+import { systemShape, targetSetShape } from './systems-shape.js';
 import { toneShape } from './tone-shape.js';
 
 /** The resonance of version 2 that rings as a Q of version 1 did: 1/Q = √2·(1 − r)². */
@@ -161,7 +162,7 @@ function from8(value: Tree): Tree {
 }
 
 /** Kinds of parts that are kept in the library by themselves. */
-export type PartKind = 'layer' | 'kick' | 'backing' | 'mover' | 'shape' | 'chain';
+export type PartKind = 'layer' | 'kick' | 'backing' | 'mover' | 'shape' | 'chain' | 'system' | 'targets';
 
 const PARTS: Readonly<Record<PartKind, SchemaNode>> = {
   layer: layerShape,
@@ -170,6 +171,8 @@ const PARTS: Readonly<Record<PartKind, SchemaNode>> = {
   mover: moverShape,
   shape: cycleShape,
   chain: chainFileShape,
+  system: systemShape,
+  targets: targetSetShape,
 };
 /** Parts do not say of which version they are; this one kept the first. */
 const PARTS_FROM = 3;

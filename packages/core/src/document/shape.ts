@@ -6,6 +6,8 @@ import { backingShape, duckShape, lockShape } from './fit-shape.js';
 import { gritShape } from './grit-shape.js';
 import { kickShape } from './kick-shape.js';
 import { feedbackShape, layerShape } from './layer-shape.js';
+import { systemsShape } from './systems-shape.js';
+import { targetsShape } from './targets-shape.js';
 import { macroShape, moverShape } from '../kinds/movers/index.js';
 import { bend, ID, loopTick, movable, notePitch, whole } from '../schema/shape-parts.js';
 import {
@@ -25,7 +27,7 @@ import {
 } from '../schema/bounds.js';
 
 export const FORMAT = 'abyssal.sound';
-export const FORMAT_VERSION = 9;
+export const FORMAT_VERSION = 10;
 
 /** Steps in which the line is drawn. */
 export const DRAW_STEPS = ['1/4', '1/8', '1/8T', '1/16', '1/16T', '1/32'] as const;
@@ -153,116 +155,9 @@ export const soundShape = object({
       step: 0.1,
     }),
   }),
-  targets: object({
-    sumGainDb: number('Kick lock', 'dB', -6, 3, 0, 'Lowest sum gain that holds.', { step: 0.1 }),
-    fromBestDb: number('From the best', 'dB', 0.1, 6, 1, 'How far below the best sum gain still holds.', {
-      step: 0.1,
-    }),
-    sumGainWatchDb: number('Kick lock, watch', 'dB', -12, 3, -1, 'Lowest sum gain before it falls short.', {
-      step: 0.1,
-    }),
-    lowMonoLossDb: number(
-      'Mono loss, low',
-      'dB',
-      -3,
-      0,
-      -0.3,
-      'Most that may be lost below 120 Hz in mono.',
-      { step: 0.05 },
-    ),
-    lowMonoLossWatchDb: number(
-      'Mono loss, low, watch',
-      'dB',
-      -6,
-      0,
-      -1,
-      'More loss than this below 120 Hz falls short.',
-      { step: 0.05 },
-    ),
-    highMonoLossDb: number(
-      'Mono loss, high',
-      'dB',
-      -12,
-      0,
-      -3.2,
-      'Most that may be lost from 250 Hz up in mono.',
-      { step: 0.1 },
-    ),
-    highMonoLossWatchDb: number(
-      'Mono loss, high, watch',
-      'dB',
-      -24,
-      0,
-      -6,
-      'More loss than this from 250 Hz up falls short.',
-      { step: 0.1 },
-    ),
-    evennessDb: number('Evenness', 'dB', 0.5, 12, 2, 'Most that the sub level may vary from note to note.', {
-      step: 0.1,
-    }),
-    evennessWatchDb: number('Evenness, watch', 'dB', 0.5, 24, 4, 'More variation than this falls short.', {
-      step: 0.1,
-    }),
-    loudnessLufs: number('Loudness', 'LUFS', -30, -4, -11, 'Integrated loudness to aim for.', { step: 0.1 }),
-    loudnessHoldsLu: number('Loudness, holds', 'LU', 0.1, 10, 2, 'How far from the target still holds.', {
-      step: 0.1,
-    }),
-    loudnessWatchLu: number(
-      'Loudness, watch',
-      'LU',
-      0.1,
-      20,
-      4,
-      'Further from the target than this falls short.',
-      { step: 0.1 },
-    ),
-    truePeakDbtp: number('True peak', 'dBTP', -6, 0, -1, 'Highest true peak that holds.', { step: 0.1 }),
-    truePeakWatchDbtp: number(
-      'True peak, watch',
-      'dBTP',
-      -6,
-      3,
-      0,
-      'A higher true peak than this falls short.',
-      { step: 0.1 },
-    ),
-    bassToKickMinDb: number(
-      'Bass to kick, least',
-      'dB',
-      -24,
-      12,
-      -6,
-      'Lowest level of the bass against the kick that holds.',
-      { step: 0.1 },
-    ),
-    bassToKickMaxDb: number(
-      'Bass to kick, most',
-      'dB',
-      -24,
-      12,
-      3,
-      'Highest level of the bass against the kick that holds.',
-      { step: 0.1 },
-    ),
-    bassToKickWatchMinDb: number(
-      'Bass to kick, least, watch',
-      'dB',
-      -30,
-      12,
-      -9,
-      'A lower bass than this falls short.',
-      { step: 0.1 },
-    ),
-    bassToKickWatchMaxDb: number(
-      'Bass to kick, most, watch',
-      'dB',
-      -24,
-      24,
-      6,
-      'A higher bass than this falls short.',
-      { step: 0.1 },
-    ),
-  }),
+  targets: targetsShape,
+  /** The user's own playback systems, and which of all do not matter for the sound. */
+  systems: since(10, systemsShape),
 });
 
 export type SoundDocument = Infer<typeof soundShape>;
@@ -271,4 +166,3 @@ export type Lane = Infer<typeof laneShape>;
 export type LanePoint = Lane['points'][number];
 export type LineNote = Infer<typeof noteShape>;
 export type Ground = SoundDocument['ground'];
-export type Targets = SoundDocument['targets'];

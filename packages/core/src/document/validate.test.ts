@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { cleanLink, cleanSound, cleanSource, cleanTone } from './defaults.js';
+import { cleanLink, cleanSound, cleanSource, cleanSystem, cleanTone } from './defaults.js';
 import { soundJsonSchema } from './json-schema.js';
 import { movableValues } from './movable-values.js';
 import { fromPosition, numbersOf, parameter, PARAMETERS, toPosition } from './parameters.js';
@@ -10,6 +10,8 @@ import {
   findKickProblems,
   findLayerProblems,
   findProblems,
+  findSystemProblems,
+  findTargetSetProblems,
   readDocument,
 } from './validate.js';
 import { FORMAT_VERSION, soundShape } from './shape.js';
@@ -138,7 +140,7 @@ describe('sound documents', () => {
         s.formatVersion = FORMAT_VERSION + 1;
       })[0],
     ).toMatch(
-      /^formatVersion: the sound is of version 10; this program reads up to 9\. Open it with a newer Abyssal/,
+      /^formatVersion: the sound is of version 11; this program reads up to 10\. Open it with a newer Abyssal/,
     );
     expect(
       problemsOf((s) => {
@@ -429,5 +431,51 @@ describe('kick, backing parts and ducking', () => {
     ]);
     expect(findBackingProblems(part)).toEqual([]);
     expect(findBackingProblems({ ...part, asset: 'x' })[0].path).toBe('asset');
+  });
+});
+
+describe('playback systems and targets', () => {
+  const system = cleanSystem('own-1');
+
+  it('are checked where they stand: points that rise, ids that are there, and none of the program’s', () => {
+    const problems = (change: (systems: Loose) => void) =>
+      problemsOf((s) => {
+        s.systems.own = [structuredClone(system)];
+        change(s.systems as Loose);
+      });
+    expect(problems(() => undefined)).toEqual([]);
+    expect(
+      problems((systems) => {
+        systems.own[0].response[3].hz = 20;
+      }),
+    ).toEqual(['systems.own[0].response[3].hz: 20 is not above 31.5']);
+    expect(
+      problems((systems) => {
+        systems.leftOut = ['phone', 'own-1', 'own-2'];
+      }),
+    ).toEqual(['systems.leftOut[2]: there is no system "own-2"']);
+    expect(
+      problems((systems) => {
+        systems.own[0].id = 'car';
+      }),
+    ).toEqual(['systems.own[0].id: "car" is a system of the program\'s']);
+    expect(
+      problems((systems) => {
+        systems.own[0].noiseDb.pop();
+      })[0],
+    ).toMatch(/^systems\.own\[0\]\.noiseDb: /);
+  });
+
+  it('are checked by themselves as they are kept in the library', () => {
+    const { targets, systems } = cleanSound();
+    expect(findSystemProblems(system)).toEqual([]);
+    expect(findSystemProblems({ ...system, response: system.response.slice(0, 1) })[0].path).toBe('response');
+    expect(findTargetSetProblems({ targets, systems })).toEqual([]);
+    expect(findTargetSetProblems({ targets, systems: { ...systems, leftOut: ['x'] } })).toEqual([
+      { path: 'systems.leftOut[0]', message: 'there is no system "x"' },
+    ]);
+    // A set that was kept before a target came has it at its default.
+    const { glareDb: _new, ...older } = targets;
+    expect(findTargetSetProblems({ targets: older, systems })).toEqual([]);
   });
 });

@@ -29,6 +29,14 @@ import { chainPath, chainsOf } from './units.js';
 import { caseOf, type SchemaNode } from '../schema/schema.js';
 import { isTree } from '../schema/tree.js';
 import { FORMAT, FORMAT_VERSION, soundShape, type SoundDocument } from './shape.js';
+import {
+  SYSTEM_IDS,
+  systemShape,
+  targetSetShape,
+  type OwnSystem,
+  type Systems,
+  type TargetSet,
+} from './systems-shape.js';
 
 /**
  * One thing wrong with a document: where (`layers[1].filter.cutoffHz`) and what, in words that follow the
@@ -251,6 +259,7 @@ function checkWhole(sound: SoundDocument, problems: Problem[]): void {
     checkLayer(layer, `layers[${i}].`, problems);
   });
   checkGrit(sound, problems);
+  checkSystems(sound.systems, 'systems.', problems);
   checkMoving(sound, problems);
   sound.movers.forEach((mover, i) => {
     const fail = (field: string, message: string) => {
@@ -349,6 +358,49 @@ export function findShapeProblems(value: unknown): Problem[] {
     checkCycle(value as Cycle, (path, message) => {
       problems.push({ path, message });
     });
+  return problems;
+}
+
+/** Problems of a playback system: its response runs from low to high. */
+function checkSystem({ response }: OwnSystem, path: string, problems: Problem[]): void {
+  const sinks = response.findIndex(({ hz }, i) => i > 0 && hz <= response[i - 1].hz);
+  if (sinks >= 0)
+    problems.push({
+      path: `${path}response[${sinks}].hz`,
+      message: `${response[sinks].hz} is not above ${response[sinks - 1].hz}`,
+    });
+}
+
+function checkSystems({ own, leftOut }: Systems, path: string, problems: Problem[]): void {
+  own.forEach((system, i) => {
+    checkSystem(system, `${path}own[${i}].`, problems);
+    if ((SYSTEM_IDS as readonly string[]).includes(system.id))
+      problems.push({
+        path: `${path}own[${i}].id`,
+        message: `${describe(system.id)} is a system of the program's`,
+      });
+  });
+  leftOut.forEach((id, i) => {
+    if (!(SYSTEM_IDS as readonly string[]).includes(id) && !own.some((system) => system.id === id))
+      problems.push({ path: `${path}leftOut[${i}]`, message: `there is no system ${describe(id)}` });
+  });
+}
+
+/** Every problem of a playback system by itself, as it is kept in the library; empty when it is valid. */
+export function findSystemProblems(value: unknown): Problem[] {
+  const problems: Problem[] = [];
+  const system = migratePart('system', value);
+  check(systemShape, system, '', problems);
+  if (problems.length === 0) checkSystem(system as OwnSystem, '', problems);
+  return problems;
+}
+
+/** Every problem of a set of targets by itself, as it is kept in the library; empty when it is valid. */
+export function findTargetSetProblems(value: unknown): Problem[] {
+  const problems: Problem[] = [];
+  const set = migratePart('targets', value);
+  check(targetSetShape, set, '', problems);
+  if (problems.length === 0) checkSystems((set as TargetSet).systems, 'systems.', problems);
   return problems;
 }
 

@@ -1,10 +1,10 @@
 import type { SoundDocument } from '../document/index.js';
 import type { Figure } from '../measure/index.js';
-import { FIGURE_IDS, FIGURES, type FigureId } from './kinds/index.js';
+import type { Verdict } from './passes/verdict.js';
+import type { FigureId } from './kinds/index.js';
 import type { FigureSpec, FigureStanding } from './kinds/spec.js';
-import type { PassFigures } from './passes/pass.js';
 
-/** One of the figures always in view, as it stands to its targets. */
+/** A figure as it stands to its targets. */
 export interface JudgedFigure extends FigureStanding {
   readonly id: FigureId;
   readonly figure: Figure;
@@ -28,16 +28,29 @@ function worstOf(
 }
 
 /**
- * The figures of a sound against its targets, from one pass, or from several where phases or movers run free:
- * the worst is shown.
+ * Figures of a sound against its targets, `IN_VIEW`, `REPORT` or some of them, from one pass, or from several where phases or
+ * movers run free: the worst is shown.
  */
-export function judge(document: SoundDocument, passes: readonly PassFigures[]): JudgedFigure[] {
-  return FIGURE_IDS.map((id) => {
-    const spec: FigureSpec = FIGURES[id];
+export function judge<P>(
+  kinds: Partial<Readonly<Record<FigureId, FigureSpec<P>>>>,
+  document: SoundDocument,
+  passes: readonly P[],
+): JudgedFigure[] {
+  return (Object.entries(kinds) as [FigureId, FigureSpec<P>][]).map(([id, spec]) => {
     const { figure, index, spread } = worstOf(
       passes.map((pass) => spec.measure(pass, document)),
       (value) => spec.badness(value, document.targets),
     );
     return { id, figure, spread, ...spec.stand({ figure, pass: passes[index], passes }, document) };
   });
+}
+
+/** Verdicts, the worst first; what cannot be told comes last. */
+const WORST_FIRST: readonly Verdict[] = ['falls short', 'watch', 'holds', 'unknown'];
+
+/** Figures sorted by what is worst: by verdict, then by how far each misses its target for what is only watched. */
+export function worstFirst(figures: readonly JudgedFigure[]): JudgedFigure[] {
+  const place = ({ verdict }: JudgedFigure) => WORST_FIRST.indexOf(verdict);
+  const miss = ({ miss }: JudgedFigure) => miss ?? -Infinity;
+  return [...figures].sort((a, b) => place(a) - place(b) || (miss(a) === miss(b) ? 0 : miss(b) - miss(a)));
 }

@@ -11,7 +11,17 @@ export * from './passes/verdict.js';
 export * from './passes/line-lock.js';
 export * from './figures.js';
 export * from './kinds/index.js';
-export type { FigureSpec } from './kinds/spec.js';
+export type { FigureSpec, HeardPass, WholePass } from './kinds/spec.js';
 export { layerJobs, layerJobSteps, type LayerJob } from './layer-jobs.js';
 export * from './sounding.js';
 export { spectraOf, type LoopSpectra, type SpectraSignals } from './spectra.js';
+export type { LoopLook } from './tone/look.js';
+export {
+  toneOf,
+  type BandAgainstKick,
+  type NoteTone,
+  type ToneFigures,
+  type ToneSignals,
+} from './tone/tone-of.js';
+export { losing } from './kinds/heard.js';
+export { wobbleOff } from './kinds/wobbles.js';

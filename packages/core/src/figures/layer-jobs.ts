@@ -15,7 +15,7 @@ export interface LayerJob {
 /** What `soundingSteps` would render of layers anew, for a host that renders them side by side into its cache. */
 export function layerJobs(document: SoundDocument, options: SoundingOptions): LayerJob[] {
   const passes = Array.from({ length: runsFree(document) ? FREE_PASSES : 1 }, (_, pass) => {
-    const traced = pass === 0;
+    const traced = true;
     return layersToRender(document, { ...options, pass, traced }).map((index) => ({
       index,
       pass,

@@ -22,6 +22,9 @@ import { judge, type JudgedFigure } from './figures.js';
 import { withCleanPathAlone, withWordsOfAlone } from './left-alone.js';
 import { bearingsOf } from './passes/note-lock.js';
 import { measurePassSteps, type PassFigures } from './passes/pass.js';
+import { IN_VIEW, REPORT } from './kinds/index.js';
+import { lookOf, type LoopLook } from './tone/look.js';
+import type { ToneFigures } from './tone/tone-of.js';
 import { clicksTold, pitchTold, toldOf, type Told } from './told.js';
 
 /** The kick's own figures. */
@@ -30,10 +33,12 @@ export interface KickFigures {
   readonly lengthS: number | null;
 }
 
-/** All that is measured of a sound: its first pass whole, and the figures over every pass. */
+/** What is measured of a sound: its first pass whole, and the figures in view over every pass. */
 export interface Sounding {
   readonly render: LoopRender;
   readonly pass: PassFigures;
+  /** What a listener gets of each note of the first pass on each system. */
+  readonly heard: LoopLook['heard'];
   readonly passes: number;
   /** Bearings of each meeting of each note over the passes, degrees; nothing for a meeting without one. */
   readonly bearings: readonly (readonly (readonly number[])[])[];
@@ -49,7 +54,7 @@ export interface SoundingOptions {
   readonly sampleRateHz: number;
   readonly assets?: Assets;
   readonly cache?: LayerCache;
-  /** Given the loop of the first pass before anything is measured of it. */
+  /** Given the loop of each pass before anything is measured of it. */
   readonly onRender?: (render: LoopRender) => void;
 }
 
@@ -77,36 +82,56 @@ function* passSteps(
   return { render, pass: yield* shareOf(measurePassSteps(document, render), 0.5, 0.5) };
 }
 
+/** A sound as it was rendered and measured, but for what is found in its spectra. */
+export interface Measured {
+  /** The loop of the first pass: the one that is drawn. */
+  readonly render: LoopRender;
+  readonly passes: readonly PassFigures[];
+  /** The sound with its clean path left alone, where something works on it. */
+  readonly alone: { readonly document: SoundDocument; readonly pass: PassFigures } | null;
+}
+
 /**
- * Renders and measures a sound, in steps that yield the share done. Where phases or movers run free, four
- * seeded passes are
- * rendered and the worst is judged; the first is the one that is drawn.
+ * Renders and measures a sound, in steps that yield the share done. Where phases or movers run free, four seeded passes are
+ * rendered. What is found in the spectra of a pass a host looks for beside it: see `onRender` and `soundingFrom`.
  */
-export function* soundingSteps(
+export function* measuredSteps(
   document: SoundDocument,
   options: SoundingOptions,
-): Generator<number, Sounding> {
+): Generator<number, Measured> {
   const count = runsFree(document) ? FREE_PASSES : 1;
   const untouched = withCleanPathAlone(document);
-  const part = (untouched ? 0.6 : 0.9) / count;
+  const part = (untouched ? 0.6 : 0.95) / count;
   const passes: PassFigures[] = [];
   let first: LoopRender | null = null;
   for (let pass = 0; pass < count; pass++) {
-    const wanted = { ...options, pass, stems: pass === 0 ? 'shares' : 'none', traced: pass === 0 } as const;
-    const steps = passSteps(document, wanted, pass === 0 ? options.onRender : undefined);
+    const wanted = { ...options, pass, stems: pass === 0 ? 'shares' : 'none', traced: true } as const;
+    const steps = passSteps(document, wanted, options.onRender);
     const made = yield* shareOf(steps, part * pass, part);
     first ??= made.render;
     passes.push(made.pass);
   }
-  const render = first!;
-  let figures = judge(document, passes);
-  if (untouched) {
-    const alone = yield* shareOf(passSteps(untouched, { ...options, stems: 'none' }), 0.6, 0.3);
-    figures = withWordsOfAlone(figures, judge(untouched, [alone.pass]));
-  }
-  yield 0.95;
-  const kick = kickFigures(document, options.sampleRateHz, options.assets);
-  yield 0.97;
+  const alone = untouched
+    ? (yield* shareOf(passSteps(untouched, { ...options, stems: 'none' }), 0.6, 0.35)).pass
+    : null;
+  return { render: first!, passes, alone: alone && { document: untouched!, pass: alone } };
+}
+
+/**
+ * What is known of a sound that was rendered and measured, with what is heard of each of its passes on systems: of several
+ * passes the worst is judged.
+ */
+export function soundingFrom(
+  document: SoundDocument,
+  { render, passes, alone }: Measured,
+  heard: readonly LoopLook['heard'][],
+  options: SoundingOptions,
+): Sounding {
+  const judged = judge(
+    IN_VIEW,
+    document,
+    passes.map((pass, p) => ({ ...pass, heard: heard[p] })),
+  );
   const bearings = passes[0].notes.map(({ meetings }, n) =>
     meetings.map(({ hit, hitFrame }) =>
       passes.flatMap(({ notes }) =>
@@ -125,10 +150,11 @@ export function* soundingSteps(
     backing,
     render,
     pass: passes[0],
-    passes: count,
+    heard: heard[0],
+    passes: passes.length,
     bearings,
-    figures,
-    kick,
+    figures: alone ? withWordsOfAlone(judged, alone.document, alone.pass) : judged,
+    kick: kickFigures(document, options.sampleRateHz, options.assets),
     told: [
       ...toldOf(document, render, { assets: options.assets, cache: options.cache }),
       ...clicksTold(document, passes[0].edgeClicks),
@@ -137,7 +163,44 @@ export function* soundingSteps(
   };
 }
 
+/** The other figures of the report, with what was found in the spectra of each pass. */
+export const reportFrom = (
+  document: SoundDocument,
+  { passes }: Measured,
+  looks: readonly LoopLook[],
+): JudgedFigure[] =>
+  judge(
+    REPORT,
+    document,
+    passes.map((pass, p) => ({ ...pass, ...looks[p] })),
+  );
+
+/** A sound with the whole report. */
+export interface WholeSounding extends Sounding {
+  readonly report: readonly JudgedFigure[];
+  readonly tone: ToneFigures;
+}
+
+/** Renders and measures a sound with all that is found in its spectra, in steps that yield the share done. */
+export function* soundingSteps(
+  document: SoundDocument,
+  options: SoundingOptions,
+): Generator<number, WholeSounding> {
+  const looks: LoopLook[] = [];
+  const onRender = (render: LoopRender) => {
+    options.onRender?.(render);
+    looks.push(lookOf(document, render, options.assets));
+  };
+  const measured = yield* measuredSteps(document, { ...options, onRender });
+  const heard = looks.map((look) => look.heard);
+  return {
+    ...soundingFrom(document, measured, heard, options),
+    report: reportFrom(document, measured, looks),
+    tone: looks[0].tone,
+  };
+}
+
 /** Renders and measures a sound at once; see `soundingSteps`. */
-export function soundingOf(document: SoundDocument, options: SoundingOptions): Sounding {
+export function soundingOf(document: SoundDocument, options: SoundingOptions): WholeSounding {
   return toEnd(soundingSteps(document, options));
 }

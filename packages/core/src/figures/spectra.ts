@@ -1,21 +1,19 @@
 import type { SoundDocument } from '../document/index.js';
-import type { LoopRender } from '../engine/index.js';
-import { SYSTEMS } from '../translation/index.js';
+import { systemsOf } from '../translation/index.js';
 import { depthOf, type DepthSignals, type DepthSpectra } from './depth.js';
-import { systemsByNotes, type NoteOnSystems } from './passes/systems-by-notes.js';
+import { systemsByNotes } from './passes/systems-by-notes.js';
+import type { LoopLook } from './tone/look.js';
 
-/** What is found in a loop's spectra: for a host that looks for it beside the figures. */
-export interface LoopSpectra {
+/** What the figures in view and the depth chart need of a loop's spectra: for a host that looks for it beside the rest. */
+export interface LoopSpectra extends Pick<LoopLook, 'heard'> {
   readonly depth: DepthSpectra;
-  /** What a listener gets of each note of the line, on each of `SYSTEMS`. */
-  readonly heard: readonly NoteOnSystems[];
 }
 
 /** What of a rendered loop is looked at. */
-export type SpectraSignals = DepthSignals & Pick<LoopRender, 'frames'>;
+export type SpectraSignals = DepthSignals & { readonly frames: number };
 
 /** The spectra of a rendered loop. */
 export const spectraOf = (document: SoundDocument, signals: SpectraSignals): LoopSpectra => ({
   depth: depthOf(signals),
-  heard: systemsByNotes(document, signals, SYSTEMS),
+  heard: systemsByNotes(document, signals, systemsOf(document)),
 });

@@ -9,15 +9,15 @@ const THRESHOLD = 0.15;
  * normalised difference under 0.15, made finer by a parabola, over the whole signal. The difference function
  * comes from
  * transforms. With `deepest` the deepest dip of the range is taken, not the first, for a range so narrow that
- * only one period lies in it. Null when the part is shorter than four cycles of what is found, or nothing
- * repeats.
+ * only one period lies in it. Null when the part is shorter than four cycles of what is found (`leastCycles`: two or four), or
+ * nothing repeats.
  */
 export function fundamental(
   signal: ArrayLike<number>,
   sampleRateHz: number,
-  range: { minHz?: number; maxHz?: number; deepest?: boolean } = {},
+  range: { minHz?: number; maxHz?: number; deepest?: boolean; leastCycles?: number } = {},
 ): Figure {
-  const { minHz = 22, maxHz = 1500, deepest = false } = range;
+  const { minHz = 22, maxHz = 1500, deepest = false, leastCycles = 4 } = range;
   const factor = Math.max(1, Math.floor(sampleRateHz / 12000));
   const x = decimate(signal, factor);
   const rate = sampleRateHz / factor;
@@ -65,7 +65,9 @@ export function fundamental(
     const after = difference[lag + 1];
     const curve = before - 2 * here + after;
     const period = lag + (curve > 0 ? (0.5 * (before - after)) / curve : 0);
-    return x.length >= 4 * period ? known(rate / period) : unknown('shorter than four cycles');
+    return x.length >= leastCycles * period
+      ? known(rate / period)
+      : unknown(`shorter than ${leastCycles === 2 ? 'two' : 'four'} cycles`);
   }
   return unknown('nothing repeats: there is no pitch');
 }

@@ -35,6 +35,10 @@ export const MOST_POINTS = 4096;
 export const MOST_NODES = 32;
 export const MOST_LINKS = 64;
 export const MOST_BACKING = 8;
+/** Systems of the user's own, points of a response (twelve an octave from 20 Hz to 20 kHz), octaves of room noise. */
+export const MOST_SYSTEMS = 16;
+export const MOST_RESPONSE_POINTS = 128;
+export const NOISE_OCTAVES = 10;
 export const MOST_TAGS = 12;
 /** Characters of a tag; of a sound's name, and of its author's. */
 export const LONGEST_TAG = 30;

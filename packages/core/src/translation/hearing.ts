@@ -1,3 +1,4 @@
+import { along } from './along.js';
 import { OCTAVES_HZ } from './systems.js';
 
 // ISO 226:2003, table 1, from memory: frequencies in hertz, exponents of loudness perception, levels of the linear
@@ -18,15 +19,6 @@ const THRESHOLD_DB = [
   78.5, 68.7, 59.5, 51.1, 44, 37.5, 31.5, 26.5, 22.1, 17.9, 14.4, 11.4, 8.6, 6.2, 4.4, 3, 2.2, 2.4, 3.5, 1.7,
   -1.3, -4.2, -6, -5.4, -1.5, 6, 12.6, 13.9, 12.3,
 ];
-
-/** A table's value at a frequency, evenly over its logarithm; what lies outside reads as the nearest end. */
-function along(hzs: readonly number[], values: readonly number[], hz: number): number {
-  if (hz <= hzs[0]) return values[0];
-  const above = hzs.findIndex((each) => each >= hz);
-  if (above < 0) return values[values.length - 1];
-  const share = Math.log(hz / hzs[above - 1]) / Math.log(hzs[above] / hzs[above - 1]);
-  return values[above - 1] + share * (values[above] - values[above - 1]);
-}
 
 /** Threshold of hearing of a pure tone in dB SPL, ISO 226:2003; from 20 Hz to 12.5 kHz. */
 export const hearingThresholdDb = (hz: number): number => along(HZ, THRESHOLD_DB, hz);

@@ -1,8 +1,10 @@
-import { gainToDb } from '../units/index.js';
+import { dbToGain, gainToDb } from '../units/index.js';
+import { along } from './along.js';
 import type { ResponsePart } from './systems.js';
 
-/** Magnitude of one part at a frequency, its analogue prototype's. */
+/** Magnitude of one part at a frequency: its analogue prototype's, or as it was measured. */
 function partGain(part: ResponsePart, hz: number): number {
+  if (part.kind === 'measured') return dbToGain(along(part.hz, part.levelsDb, hz));
   const w = hz / part.hz;
   switch (part.kind) {
     case 'high-pass':

@@ -1,8 +1,12 @@
+import type { SystemId } from '../document/index.js';
+
 /** A part of a system's response: cutoffs and centres in hertz, gains in dB. */
 export type ResponsePart =
   | { readonly kind: 'high-pass' | 'low-pass'; readonly hz: number; readonly order: number }
   | { readonly kind: 'bell'; readonly hz: number; readonly gainDb: number; readonly q: number }
-  | { readonly kind: 'low shelf' | 'high shelf'; readonly hz: number; readonly gainDb: number };
+  | { readonly kind: 'low shelf' | 'high shelf'; readonly hz: number; readonly gainDb: number }
+  /** As it was measured: levels at frequencies that rise, straight between them over the logarithm of frequency. */
+  | { readonly kind: 'measured'; readonly hz: readonly number[]; readonly levelsDb: readonly number[] };
 
 /** A model of a kind of device, made up for this program: no make or model is measured. */
 export interface PlaybackSystem {
@@ -32,7 +36,7 @@ const lowShelf = (hz: number, gainDb: number): ResponsePart => ({ kind: 'low she
 const highShelf = (hz: number, gainDb: number): ResponsePart => ({ kind: 'high shelf', hz, gainDb });
 
 /** The systems that ship with the program, the largest first; their numbers are the design's. */
-export const SYSTEMS: readonly PlaybackSystem[] = [
+export const SYSTEMS: readonly (PlaybackSystem & { readonly id: SystemId })[] = [
   {
     id: 'studio',
     name: 'Studio, full range',

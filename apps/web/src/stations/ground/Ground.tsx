@@ -1,12 +1,4 @@
-import {
-  FIGURE_IDS,
-  FIGURES,
-  KEY_NAMES,
-  loopTicks,
-  SCALE_NAMES,
-  type KeyName,
-  type ScaleName,
-} from '@abyssal/core';
+import { IN_VIEW, KEY_NAMES, loopTicks, SCALE_NAMES, type KeyName, type ScaleName } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { useState } from 'react';
 import { Choice } from '../../controls/Choice';
@@ -21,6 +13,7 @@ import { KeyChangeDialog } from './KeyChangeDialog';
 import { KickBeats } from './KickBeats';
 import { KickFiguresPanel } from './KickFiguresPanel';
 import { KickPanel } from './KickPanel';
+import { SystemsPanel } from './SystemsPanel';
 
 function Pick<T extends string>({
   label,
@@ -40,6 +33,12 @@ function Pick<T extends string>({
   );
 }
 
+/** What the third panel shows. */
+const THIRD = { aims: 'Targets', backing: 'Backing parts', systems: 'Systems' } as const;
+
+/** What the figures in view are held against first of all. */
+const TARGETS = Object.values(IN_VIEW).map(({ targets: [target] }) => target);
+
 /** What the bass has to stand on: tempo, key, length, and the kick. */
 export function GroundStation() {
   const ground = useSound((sound) => sound.ground);
@@ -53,7 +52,7 @@ export function GroundStation() {
         Object.assign(draft.ground, to);
       });
   };
-  const [third, setThird] = useState<'aims' | 'backing'>('aims');
+  const [third, setThird] = useState<keyof typeof THIRD>('aims');
   /**
    * A shorter loop keeps the notes and hits that lie within it; those beyond are cut, and undo brings them
    * back.
@@ -103,24 +102,24 @@ export function GroundStation() {
         </Panel>
         <KickFiguresPanel />
         <Panel
-          label={third === 'aims' ? 'Targets' : 'Backing parts'}
+          label={THIRD[third]}
           title={
             <Choice
               label="Third panel"
-              options={[
-                { value: 'aims', label: 'Targets' },
-                { value: 'backing', label: 'Backing parts' },
-              ]}
+              options={(Object.keys(THIRD) as (keyof typeof THIRD)[]).map((value) => ({
+                value,
+                label: THIRD[value],
+              }))}
               value={third}
               onChange={setThird}
             />
           }
         >
-          {third === 'backing' ? (
-            <BackingPanel />
-          ) : (
+          {third === 'backing' && <BackingPanel />}
+          {third === 'systems' && <SystemsPanel />}
+          {third === 'aims' && (
             <>
-              {FIGURE_IDS.flatMap((id) => FIGURES[id].targets).map((target) => (
+              {TARGETS.map((target) => (
                 <ParameterRow key={target} path={['targets', target]} />
               ))}
               <ParameterRow path={['output', 'levelDb']} label="Bass level" />

@@ -1,4 +1,4 @@
-import { noteName, SYSTEMS, type Heard } from '@abyssal/core';
+import { noteName, type Heard, type PlaybackSystem } from '@abyssal/core';
 import { Box, ButtonBase } from '@mui/material';
 import { Panel } from '../../controls/Panel';
 import { sea } from '../../theme/sea';
@@ -23,13 +23,16 @@ const WORD: Readonly<Record<Heard | 'unknown', string>> = {
 
 interface HeardPanelProps {
   readonly columns: readonly HeardColumn[];
+  readonly systems: readonly PlaybackSystem[];
+  /** Ids of those that do not matter for the sound. */
+  readonly leftOut: readonly string[];
   readonly chosen: HeardCell | null;
   readonly onChoose: (cell: HeardCell) => void;
   /** What stands there while there is nothing to show. */
   readonly empty: string;
 }
 
-const placeOf = ({ pitch, system }: HeardCell) => `${SYSTEMS[system].id} ${pitch}`;
+const placeOf = ({ pitch, system }: HeardCell) => `${system.id} ${pitch}`;
 
 /** Steps that arrow keys take through the table: columns, then rows. */
 const STEPS: Readonly<Record<string, readonly [number, number]>> = {
@@ -40,14 +43,15 @@ const STEPS: Readonly<Record<string, readonly [number, number]>> = {
 };
 
 /** What a listener gets of every pitch of the line on every system. */
-export function HeardPanel({ columns, chosen, onChoose, empty }: HeardPanelProps) {
+export function HeardPanel({ columns, systems, leftOut, chosen, onChoose, empty }: HeardPanelProps) {
   const move = (event: KeyboardEvent<HTMLElement>) => {
     const step = STEPS[event.key];
     if (!step || !chosen) return;
     event.preventDefault();
     const column = columns.findIndex(({ pitch }) => pitch === chosen.pitch) + step[0];
-    const cell = columns.at(column)?.cells.at(chosen.system + step[1]);
-    if (column < 0 || chosen.system + step[1] < 0 || !cell) return;
+    const row = systems.findIndex(({ id }) => id === chosen.system.id) + step[1];
+    const cell = columns.at(column)?.cells.at(row);
+    if (column < 0 || row < 0 || !cell) return;
     onChoose(cell);
     event.currentTarget.querySelector<HTMLElement>(`[data-heard="${placeOf(cell)}"]`)?.focus();
   };
@@ -85,13 +89,21 @@ export function HeardPanel({ columns, chosen, onChoose, empty }: HeardPanelProps
               </tr>
             </thead>
             <tbody>
-              {SYSTEMS.map(({ id, name }, s) => (
+              {systems.map(({ id, name }, s) => (
                 <tr key={id}>
-                  <th scope="row">{name}</th>
+                  <th scope="row">
+                    {name}
+                    {leftOut.includes(id) && (
+                      <Box component="span" sx={{ color: sea.ink2, fontSize: TYPE.note }}>
+                        {' '}
+                        left out
+                      </Box>
+                    )}
+                  </th>
                   {columns.map(({ pitch, cells }) => {
                     const cell = cells[s];
                     const verdict = cell.listening?.verdict ?? 'unknown';
-                    const here = chosen?.pitch === pitch && chosen.system === s;
+                    const here = chosen?.pitch === pitch && chosen.system.id === id;
                     return (
                       <td key={pitch}>
                         <ButtonBase

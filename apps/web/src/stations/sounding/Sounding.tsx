@@ -7,27 +7,38 @@ import { HarmonicsChart } from './HarmonicsChart';
 import { heardColumns, leastHeard, type HeardCell } from './heard-map';
 import { HeardPanel } from './HeardPanel';
 import { MonoPanel } from './MonoPanel';
+import { ReportPanel } from './ReportPanel';
 
 /** What is true of the sound: on which systems it is heard, and what is lost in mono. */
 export function SoundingStation() {
   const heard = useSounding(({ shown }) => shown?.heard ?? null);
+  const systems = useSounding(({ shown }) => shown?.systems ?? null);
+  const leftOut = useSound((sound) => sound.systems.leftOut);
   const silent = useSound(({ line }) => line.notes.length === 0);
   const [picked, setPicked] = useState<Pick<HeardCell, 'pitch' | 'system'> | null>(null);
-  const columns = useMemo(() => heardColumns(heard ?? []), [heard]);
+  const columns = useMemo(() => heardColumns(heard ?? [], systems ?? []), [heard, systems]);
   const chosen =
-    (picked && columns.find(({ pitch }) => pitch === picked.pitch)?.cells[picked.system]) ??
+    (picked &&
+      columns
+        .find(({ pitch }) => pitch === picked.pitch)
+        ?.cells.find(({ system }) => system.id === picked.system.id)) ??
     leastHeard(columns);
   return (
     <Box sx={{ display: 'grid', gap: '10px' }} data-station="sounding">
       <HeardPanel
         columns={columns}
+        systems={systems ?? []}
+        leftOut={leftOut}
         chosen={chosen}
         onChoose={setPicked}
         empty={silent ? 'The line is empty: draw a note at the Line station.' : 'Measuring.'}
       />
       <Columns of="minmax(0, 1fr) minmax(0, 1fr)">
-        <HarmonicsChart cell={chosen} />
-        <MonoPanel />
+        <ReportPanel />
+        <Box sx={{ display: 'grid', gap: '10px', alignContent: 'start' }}>
+          <HarmonicsChart cell={chosen} />
+          <MonoPanel />
+        </Box>
       </Columns>
     </Box>
   );

@@ -21,16 +21,14 @@ const note = (pitch: number, verdict: Heard, marginDb: number): NoteOnSystems =>
 
 describe('the map of what is heard', () => {
   it('has a column a pitch, lowest first, by the note of it that is heard least', () => {
-    const columns = heardColumns([
-      note(41, 'felt', 2),
-      note(29, 'felt', 9),
-      note(29, 'implied', 5),
-      note(29, 'implied', 4),
-    ]);
+    const columns = heardColumns(
+      [note(41, 'felt', 2), note(29, 'felt', 9), note(29, 'implied', 5), note(29, 'implied', 4)],
+      SYSTEMS,
+    );
     expect(columns.map(({ pitch }) => pitch)).toEqual([29, 41]);
     expect(columns[0].cells).toHaveLength(SYSTEMS.length);
     expect(columns[0].cells[3].listening).toMatchObject({ verdict: 'implied', marginDb: 4 });
-    expect(leastHeard(columns)).toMatchObject({ pitch: 29, system: 0 });
+    expect(leastHeard(columns)).toMatchObject({ pitch: 29, system: SYSTEMS[0] });
   });
 
   it('leaves out what cannot be told where another note of the pitch can, and else says why', () => {
@@ -39,16 +37,21 @@ describe('the map of what is heard', () => {
       heard: null,
       reason: 'shorter than two cycles',
     };
-    expect(heardColumns([short, note(29, 'felt', 3)])[0].cells[0]).toMatchObject({ reason: null });
-    const [column] = heardColumns([short]);
+    expect(heardColumns([short, note(29, 'felt', 3)], SYSTEMS)[0].cells[0]).toMatchObject({ reason: null });
+    const [column] = heardColumns([short], SYSTEMS);
     expect(column.cells[6]).toMatchObject({ listening: null });
     expect(heardWords(column.cells[6])).toBe('F1 on the small phone: cannot tell, shorter than two cycles.');
-    expect(leastHeard(heardColumns([short, note(41, 'felt', 3)]))).toMatchObject({ pitch: 41 });
+    expect(leastHeard(heardColumns([short, note(41, 'felt', 3)], SYSTEMS))).toMatchObject({ pitch: 41 });
     expect(leastHeard([])).toBeNull();
   });
 
   it('says of a cell what is heard, and by how much', () => {
-    const cell = (of: Listening): HeardCell => ({ pitch: 29, system: 6, listening: of, reason: null });
+    const cell = (of: Listening): HeardCell => ({
+      pitch: 29,
+      system: SYSTEMS[6],
+      listening: of,
+      reason: null,
+    });
     expect(heardWords(cell(listening('felt', 3.21)))).toBe(
       'F1 on the small phone: felt. Its fundamental has 3.2 dB to spare.',
     );

@@ -3,17 +3,17 @@ import {
   HIGHEST_OF_PAIR,
   noteName,
   plain,
-  SYSTEMS,
   type Heard,
   type HeardHarmonic,
   type Listening,
   type NoteOnSystems,
+  type PlaybackSystem,
 } from '@abyssal/core';
 
 /** What a listener gets of one pitch of the line on one system: of its notes the one that is heard least. */
 export interface HeardCell {
   readonly pitch: number;
-  readonly system: number;
+  readonly system: PlaybackSystem;
   /** Null where none of its notes can be told. */
   readonly listening: Listening | null;
   /** Why it cannot be told; null where it can. */
@@ -30,8 +30,11 @@ const ORDER: Readonly<Record<Heard, number>> = { lost: 0, implied: 1, felt: 2 };
 const less = (a: Listening, b: Listening) =>
   ORDER[a.verdict] < ORDER[b.verdict] || (a.verdict === b.verdict && a.marginDb < b.marginDb);
 
-/** What is heard, by pitches and systems. */
-export function heardColumns(heard: readonly NoteOnSystems[]): HeardColumn[] {
+/** What is heard, by pitches and systems; `heard` has what each note gives on each of the systems, in their order. */
+export function heardColumns(
+  heard: readonly NoteOnSystems[],
+  systems: readonly PlaybackSystem[],
+): HeardColumn[] {
   const pitches = [...new Set(heard.map(({ note }) => note.pitch))].sort((a, b) => a - b);
   return pitches.map((pitch) => {
     const notes = heard.filter(({ note }) => note.pitch === pitch);
@@ -39,8 +42,8 @@ export function heardColumns(heard: readonly NoteOnSystems[]): HeardColumn[] {
     const reason = told.length > 0 ? null : notes[0].reason;
     return {
       pitch,
-      cells: SYSTEMS.map((_, system) => {
-        const each = told.map((systems) => systems[system]);
+      cells: systems.map((system, s) => {
+        const each = told.map((on) => on[s]);
         const listening =
           each.length > 0 ? each.reduce((least, other) => (less(other, least) ? other : least)) : null;
         return { pitch, system, listening, reason };
@@ -68,7 +71,7 @@ const hides = ({ hz, thresholdDb }: HeardHarmonic) =>
 
 /** A note on a system in words. */
 export const placeWords = ({ pitch, system }: Pick<HeardCell, 'pitch' | 'system'>) =>
-  `${noteName(pitch)} on the ${SYSTEMS[system].name.toLowerCase()}`;
+  `${noteName(pitch)} on the ${system.name.toLowerCase()}`;
 
 /** A sentence on a cell: what is heard of it, and by how much. */
 export function heardWords(cell: HeardCell): string {

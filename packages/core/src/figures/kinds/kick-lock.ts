@@ -6,7 +6,8 @@ import { lineLock, worstLock, type LineLock } from '../passes/line-lock.js';
 import { noLockWords } from '../passes/no-lock-words.js';
 import { isLock, shownGainDb, type NoteLock } from '../passes/note-lock.js';
 import { worse, type Verdict } from '../passes/verdict.js';
-import type { FigureSpec } from './spec.js';
+import type { PassFigures } from '../passes/pass.js';
+import { missOf, type FigureSpec } from './spec.js';
 
 /**
  * What the lock is measured over: the worst note, over how many hits it is held, and what has no common
@@ -45,11 +46,12 @@ function margin(
 }
 
 /** What kick and bass gain by adding up, at the worst note. */
-export const kickLock: FigureSpec = {
+export const kickLock: FigureSpec<PassFigures> = {
   label: 'Kick lock',
   unit: 'dB',
   signed: true,
-  targets: ['sumGainDb'],
+  targets: ['sumGainDb', 'sumGainWatchDb', 'fromBestDb'],
+  means: 'Whether kick and bass add up or cancel where they sound together, at the worst of their hits.',
   measure: ({ notes }, document) => {
     const { worstSumGainDb } = lineLock(document, notes);
     return worstSumGainDb !== null ? known(worstSumGainDb) : unknown(noLockWords(document, notes));
@@ -61,6 +63,9 @@ export const kickLock: FigureSpec = {
     return {
       detail: detail(document, worst, line),
       margin: margin(worst, line, document.targets),
+      miss: missOf(line.worstSumGainDb, {
+        least: [document.targets.sumGainDb, document.targets.sumGainWatchDb],
+      }),
       // Keeping the two apart on purpose, and making them one wave, are answers too.
       verdict: passes.reduce<Verdict>(
         (verdict, { notes }) => worse(verdict, lineLock(document, notes).verdict),

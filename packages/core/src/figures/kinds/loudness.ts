@@ -1,7 +1,8 @@
 import type { Targets } from '../../document/index.js';
 import { marginText, missText, plain } from '../../units/index.js';
 import { atMost, worse } from '../passes/verdict.js';
-import type { FigureSpec } from './spec.js';
+import type { PassFigures } from '../passes/pass.js';
+import { missOf, type FigureSpec } from './spec.js';
 
 /** How loudness stands to its target; where it holds and the true peak does not, how that does. */
 function margin(
@@ -19,12 +20,16 @@ function margin(
   );
 }
 
+/** The greater of two misses; one that cannot be told does not count. */
+const greatest = (a: number | null, b: number | null) => (a === null ? b : b === null ? a : Math.max(a, b));
+
 /** Integrated loudness of kick and bass, and the true peak that goes with it. */
-export const loudness: FigureSpec = {
+export const loudness: FigureSpec<PassFigures> = {
   label: 'Loudness',
   unit: 'LUFS',
   signed: false,
-  targets: ['loudnessLufs'],
+  targets: ['loudnessLufs', 'loudnessHoldsLu', 'loudnessWatchLu', 'truePeakDbtp', 'truePeakWatchDbtp'],
+  means: 'How loud kick and bass are together, and how high their peaks reach between the samples.',
   measure: (pass) => pass.loudness.integrated,
   badness: (value, { loudnessLufs }) => Math.abs(value - loudnessLufs),
   stand: ({ figure: { value }, passes }, { targets }) => {
@@ -40,6 +45,10 @@ export const loudness: FigureSpec = {
         atMost(peak, targets.truePeakDbtp, targets.truePeakWatchDbtp),
       ),
       margin: margin(value, peak, targets),
+      miss: greatest(
+        missOf(off, { most: [targets.loudnessHoldsLu, targets.loudnessWatchLu] }),
+        missOf(peak, { most: [targets.truePeakDbtp, targets.truePeakWatchDbtp] }),
+      ),
     };
   },
 };

@@ -30,7 +30,7 @@ export {
   type Macro,
   type MacroSwitch,
 } from './macro.js';
-export { checkCycle, cycleShape, type Cycle, type ShapeNode } from './wobble.js';
+export { checkCycle, cycleShape, wobbleHz, type Cycle, type ShapeNode } from './wobble.js';
 
 /** What a kind of mover brings. */
 export const moverKindOf = (kind: MoverKind) =>
