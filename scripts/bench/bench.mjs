@@ -10,24 +10,29 @@ import {
   cleanSound,
   cleanSource,
   createEngine,
-  depthOf,
   firstLook,
   fitOf,
   fitSteps,
   fillHarmonics,
   findProblems,
+  IN_VIEW,
   judge,
   kickFigures,
   measurePassSteps,
   mudLine,
   readChainFile,
   renderLoop,
+  REPORT,
   rosesOf,
   runGrit,
   SoftClip,
+  spectraOf,
   StateVariablePair,
+  SYSTEMS,
+  systemsByNotes,
   tableLimitHz,
   toEnd,
+  toneOf,
   turnedLowsSteps,
   UNIT_NAMES,
   waveBank,
@@ -144,15 +149,28 @@ for (const name of Object.keys(SOUNDS)) {
 for (const [name, make] of Object.entries(SOUNDS)) {
   const sound = make();
   const render = renderLoop(sound, { sampleRateHz: RATE });
-  const took = best(5, () => {
-    judge(sound, [toEnd(measurePassSteps(sound, render))]);
-    depthOf(render);
+  const inView = () => {
+    const pass = toEnd(measurePassSteps(sound, render));
+    const { heard } = spectraOf(sound, render);
+    judge(IN_VIEW, sound, [{ ...pass, heard }]);
     kickFigures(sound, RATE);
-  });
+    return { ...pass, heard };
+  };
+  const took = best(5, inView);
   line(
-    `${name}: all figures of its ${sound.ground.bars} bars, beyond rendering`,
+    `${name}: all figures in view of its ${sound.ground.bars} bars, beyond rendering, on one core`,
     `${took.toFixed(0)} ms`,
     sound.ground.bars === 2 ? 'wanted: 150 ms' : '',
+  );
+  line(
+    `${name}: its whole sounding, beyond rendering, on one core`,
+    `${best(5, () => judge(REPORT, sound, [{ ...inView(), tone: toneOf(sound, render) }])).toFixed(0)} ms`,
+    sound.ground.bars === 2 ? 'wanted: 250 ms' : '',
+  );
+  line(
+    `${name}: systems by notes, ${sound.line.notes.length} of them`,
+    `${best(5, () => systemsByNotes(sound, render, SYSTEMS)).toFixed(0)} ms`,
+    sound.ground.bars === 2 ? 'wanted: 60 ms' : '',
   );
 }
 

@@ -246,6 +246,14 @@ export {
   type Trace,
 } from './engine/index.js';
 export {
+  matchedGainDb,
+  THROUGH_BLOCK,
+  ThroughStage,
+  throughSystem,
+  type Through,
+  type ThroughWays,
+} from './listening/index.js';
+export {
   harmonicsOfNote,
   hearingThresholdDb,
   HIGHEST_OF_PAIR,

@@ -46,6 +46,7 @@ describe('kept parts', () => {
     isProblem(
       await call('POST', '/parts', { kind: 'system', name: 'No room', content: { ...system, noiseDb: [] } }),
       422,
+      /noiseDb/,
     );
   });
 

@@ -1,4 +1,4 @@
-import { assetsOf, type SoundDocument } from '@abyssal/core';
+import { assetsOf, type SoundDocument, type Through, type ThroughWays } from '@abyssal/core';
 import { deltaOf } from '../state/delta';
 import { useDocumentStore } from '../state/document-store';
 import { soloed } from '../state/solo';
@@ -71,6 +71,11 @@ class AudioHost {
       if (solo !== before.solo && document) this.update(document);
       if (monitor !== before.monitor || mono !== before.mono) this.post({ kind: 'listen', monitor, mono });
     });
+  }
+
+  /** Hears through a system from now on; null for none. */
+  hearThrough(through: Through | null, ways: ThroughWays): void {
+    this.post({ kind: 'through', through, ways });
   }
 
   private load(document: SoundDocument): void {

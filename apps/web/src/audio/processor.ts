@@ -1,4 +1,11 @@
-import { BEATS_PER_BAR, createEngine, type Engine, type Recording } from '@abyssal/core';
+import {
+  BEATS_PER_BAR,
+  createEngine,
+  THROUGH_BLOCK,
+  ThroughStage,
+  type Engine,
+  type Recording,
+} from '@abyssal/core';
 import { applyDelta } from '../state/delta';
 import { Click } from './click';
 import { Lateness } from './lateness';
@@ -43,6 +50,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   /** Milliseconds taken, and frames made, since the load was told last. */
   private readonly took = new Float64Array(2);
   private readonly late = new Lateness();
+  private readonly through = new ThroughStage(sampleRate);
   private readonly click = new Click(sampleRate);
   private clicks = false;
   /** Frames of the count-in that are left; 0 while there is none. */
@@ -94,6 +102,8 @@ class EngineProcessor extends AudioWorkletProcessor {
         return this.tellHeard(message.mark);
       case 'listen':
         return engine?.listen(message.monitor, message.mono);
+      case 'through':
+        return this.through.hear(message.through, message.ways);
     }
   }
 
@@ -115,6 +125,8 @@ class EngineProcessor extends AudioWorkletProcessor {
       if (this.countIn <= 0) engine.play(0);
     }
     engine.render(left, right, frames);
+    // A render quantum is that long everywhere so far; another one is heard by itself.
+    if (frames === THROUGH_BLOCK) this.through.process(left, right);
     this.addClick(engine, left, right);
     const { state } = shared;
     const at = state[FRAMES] % HEARD_FRAMES;

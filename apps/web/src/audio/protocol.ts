@@ -7,6 +7,8 @@ import {
   type Recording,
   type SoundDocument,
   type Stereo,
+  type Through,
+  type ThroughWays,
 } from '@abyssal/core';
 import type { Delta } from '../state/delta';
 
@@ -29,7 +31,9 @@ export type ToAudio =
   | { readonly kind: 'click'; readonly on: boolean }
   /** Plays after so many beats of click. */
   | { readonly kind: 'count in'; readonly beats: number }
-  | { readonly kind: 'listen'; readonly monitor: Monitor; readonly mono: boolean };
+  | { readonly kind: 'listen'; readonly monitor: Monitor; readonly mono: boolean }
+  /** The system that is heard through from the next block on; null for none. */
+  | { readonly kind: 'through'; readonly through: Through | null; readonly ways: ThroughWays };
 
 /** What the audio thread tells the page: where in the loop, 0 to 1, a message was first heard. */
 export interface FromAudio {

@@ -15,6 +15,7 @@ import { tellError, useView } from '../state/view-store';
 import { sea } from '../theme/sea';
 import { TYPE } from '../theme/type';
 import { NUMERALS } from '../theme/theme';
+import { HearThrough } from './HearThrough';
 import { Load } from './Load';
 import { MacrosButton } from './MacrosButton';
 import { RecordButton } from './RecordButton';
@@ -111,6 +112,36 @@ function wavePath(values: Float32Array, width: number, middle: number, scale: nu
   return polyline(Array.from({ length: columns }, (_, c) => [c / 2, middle - scale * values[at(c)]]));
 }
 
+/** The peak of what is heard, in dBFS; written straight to the page, for it changes all the time. */
+function Peak() {
+  const playing = useView((state) => state.playing);
+  const text = useRef<HTMLSpanElement>(null);
+  useEffect(() => {
+    if (!playing) return undefined;
+    const timer = setInterval(() => {
+      const peak = audio.shared.state[PEAK];
+      if (text.current)
+        text.current.textContent =
+          peak > 1e-4
+            ? formatValue(parameter('output.levelDb'), 20 * Math.log10(peak)).replace('dB', 'dBFS')
+            : 'silent';
+    }, 100);
+    return () => {
+      clearInterval(timer);
+    };
+  }, [playing]);
+  return (
+    <Box
+      component="span"
+      ref={text}
+      aria-label="Peak"
+      sx={{ visibility: playing ? 'visible' : 'hidden', fontVariantNumeric: 'tabular-nums' }}
+    >
+      silent
+    </Box>
+  );
+}
+
 /** The loop with kick and bass overlaid, and where it plays. A click plays from there. */
 export function Foot() {
   const ground = useSound((sound) => sound.ground);
@@ -130,7 +161,19 @@ export function Foot() {
     return { kick: path(low.kick), bass: path(low.bass) };
   }, [low, width, wave]);
   return (
-    <Box sx={{ ...edge, p: '8px 18px 0' }}>
+    <Box sx={{ ...edge, p: '8px 18px 0', position: 'relative' }}>
+      <Box
+        sx={{
+          position: 'absolute',
+          bottom: 4,
+          right: 18,
+          fontSize: TYPE.mark,
+          color: sea.ink2,
+          pointerEvents: 'none',
+        }}
+      >
+        <Peak />
+      </Box>
       <Box
         ref={ref}
         sx={{ height: '100%' }}
@@ -171,36 +214,6 @@ export function Foot() {
   );
 }
 
-/** The peak of what is heard, in dBFS; written straight to the page, for it changes all the time. */
-function Peak() {
-  const playing = useView((state) => state.playing);
-  const text = useRef<HTMLSpanElement>(null);
-  useEffect(() => {
-    if (!playing) return undefined;
-    const timer = setInterval(() => {
-      const peak = audio.shared.state[PEAK];
-      if (text.current)
-        text.current.textContent =
-          peak > 1e-4
-            ? formatValue(parameter('output.levelDb'), 20 * Math.log10(peak)).replace('dB', 'dBFS')
-            : 'silent';
-    }, 100);
-    return () => {
-      clearInterval(timer);
-    };
-  }, [playing]);
-  return (
-    <Box
-      component="span"
-      ref={text}
-      aria-label="Peak"
-      sx={{ visibility: playing ? 'visible' : 'hidden', fontVariantNumeric: 'tabular-nums' }}
-    >
-      silent
-    </Box>
-  );
-}
-
 /** What is heard: both, bass or kick; in mono. */
 export function FootListen() {
   const { monitor, mono } = useView();
@@ -227,8 +240,8 @@ export function FootListen() {
         }}
       >
         <MacrosButton />
+        <HearThrough />
         <Load />
-        <Peak />
       </Box>
       <Box sx={{ display: 'flex', gap: '6px' }}>
         <Choice

@@ -2,6 +2,7 @@ import { Box, CircularProgress } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { audio } from '../audio/audio-host';
+import { keepHearingThrough } from '../sounding/hear-through';
 import { keepSounding } from '../sounding/sounding-store';
 import { useDocumentStore } from '../state/document-store';
 import { STATIONS } from '../stations';
@@ -41,9 +42,9 @@ export function SoundFrame() {
       .catch((error: unknown) => {
         setFailed(error instanceof Error ? error : new Error(String(error)));
       });
-    const stop = keepSounding();
+    const ends = [keepSounding(), keepHearingThrough()];
     return () => {
-      stop();
+      for (const end of ends) end();
       if (useView.getState().playing) audio.stop();
       // What is looked at belongs to the sound: the next one opens on its first tone.
       useView.setState({

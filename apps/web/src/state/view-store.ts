@@ -1,4 +1,4 @@
-import type { Layer, Link, Monitor, SoundDocument, Tone } from '@abyssal/core';
+import type { Layer, Link, Monitor, SoundDocument, ThroughWays, Tone } from '@abyssal/core';
 import { create } from 'zustand';
 
 /** A layer and the links into it, their targets within it. */
@@ -37,6 +37,10 @@ export interface ViewState {
   readonly keysShown: boolean;
   readonly monitor: Monitor;
   readonly mono: boolean;
+  /** Id of the playback system that is heard through; null where the sound is heard by itself. */
+  readonly through: string | null;
+  /** At which level, and whether with the noise of its room. */
+  readonly throughWays: ThroughWays;
   /** One sentence that wants to be read, with a way on where there is one. */
   readonly notice: {
     readonly text: string;
@@ -60,6 +64,8 @@ export const useView = create<ViewState>(() => ({
   keysShown: false,
   monitor: 'both',
   mono: false,
+  through: null,
+  throughWays: { level: 'matched', noise: false },
   notice: null,
 }));
 

@@ -2,6 +2,7 @@ export * from './base/chunk.js';
 export * from './delays/delay-line.js';
 export * from './transforms/transform.js';
 export * from './transforms/windows.js';
+export * from './transforms/partitioned.js';
 export * from './waves/random.js';
 export * from './shaping/curve.js';
 export * from './waves/wave-series.js';

@@ -47,6 +47,15 @@ export function kWeighting(sampleRateHz: number): readonly [Biquad, Biquad] {
   ];
 }
 
+/** Gain of K-weighting at a frequency in hertz, dB, without the offset of the loudness: that of its sections at 48 kHz. */
+export function kWeightingDb(hz: number): number {
+  const w = (2 * Math.PI * hz) / 48000;
+  const [c1, s1, c2, s2] = [Math.cos(w), Math.sin(w), Math.cos(2 * w), Math.sin(2 * w)];
+  const square = (x0: number, x1: number, x2: number) =>
+    (x0 + x1 * c1 + x2 * c2) ** 2 + (x1 * s1 + x2 * s2) ** 2;
+  return kWeighting(48000).reduce((db, { b, a }) => db + 10 * Math.log10(square(...b) / square(1, ...a)), 0);
+}
+
 /**
  * Adds the K-weighted power of a channel to `power`; a loop is run through once before, so that the filters
  * have settled.

@@ -1,4 +1,4 @@
-import { hann, spectrum } from '../dsp/index.js';
+import { hann, realSpectrum, spectrum } from '../dsp/index.js';
 import { known, unknown, type Audio, type Figure } from './audio.js';
 
 /** Mean power of both sides by bins; those of a steady sine of amplitude 1 in one side alone add up to 0.25. */
@@ -22,15 +22,25 @@ export function powerSpectrum({ channels, sampleRateHz, loop = false }: Audio): 
   let window = windows.get(size);
   if (!window) windows.set(size, (window = hann(size)));
   const power = new Float64Array(size / 2);
-  const frame = new Float64Array(2 * size);
+  const alike = left === right;
+  const frame = new Float64Array(alike ? size : 2 * size);
   const bins = new Float64Array(2 * size);
   const last = loop ? n : Math.max(1, n - size / 2);
   let frames = 0;
   for (let start = 0; start < last; start += size / 2, frames++) {
     for (let i = 0; i < size; i++) {
       const at = loop ? (start + i) % n : start + i;
-      frame[2 * i] = at < n ? window[i] * left[at] : 0;
-      frame[2 * i + 1] = at < n ? window[i] * right[at] : 0;
+      const l = at < n ? window[i] * left[at] : 0;
+      if (alike) frame[i] = l;
+      else {
+        frame[2 * i] = l;
+        frame[2 * i + 1] = at < n ? window[i] * right[at] : 0;
+      }
+    }
+    if (alike) {
+      realSpectrum(frame, bins);
+      for (let k = 1; k < size / 2; k++) power[k] += 4 * (bins[2 * k] ** 2 + bins[2 * k + 1] ** 2);
+      continue;
     }
     spectrum(frame, bins);
     // Of l + i·r, the powers at k and −k add up to twice those of l and r.

@@ -46,6 +46,10 @@ const OCTAVE_WIDTH = Math.SQRT1_2;
 export const densitiesOf = (octavesDb: readonly number[]): number[] =>
   octavesDb.map((level, i) => level - 10 * Math.log10(OCTAVE_WIDTH * OCTAVES_HZ[i]));
 
+/** Density of a noise in dB SPL per hertz at a frequency; see `densitiesOf`. */
+export const noiseDensityDb = (densities: readonly number[], hz: number): number =>
+  along(OCTAVES_HZ, densities, hz);
+
 /** Level in dB SPL of a noise within the auditory filter at a frequency; see `densitiesOf`. */
 export const noiseWithinDb = (densities: readonly number[], hz: number): number =>
-  along(OCTAVES_HZ, densities, hz) + 10 * Math.log10(auditoryWidthHz(hz));
+  noiseDensityDb(densities, hz) + 10 * Math.log10(auditoryWidthHz(hz));

@@ -1,4 +1,10 @@
-export { densitiesOf, equalLoudnessDb, hearingThresholdDb, noiseWithinDb } from './hearing.js';
+export {
+  densitiesOf,
+  equalLoudnessDb,
+  hearingThresholdDb,
+  noiseDensityDb,
+  noiseWithinDb,
+} from './hearing.js';
 export { harmonicsOfNote, type FoundHarmonics, type Harmonics } from './harmonics.js';
 export { HIGHEST_OF_PAIR, listen, type Heard, type HeardHarmonic, type Listening } from './listen.js';
 export { responseOfImpulse } from './impulse.js';

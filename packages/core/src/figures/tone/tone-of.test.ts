@@ -13,7 +13,7 @@ import { toneOf, type ToneFigures, type ToneSignals } from './tone-of.js';
 
 const RATE = 48000;
 /** A bass of our own making in the place of a rendered one, over two bars of a line of one note. */
-function signalsOf(sound: SoundDocument, bass: Float32Array, other?: Partial<ToneSignals>): ToneSignals {
+function signalsOf(bass: Float32Array, other?: Partial<ToneSignals>): ToneSignals {
   const stereo = { left: bass, right: bass };
   const silence = new Float32Array(bass.length);
   return {
@@ -26,11 +26,11 @@ function signalsOf(sound: SoundDocument, bass: Float32Array, other?: Partial<Ton
     ...other,
   };
 }
-function held(change: (sound: SoundDocument) => void = () => undefined): SoundDocument {
+function held(change?: (sound: SoundDocument) => void): SoundDocument {
   const sound = cleanSound();
   sound.ground.tempoBpm = 120;
   sound.line.notes = [cleanNote({ tick: 0, ticks: 3840, pitch: 33 })];
-  change(sound);
+  change?.(sound);
   return sound;
 }
 const tone = (hz: number, amplitude: number) => sine(hz, 4, { amplitude });
@@ -40,13 +40,13 @@ const mix = (...signals: Float32Array[]) =>
 describe('the tone of a loop', () => {
   it('has the constant that a steady note stands off by, and none of a note without one', () => {
     const off = tone(55, 0.5).map((x) => x + 0.01);
-    expect(toneOf(held(), signalsOf(held(), off)).dcDb.value).toBeCloseTo(-40, 1);
-    expect(toneOf(held(), signalsOf(held(), tone(55, 0.5))).dcDb.value).toBeLessThan(-90);
+    expect(toneOf(held(), signalsOf(off)).dcDb.value).toBeCloseTo(-40, 1);
+    expect(toneOf(held(), signalsOf(tone(55, 0.5))).dcDb.value).toBeLessThan(-90);
   });
 
   it('has the loudness of the lows by themselves, of the loop and of each note', () => {
     const bass = mix(tone(55, 0.4), tone(1000, 0.3));
-    const found = toneOf(held(), signalsOf(held(), bass));
+    const found = toneOf(held(), signalsOf(bass));
     const alone = measureLoudness({
       channels: [tone(55, 0.4), tone(55, 0.4)],
       sampleRateHz: RATE,
@@ -54,14 +54,14 @@ describe('the tone of a loop', () => {
     });
     expect(found.subLufs.value).toBeCloseTo(alone.integrated.value!, 1);
     expect(found.notes[0].subLufs.value).toBeCloseTo(alone.integrated.value!, 1);
-    expect(toneOf(held(), signalsOf(held(), tone(1000, 0.3))).subLufs.reason).toBe('nothing sounds that low');
+    expect(toneOf(held(), signalsOf(tone(1000, 0.3))).subLufs.reason).toBe('nothing sounds that low');
   });
 
   it('tells how much louder the bass is than the kick by octaves, where both sound', () => {
     const kick = mix(tone(60, 0.2), tone(4000, 0.1));
     const found = toneOf(
       held(),
-      signalsOf(held(), mix(tone(60, 0.4), tone(500, 0.2)), { kick: { left: kick, right: kick } }),
+      signalsOf(mix(tone(60, 0.4), tone(500, 0.2)), { kick: { left: kick, right: kick } }),
     );
     const at = (hz: number) => found.againstKick.find(({ centreHz }) => centreHz === hz)!.db;
     expect(at(63)).toBeCloseTo(6.02, 1);
@@ -70,7 +70,7 @@ describe('the tone of a loop', () => {
   });
 
   it('tells of silence why, and measures no number of it', () => {
-    const found: ToneFigures = toneOf(held(), signalsOf(held(), new Float32Array(4 * RATE)));
+    const found: ToneFigures = toneOf(held(), signalsOf(new Float32Array(4 * RATE)));
     for (const figure of [found.crestDb, found.mudDb, found.subToBodyDb, found.glare.db, found.dcDb])
       expect(figure.value).toBeNull();
   });
@@ -92,7 +92,7 @@ describe('masking by backing parts', () => {
     ]);
     const { backing } = renderLoop(sound, { sampleRateHz: RATE, assets, stems: 'none' });
     const bass = mix(tone(55, 0.4), tone(400, 0.2));
-    const [first, second] = toneOf(sound, signalsOf(sound, bass, { backing }), assets).masking;
+    const [first, second] = toneOf(sound, signalsOf(bass, { backing }), assets).masking;
     expect([first.name, second.name]).toEqual(['Hum', 'Hiss']);
     expect(first.share).toBeCloseTo(0.2, 1);
     expect(first.hidden).toHaveLength(1);
@@ -104,13 +104,13 @@ describe('masking by backing parts', () => {
 });
 
 describe('wobbles asked for', () => {
-  const wobbling = (change: (sound: SoundDocument) => void) =>
+  const wobbling = (change?: (sound: SoundDocument) => void) =>
     held((sound) => {
       sound.movers = [cleanMover('wobble', { id: 'wobble-1', rateBeats: 0.5 })];
       sound.links = [
         cleanLink({ id: 'l', mover: 'wobble-1', target: 'layers.body.filters.0.cutoffHz', reachPct: 40 }),
       ];
-      change(sound);
+      change?.(sound);
     });
   const asked = (sound: SoundDocument) => {
     const render = renderLoop(sound, { sampleRateHz: RATE, stems: 'none', traced: true });
@@ -119,7 +119,7 @@ describe('wobbles asked for', () => {
 
   it('are those that carry something, at their rate; the sound itself is found to move so', () => {
     // Half a beat at 120 bpm is 4 Hz.
-    const { askedHz, wobbleHz } = asked(wobbling(() => undefined));
+    const { askedHz, wobbleHz } = asked(wobbling());
     expect(askedHz).toEqual([4]);
     expect(Math.abs(wobbleHz.value! / 4 - 1)).toBeLessThan(0.03);
   });
