@@ -12,6 +12,7 @@ import {
   mudLine,
   readSoundFile,
   readWav,
+  slackWater,
   trenchGrowl,
   writeSoundFile,
   writeWav,
@@ -253,6 +254,66 @@ describe('abyssal translate', () => {
     expect(oneLine(abyssal('translate', f1(), '--note', 'F1', '--systems', 'tv'))).toMatch(
       /no system “tv”; there are studio/,
     );
+  });
+});
+
+describe('abyssal sounding', () => {
+  it('measures everything of a sound against its targets, also with another kick', () => {
+    const bare = soundFile('slack.json', slackWater());
+    const { code, json } = abyssal('sounding', bare);
+    expect(code).toBe(0);
+    expect(Object.keys(json)).toEqual([
+      'format',
+      'formatVersion',
+      'name',
+      'key',
+      'tempoBpm',
+      'bars',
+      'passes',
+      'figures',
+      'systems',
+      'mono',
+      'kick',
+      'notes',
+      'againstKick',
+      'glare',
+      'clicks',
+      'masking',
+      'spectrum',
+    ]);
+    expect(json.figures[0]).toMatchObject({ id: 'heard', value: 4, outOf: 7, verdict: 'falls short' });
+    expect(json.systems.find(({ id }: { id: string }) => id === 'phone').notes[0].verdict).toBe('lost');
+    const kick = write('other-kick.wav', writeWav([sine(60, 0.4)], 48000, '32f'));
+    const other = abyssal('sounding', bare, '--kick', kick).json;
+    expect(other.kick.tailHz).toBeCloseTo(60, 0);
+    expect(oneLine(abyssal('sounding', join(folder, 'nowhere.json')))).toMatch(/there is no such file/);
+  });
+});
+
+describe('abyssal compare', () => {
+  it('sets a sound and a WAV side by side, and by thirds at one loudness', () => {
+    const mid = writeWav([sine(200, 2)], 48000, '32f');
+    const soft = writeWav([sine(200, 2).map((x) => 0.1 * x)], 48000, '32f');
+    const { code, json } = abyssal('compare', write('mid.wav', mid), write('soft.wav', soft));
+    expect(code).toBe(0);
+    expect(Object.keys(json)).toEqual(['a', 'b', 'figures', 'thirds']);
+    expect(json.b.matchedDb).toBeCloseTo(20, 1);
+    for (const { differenceDb } of json.thirds.slice(5, 15)) expect(Math.abs(differenceDb)).toBeLessThan(0.1);
+    const crest = json.figures.find(({ id }: { id: string }) => id === 'crestDb');
+    expect(crest.a).toBeCloseTo(crest.b, 1);
+
+    const against = abyssal(
+      'compare',
+      soundFile('growl-c.json', trenchGrowl()),
+      join(folder, 'mid.wav'),
+    ).json;
+    expect([against.a.kind, against.b.kind]).toEqual(['sound', 'wav']);
+    const at = (hz: number) =>
+      against.thirds.find((each: { hz: number }) => Math.abs(each.hz / hz - 1) < 0.05).differenceDb;
+    // A lone tone of 200 Hz has more there than a growl as loud, and less of its sub and of its tops.
+    expect(at(200)).toBeGreaterThan(3);
+    expect(at(50)).toBeLessThan(-20);
+    expect(at(2000)).toBeLessThan(-20);
   });
 });
 

@@ -2,11 +2,13 @@
 import { Command } from 'commander';
 import { explainError } from '@abyssal/core';
 import { check } from './commands/check.js';
+import { compare } from './commands/compare.js';
 import { fit } from './commands/fit.js';
 import { grit, type GritFlags } from './commands/grit.js';
 import { lock } from './commands/lock.js';
 import { measure } from './commands/measure.js';
 import { render, type RenderFlags } from './commands/render.js';
+import { sounding } from './commands/sounding.js';
 import { systems } from './commands/systems.js';
 import { translate, type TranslateFlags } from './commands/translate.js';
 
@@ -71,6 +73,19 @@ program
   .option('--systems <ids>', 'only these, such as laptop,phone')
   .action(async (wav: string, flags: TranslateFlags) => {
     print(await translate(wav, flags));
+  });
+program
+  .command('sounding <sound>')
+  .description('measure everything of a sound against its targets')
+  .option('--kick <wav>', 'a WAV to be the kick')
+  .action(async (sound: string, flags: { kick?: string }) => {
+    print(await sounding(sound, flags));
+  });
+program
+  .command('compare <a> <b>')
+  .description('set two sounds or WAV files side by side, and by thirds of an octave at one loudness')
+  .action(async (a: string, b: string) => {
+    print(await compare(a, b));
   });
 program
   .command('check <sound>')

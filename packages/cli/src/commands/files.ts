@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
+import { basename } from 'node:path';
 import {
+  cleanWavKick,
   FormatError,
   MOST_WAV_BYTES,
   namedAssets,
@@ -53,4 +55,22 @@ export async function loadSound(path: string): Promise<LoadedSound> {
       `the WAV "${missing.fileName}" is not in the sound file; export the sound again from the Library`,
     );
   return { sound, assets: decoded, bundled: assets };
+}
+
+/** Reads a sound file; where a WAV is given, that is the kick. */
+export async function loadSoundWithKick(path: string, kick: string | undefined): Promise<LoadedSound> {
+  const loaded = await loadSound(path);
+  if (kick === undefined) return loaded;
+  const recording = await loadWav(kick);
+  const bytes = await readFile(kick);
+  const hash = createHash('sha256').update(bytes).digest('hex');
+  const { sound } = loaded;
+  return {
+    sound: {
+      ...sound,
+      kick: { ...sound.kick, on: true, source: 'wav', wav: cleanWavKick(hash, basename(kick)) },
+    },
+    assets: new Map([...loaded.assets, [hash, recording]]),
+    bundled: { ...loaded.bundled, [hash]: bytes.toString('base64') },
+  };
 }

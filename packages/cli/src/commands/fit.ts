@@ -1,8 +1,5 @@
-import { createHash } from 'node:crypto';
-import { readFile, writeFile } from 'node:fs/promises';
-import { basename } from 'node:path';
+import { writeFile } from 'node:fs/promises';
 import {
-  cleanWavKick,
   fitOf,
   isLock,
   isWorth,
@@ -17,7 +14,7 @@ import {
   type NoteLock,
   type Proposal,
 } from '@abyssal/core';
-import { loadSound, loadWav } from './files.js';
+import { loadSoundWithKick } from './files.js';
 
 const RATE = 48000;
 const rounded = (value: number | null, digits = 2) => (value === null ? null : Number(value.toFixed(digits)));
@@ -88,21 +85,7 @@ const meetings = (notes: readonly NoteLock[], a4Hz: number) =>
  * takes a WAV as the kick first.
  */
 export async function fit(path: string, flags: { apply: string; kick?: string }) {
-  const loaded = await loadSound(path);
-  let { sound } = loaded;
-  const assets = new Map(loaded.assets);
-  const bundled = { ...loaded.bundled };
-  if (flags.kick) {
-    const recording = await loadWav(flags.kick);
-    const bytes = await readFile(flags.kick);
-    const hash = createHash('sha256').update(bytes).digest('hex');
-    assets.set(hash, recording);
-    bundled[hash] = bytes.toString('base64');
-    sound = {
-      ...sound,
-      kick: { ...sound.kick, on: true, source: 'wav', wav: cleanWavKick(hash, basename(flags.kick)) },
-    };
-  }
+  const { sound, assets, bundled } = await loadSoundWithKick(path, flags.kick);
   const before = soundingOf(sound, { sampleRateHz: RATE, assets });
   const bassToKickDb = before.report.find(({ id }) => id === 'bassToKick')?.figure.value ?? null;
   const { notes, low } = before.pass;

@@ -11,5 +11,6 @@ export * from './third-octaves.js';
 export { maskedShare, maskingOf, type Masking } from './masking.js';
 export * from './power-spectrum.js';
 export * from './tone.js';
+export * from './audio-figures.js';
 export * from './low-loudness.js';
 export * from './moving-band.js';

@@ -15,6 +15,7 @@ import {
   mudDb,
   powerSpectrum,
   subToBodyDb,
+  thirdsOf,
   unknown,
   weightedLows,
   wobbleOf,
@@ -55,6 +56,8 @@ export interface ToneFigures {
   readonly notes: readonly NoteTone[];
   readonly masking: readonly (Masking & { readonly id: string; readonly name: string })[];
   readonly againstKick: readonly BandAgainstKick[];
+  /** Long-term levels of the bass by thirds of an octave, dB, at `THIRD_OCTAVES_HZ`. */
+  readonly thirdsDb: Float64Array;
 }
 
 /** What of a rendered loop is looked at. */
@@ -169,6 +172,7 @@ export function toneOf(document: SoundDocument, signals: ToneSignals, assets?: A
       };
     }),
     masking: maskingOfParts(document, signals, assets),
+    thirdsDb: thirdsOf(spectrum),
     againstKick: againstKick(
       spectrum,
       powerSpectrum({ channels: channelsOf(kick), sampleRateHz, loop: true }),
