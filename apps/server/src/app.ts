@@ -12,7 +12,9 @@ import { ProblemFilter } from './problem/problem.filter.js';
 import { validation } from './problem/validation.js';
 import { PartsModule } from './parts/parts.module.js';
 import { SettingsModule, type ServerSettings } from './settings/settings.js';
+import { SoundingsModule } from './soundings/soundings.module.js';
 import { SoundsModule } from './sounds/sounds.module.js';
+import { StatesModule } from './states/states.module.js';
 import { jsonBodies } from './web/read-json.js';
 import { roomOn } from './web/room.js';
 import { headers, serveWeb } from './web/serve-web.js';
@@ -26,6 +28,8 @@ class AppModule {
         SettingsModule.using(settings),
         DatabaseModule.using(sequelize),
         SoundsModule,
+        StatesModule,
+        SoundingsModule,
         AssetsModule,
         PartsModule,
         HealthModule,

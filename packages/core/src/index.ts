@@ -322,6 +322,7 @@ export {
   layerJobSteps,
   losing,
   measuredSteps,
+  isSoundingFile,
   measuredText,
   soundingCsv,
   soundingFile,

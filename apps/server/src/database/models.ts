@@ -77,6 +77,27 @@ export class PartRow extends Model<InferAttributes<PartRow>, InferCreationAttrib
   declare deletedAt: CreationOptional<Date | null>;
 }
 
+/** A state of a sound that was kept under a name, its document as JSON text. */
+export class KeptStateRow extends Model<
+  InferAttributes<KeptStateRow>,
+  InferCreationAttributes<KeptStateRow>
+> {
+  declare id: string;
+  declare soundId: string;
+  declare name: string;
+  declare document: string;
+  declare keptAt: Date;
+  declare deletedAt: CreationOptional<Date | null>;
+}
+
+/** What was measured of a sound or a kept state, as JSON text, and the hash of what was measured. */
+export class SoundingRow extends Model<InferAttributes<SoundingRow>, InferCreationAttributes<SoundingRow>> {
+  declare ownerId: string;
+  declare measured: string;
+  declare content: string;
+  declare measuredAt: Date;
+}
+
 /** Something that is done once in the life of a database. */
 export class MarkRow extends Model<InferAttributes<MarkRow>, InferCreationAttributes<MarkRow>> {
   declare name: string;
@@ -150,6 +171,26 @@ export function defineModels(sequelize: Sequelize): void {
       deletedAt: DataTypes.DATE(6),
     },
     { sequelize, tableName: 'parts', underscored: true, timestamps: false },
+  );
+  KeptStateRow.init(
+    {
+      id: { type: DataTypes.CHAR(36), primaryKey: true },
+      soundId: { type: DataTypes.CHAR(36), allowNull: false },
+      name: { type: DataTypes.STRING(80), allowNull: false },
+      document: { type: DataTypes.TEXT('long'), allowNull: false },
+      keptAt: { type: DataTypes.DATE(6), allowNull: false },
+      deletedAt: DataTypes.DATE(6),
+    },
+    { sequelize, tableName: 'kept_states', underscored: true, timestamps: false },
+  );
+  SoundingRow.init(
+    {
+      ownerId: { type: DataTypes.CHAR(36), primaryKey: true },
+      measured: { type: DataTypes.CHAR(64), allowNull: false },
+      content: { type: DataTypes.TEXT('long'), allowNull: false },
+      measuredAt: { type: DataTypes.DATE(6), allowNull: false },
+    },
+    { sequelize, tableName: 'soundings', underscored: true, timestamps: false },
   );
   MarkRow.init(
     { name: { type: DataTypes.STRING(40), primaryKey: true } },

@@ -7,7 +7,6 @@ import {
   findShapeProblems,
   findSystemProblems,
   findTargetSetProblems,
-  textFault,
   type BackingPart,
   type ChainFile,
   type Cycle,
@@ -20,6 +19,7 @@ import {
 } from '@abyssal/core';
 import { ApiProperty } from '@nestjs/swagger';
 import { IsIn, IsString, Length, registerDecorator, type ValidationArguments } from 'class-validator';
+import { IsPlainText } from '../problem/plain-text.validator.js';
 
 export type PartContent = Layer | Kick | BackingPart | Mover | Cycle | ChainFile | OwnSystem | TargetSet;
 
@@ -53,22 +53,6 @@ function IsPart(): PropertyDecorator {
           const [first] = problemsOf(value, object);
           return `${first.path ? `${first.path}: ` : ''}${first.message}`;
         },
-      },
-    });
-  };
-}
-
-/** Checks that a field is text as a document takes it. */
-function IsPlainText(): PropertyDecorator {
-  return (target, propertyName) => {
-    registerDecorator({
-      name: 'isPlainText',
-      target: target.constructor,
-      propertyName: String(propertyName),
-      validator: {
-        validate: (value: unknown) => typeof value !== 'string' || textFault(value) === null,
-        defaultMessage: ({ value, property }: ValidationArguments) =>
-          `the ${property} ${textFault(String(value))}`,
       },
     });
   };

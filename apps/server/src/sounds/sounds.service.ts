@@ -5,7 +5,14 @@ import { Op, QueryTypes, Sequelize, type Transaction } from 'sequelize';
 import { keepUses } from '../database/asset-uses.js';
 import { change } from '../database/change.js';
 import { changesOf } from '../database/changes.js';
-import { AssetUseRow, SoundDocumentRow, SoundRow, SoundWordRow } from '../database/models.js';
+import {
+  AssetUseRow,
+  KeptStateRow,
+  SoundDocumentRow,
+  SoundingRow,
+  SoundRow,
+  SoundWordRow,
+} from '../database/models.js';
 import { Refusal } from '../problem/problem.js';
 import { cursorAfter, listed } from './listing.js';
 import type { ListSoundsDto, SoundDto, SoundListDto } from './sound.dto.js';
@@ -188,7 +195,11 @@ export class SoundsService {
         where: { soundId: id, word: row.words.split(' ').filter(Boolean) },
         transaction,
       });
-      await AssetUseRow.destroy({ where: { userId: id }, transaction });
+      const states = await KeptStateRow.findAll({ attributes: ['id'], where: { soundId: id }, transaction });
+      const owners = [id, ...states.map((state) => state.id)];
+      await KeptStateRow.destroy({ where: { soundId: id }, transaction });
+      await SoundingRow.destroy({ where: { ownerId: owners }, transaction });
+      await AssetUseRow.destroy({ where: { userId: owners }, transaction });
     });
   }
 }

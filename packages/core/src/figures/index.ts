@@ -14,7 +14,13 @@ export * from './kinds/index.js';
 export type { FigureSpec, HeardPass, WholePass } from './kinds/spec.js';
 export { layerJobs, layerJobSteps, type LayerJob } from './layer-jobs.js';
 export * from './sounding.js';
-export { measuredText, soundingFile, type SoundingFile, type SoundingParts } from './sounding-file.js';
+export {
+  isSoundingFile,
+  measuredText,
+  soundingFile,
+  type SoundingFile,
+  type SoundingParts,
+} from './sounding-file.js';
 export { soundingCsv } from './sounding-csv.js';
 export { spectraOf, type LoopSpectra, type SpectraSignals } from './spectra.js';
 export type { LoopLook } from './tone/look.js';

@@ -186,6 +186,20 @@ export function soundingFile(document: SoundDocument, parts: SoundingParts): Sou
   };
 }
 
+/** Whether a value is a sounding of this version: enough to keep it and to show it. */
+export function isSoundingFile(value: unknown): value is SoundingFile {
+  if (typeof value !== 'object' || value === null) return false;
+  const file = value as Partial<SoundingFile>;
+  const lists = [file.figures, file.systems, file.notes, file.clicks, file.glare, file.masking];
+  return (
+    file.format === SOUNDING_FORMAT &&
+    file.formatVersion === SOUNDING_VERSION &&
+    lists.every((list) => Array.isArray(list)) &&
+    Array.isArray(file.mono?.bands) &&
+    Array.isArray(file.spectrum?.bassDb)
+  );
+}
+
 const UNMEASURED: readonly (keyof SoundDocument)[] = ['name', 'author', 'tags', 'drawStep'];
 
 /** What of a sound its sounding depends on, as text: two sounds with the same text have the same sounding. */

@@ -5,6 +5,7 @@ import * as third from './0003-parts-restored.js';
 import * as fourth from './0004-narrow-sounds.js';
 import * as fifth from './0005-uses-of-recordings.js';
 import * as sixth from './0006-recordings-in-pieces.js';
+import * as seventh from './0007-kept-states.js';
 
 /** Every migration, in order; a name that has run once is never changed. */
 export const MIGRATIONS: readonly {
@@ -18,4 +19,5 @@ export const MIGRATIONS: readonly {
   { name: '0004-narrow-sounds', up: fourth.up, down: fourth.down },
   { name: '0005-uses-of-recordings', up: fifth.up, down: fifth.down },
   { name: '0006-recordings-in-pieces', up: sixth.up, down: sixth.down },
+  { name: '0007-kept-states', up: seventh.up, down: seventh.down },
 ];
