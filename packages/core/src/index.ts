@@ -5,6 +5,7 @@ export {
   DIVISIONS,
   formatDivision,
   gainToDb,
+  loopFrames,
   loopTicks,
   missText,
   nearestDivision,
@@ -246,11 +247,19 @@ export {
   type Trace,
 } from './engine/index.js';
 export {
+  chanceOfRight,
+  comparedLoopSteps,
+  comparedRecording,
+  matchedGains,
   matchedGainDb,
+  OtherStage,
   THROUGH_BLOCK,
   ThroughStage,
   throughSystem,
   type Through,
+  type ComparedLoop,
+  type MatchedGains,
+  type OtherLoop,
   type ThroughWays,
 } from './listening/index.js';
 export {

@@ -17,10 +17,22 @@ export class KeepStateDto {
   document!: SoundDocument;
 }
 
+/** A figure of what was measured of a state. */
+export class StateFigureDto {
+  @ApiProperty() id!: string;
+  @ApiProperty() label!: string;
+  @ApiProperty() unit!: string;
+  @ApiProperty({ type: Number, nullable: true }) value!: number | null;
+  @ApiProperty({ type: Number, nullable: true }) outOf!: number | null;
+  @ApiProperty() verdict!: string;
+}
+
 export class StateSummaryDto {
   @ApiProperty() id!: string;
   @ApiProperty() name!: string;
   @ApiProperty({ format: 'date-time' }) keptAt!: string;
+  @ApiProperty({ type: [StateFigureDto], description: 'What was measured of it; empty before.' })
+  figures!: readonly StateFigureDto[];
 }
 
 export class StateDto extends StateSummaryDto {

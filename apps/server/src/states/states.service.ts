@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto';
-import { migrate, readDocument, type SoundDocument } from '@abyssal/core';
+import { migrate, readDocument, type SoundDocument, type SoundingFile } from '@abyssal/core';
 import { Inject, Injectable } from '@nestjs/common';
 import { Sequelize } from 'sequelize';
 import { keepUses } from '../database/asset-uses.js';
 import { change } from '../database/change.js';
-import { KeptStateRow, SoundRow } from '../database/models.js';
+import { KeptStateRow, SoundingRow, SoundRow } from '../database/models.js';
 import { Refusal } from '../problem/problem.js';
-import type { KeepStateDto, StateDto, StateSummaryDto } from './state.dto.js';
+import type { KeepStateDto, StateDto, StateFigureDto, StateSummaryDto } from './state.dto.js';
 
 /** Most states that are kept of a sound. */
 export const MOST_STATES = 50;
@@ -19,10 +19,19 @@ const tooMany = () =>
     'too-many-states',
     `A sound keeps up to ${MOST_STATES} states; remove one that is no longer wanted.`,
   );
-const summary = ({ id, name, keptAt }: KeptStateRow): StateSummaryDto => ({
+/** Figures of a kept sounding that a list of states shows. */
+const figuresOf = (sounding: SoundingRow | undefined): StateFigureDto[] =>
+  sounding
+    ? (JSON.parse(sounding.content) as SoundingFile).figures.map(
+        ({ id, label, unit, value, outOf, verdict }) => ({ id, label, unit, value, outOf, verdict }),
+      )
+    : [];
+
+const summary = ({ id, name, keptAt }: KeptStateRow, sounding?: SoundingRow): StateSummaryDto => ({
   id,
   name,
   keptAt: keptAt.toISOString(),
+  figures: figuresOf(sounding),
 });
 
 @Injectable()
@@ -61,7 +70,9 @@ export class StatesService {
         ['id', 'ASC'],
       ],
     });
-    return rows.map(summary);
+    const soundings = await SoundingRow.findAll({ where: { ownerId: rows.map(({ id }) => id) } });
+    const byOwner = new Map(soundings.map((sounding) => [sounding.ownerId, sounding]));
+    return rows.map((row) => summary(row, byOwner.get(row.id)));
   }
 
   async read(soundId: string, id: string): Promise<StateDto> {

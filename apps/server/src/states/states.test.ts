@@ -102,9 +102,12 @@ describe('what was measured', () => {
       content: { name: 'Later' },
     });
     const state = await call('POST', `/sounds/${sound}/states`, { name: 'x', document: cleanSound() });
-    expect(
-      (await call('PUT', `/soundings/${state.body.id}`, { measured: hash, content: sounding })).status,
-    ).toBe(204);
+    const figure = { id: 'heard', label: 'Heard on systems', unit: '', value: 4, outOf: 7, verdict: 'watch' };
+    const content = { ...sounding, figures: [{ ...figure, detail: 'lost: small phone' }] };
+    expect((await call('PUT', `/soundings/${state.body.id}`, { measured: hash, content })).status).toBe(204);
+    // The list of states has what was measured of each.
+    const [listed] = (await call('GET', `/sounds/${sound}/states`)).body;
+    expect(listed).toMatchObject({ name: 'x', figures: [figure] });
   });
 
   it('is refused of nothing, or where it is no sounding, and goes with its sound when that is purged', async () => {

@@ -1,4 +1,11 @@
-import { assetsOf, type SoundDocument, type Through, type ThroughWays } from '@abyssal/core';
+import {
+  assetsOf,
+  type MatchedGains,
+  type OtherLoop,
+  type SoundDocument,
+  type Through,
+  type ThroughWays,
+} from '@abyssal/core';
 import { deltaOf } from '../state/delta';
 import { useDocumentStore } from '../state/document-store';
 import { soloed } from '../state/solo';
@@ -71,6 +78,20 @@ class AudioHost {
       if (solo !== before.solo && document) this.update(document);
       if (monitor !== before.monitor || mono !== before.mono) this.post({ kind: 'listen', monitor, mono });
     });
+  }
+
+  /** Takes what may be heard in the place of the sound; null for none. */
+  takeOther(loop: OtherLoop | null): void {
+    this.post({ kind: 'other', loop });
+  }
+
+  /** How the sound and the other are matched. */
+  match(gains: MatchedGains): void {
+    this.post({ kind: 'match', gains });
+  }
+
+  hearOther(on: boolean): void {
+    this.post({ kind: 'hear other', on });
   }
 
   /** Hears through a system from now on; null for none. */

@@ -1,6 +1,9 @@
 import {
   BEATS_PER_BAR,
   createEngine,
+  loopFrames,
+  loopTicks,
+  OtherStage,
   THROUGH_BLOCK,
   ThroughStage,
   type Engine,
@@ -50,6 +53,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   /** Milliseconds taken, and frames made, since the load was told last. */
   private readonly took = new Float64Array(2);
   private readonly late = new Lateness();
+  private readonly other = new OtherStage(sampleRate);
   private readonly through = new ThroughStage(sampleRate);
   private readonly click = new Click(sampleRate);
   private clicks = false;
@@ -84,6 +88,7 @@ class EngineProcessor extends AudioWorkletProcessor {
         return engine?.freeze(new Map(message.layers));
       case 'play':
         this.countIn = 0;
+        this.seekOther(message.fromTick);
         return engine?.play(message.fromTick);
       case 'count in':
         engine?.stop();
@@ -101,10 +106,23 @@ class EngineProcessor extends AudioWorkletProcessor {
         else engine?.noteOff(message.pitch);
         return this.tellHeard(message.mark);
       case 'listen':
+        this.other.listen(message.monitor, message.mono);
         return engine?.listen(message.monitor, message.mono);
+      case 'other':
+        return this.other.set(message.loop);
+      case 'match':
+        return this.other.match(message.gains);
+      case 'hear other':
+        return this.other.hear(message.on);
       case 'through':
         return this.through.hear(message.through, message.ways);
     }
+  }
+
+  /** The other plays from the same place as the sound. */
+  private seekOther(fromTick: number): void {
+    const { bars, tempoBpm } = this.engine?.sound.ground ?? { bars: 1, tempoBpm: 120 };
+    this.other.seek(Math.round((fromTick / loopTicks(bars)) * loopFrames(bars, tempoBpm, sampleRate)));
   }
 
   /** Tells where in the loop what was told last is heard first. */
@@ -122,9 +140,13 @@ class EngineProcessor extends AudioWorkletProcessor {
     engine.settle();
     if (this.countIn > 0) {
       this.countIn -= frames;
-      if (this.countIn <= 0) engine.play(0);
+      if (this.countIn <= 0) {
+        this.seekOther(0);
+        engine.play(0);
+      }
     }
     engine.render(left, right, frames);
+    this.other.process(left, right, frames, engine.playing);
     // A render quantum is that long everywhere so far; another one is heard by itself.
     if (frames === THROUGH_BLOCK) this.through.process(left, right);
     this.addClick(engine, left, right);

@@ -3,7 +3,9 @@ import {
   MOST_LANES,
   MOST_LINKS,
   MOST_MOVERS,
+  type MatchedGains,
   type Monitor,
+  type OtherLoop,
   type Recording,
   type SoundDocument,
   type Stereo,
@@ -32,6 +34,10 @@ export type ToAudio =
   /** Plays after so many beats of click. */
   | { readonly kind: 'count in'; readonly beats: number }
   | { readonly kind: 'listen'; readonly monitor: Monitor; readonly mono: boolean }
+  /** What may be heard in the place of the sound, null for none; how the two are matched; which is heard. */
+  | { readonly kind: 'other'; readonly loop: OtherLoop | null }
+  | { readonly kind: 'match'; readonly gains: MatchedGains }
+  | { readonly kind: 'hear other'; readonly on: boolean }
   /** The system that is heard through from the next block on; null for none. */
   | { readonly kind: 'through'; readonly through: Through | null; readonly ways: ThroughWays };
 

@@ -5,6 +5,8 @@ import { useEffect, useMemo, useRef } from 'react';
 import { audio } from '../audio/audio-host';
 import { PEAK } from '../audio/protocol';
 import { polyline } from '../charts/polyline';
+import { AOrB } from '../compare/AOrB';
+import { CompareButton } from '../compare/CompareButton';
 import { Choice } from '../controls/Choice';
 import { PlayLine } from '../controls/PlayLine';
 import { useSize } from '../controls/use-size';
@@ -242,8 +244,9 @@ export function FootListen() {
         <MacrosButton />
         <HearThrough />
         <Load />
+        <CompareButton />
       </Box>
-      <Box sx={{ display: 'flex', gap: '6px' }}>
+      <Box sx={{ display: 'flex', gap: '4px' }}>
         <Choice
           label="Hear"
           options={[
@@ -265,6 +268,7 @@ export function FootListen() {
         >
           Mono
         </ToggleButton>
+        <AOrB />
       </Box>
     </Box>
   );

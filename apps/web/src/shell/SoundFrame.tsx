@@ -3,6 +3,8 @@ import { useEffect, useState } from 'react';
 import { Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { audio } from '../audio/audio-host';
 import { keepHearingThrough } from '../sounding/hear-through';
+import { keepSoundings } from '../sounding/kept-sounding';
+import { keepCompared } from '../sounding/other-store';
 import { keepSounding } from '../sounding/sounding-store';
 import { useDocumentStore } from '../state/document-store';
 import { STATIONS } from '../stations';
@@ -42,7 +44,7 @@ export function SoundFrame() {
       .catch((error: unknown) => {
         setFailed(error instanceof Error ? error : new Error(String(error)));
       });
-    const ends = [keepSounding(), keepHearingThrough()];
+    const ends = [keepSounding(), keepHearingThrough(), keepCompared(), keepSoundings()];
     return () => {
       for (const end of ends) end();
       if (useView.getState().playing) audio.stop();

@@ -1,4 +1,11 @@
-import { assetsOf, type Ground, type SoundDocument, type Stereo } from '@abyssal/core';
+import {
+  assetsOf,
+  type ComparedLoop,
+  type Ground,
+  type Recording,
+  type SoundDocument,
+  type Stereo,
+} from '@abyssal/core';
 import { proxy, wrap, type Remote } from 'comlink';
 import { recording } from '../state/recordings';
 import type { BouncedFile, BounceOptions, OnProgress, SentAssets } from './render-types';
@@ -58,6 +65,24 @@ export const startBacking = (
   onProgress: OnProgress,
 ): Render<readonly BouncedFile[]> =>
   start(document, (renderer, assets) => renderer.backing(document, assets, under, proxy(onProgress)));
+
+/** Renders a kept state or another sound, to be heard in the place of the open one. */
+export const startCompared = (
+  document: SoundDocument,
+  under: Pick<SoundDocument, 'ground' | 'backing'>,
+  sampleRateHz: number,
+  onProgress: OnProgress,
+): Render<ComparedLoop> =>
+  start({ ...document, backing: under.backing }, (renderer, assets) =>
+    renderer.compared(document, assets, under, sampleRateHz, proxy(onProgress)),
+  );
+
+/** Takes a recording to be heard in the place of the open sound, of which `document` is. */
+export const startComparedRecording = (
+  document: SoundDocument,
+  recording: Recording,
+  sampleRateHz: number,
+): Render<ComparedLoop> => start(document, (renderer) => renderer.comparedRecording(recording, sampleRateHz));
 
 /** Renders a layer's own loop at the rate of the audio thread. */
 export const startFreeze = (

@@ -1,10 +1,14 @@
 import {
+  comparedLoopSteps,
+  comparedRecording,
   fileNameOf,
   freezeSteps,
   renderBackingSteps,
   renderLoopSteps,
   writeWav,
+  type ComparedLoop,
   type Ground,
+  type Recording,
   type SoundDocument,
   type Stereo,
 } from '@abyssal/core';
@@ -58,6 +62,23 @@ export class Renderer {
     const { left, right } = await untilDone(renderBackingSteps(document, under, options), onProgress);
     const bytes = writeWav([left, right], BACKING_RATE_HZ, '24');
     return [{ name: `${fileNameOf(document.name)}.wav`, bytes }];
+  }
+
+  /** A kept state or another sound, to be heard in the place of the open one. */
+  compared(
+    document: SoundDocument,
+    assets: SentAssets,
+    under: Pick<SoundDocument, 'ground' | 'backing'>,
+    sampleRateHz: number,
+    onProgress: OnProgress,
+  ): Promise<ComparedLoop> {
+    const options = { sampleRateHz, assets: new Map(assets) };
+    return untilDone(comparedLoopSteps(document, under, options), onProgress);
+  }
+
+  /** A recording, to be heard in the place of the open sound. */
+  comparedRecording(recording: Recording, sampleRateHz: number): ComparedLoop {
+    return comparedRecording(recording, sampleRateHz);
   }
 
   /** A layer's own loop, to be played back in its place. */

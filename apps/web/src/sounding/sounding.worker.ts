@@ -162,6 +162,8 @@ class Measurement {
         heard,
         systems: systemsOf(document),
         mono: pass.mono,
+        truePeakDbtp: pass.truePeakDbtp,
+        passes: sounding.passes,
         kick,
         clicks: pass.clicks,
         low: trace(pass.low),

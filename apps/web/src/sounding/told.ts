@@ -59,6 +59,10 @@ export interface Shown extends Look {
   readonly heard: readonly NoteOnSystems[];
   /** Those systems: the program's, then the sound's own. */
   readonly systems: readonly PlaybackSystem[];
+  /** True peak of kick and bass together. */
+  readonly truePeakDbtp: Figure;
+  /** Passes that were measured. */
+  readonly passes: number;
   /** What the bass loses in mono, by octave bands. */
   readonly mono: MonoReport;
   readonly kick: KickFigures;

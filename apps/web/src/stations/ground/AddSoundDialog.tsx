@@ -7,15 +7,10 @@ import {
   DialogContent,
   DialogTitle,
   LinearProgress,
-  List,
-  ListItemButton,
-  ListItemText,
 } from '@mui/material';
-import { useQuery } from '@tanstack/react-query';
-import { useDeferredValue, useState } from 'react';
-import { listSounds, type SoundSummary } from '../../api/sounds';
-import { SoundSearch } from '../../controls/SoundSearch';
-import { useSession } from '../../state/session';
+import { useState } from 'react';
+import type { SoundSummary } from '../../api/sounds';
+import { OtherSounds } from '../../parts/OtherSounds';
 import { useRenderSound } from './use-render-sound';
 
 interface AddSoundDialogProps {
@@ -26,17 +21,8 @@ interface AddSoundDialogProps {
 
 /** Another sound of the library, to be rendered as a backing part of the open one. */
 export function AddSoundDialog({ under, onClose, onAdd }: AddSoundDialogProps) {
-  const open = useSession((session) => session.id);
-  const [search, setSearch] = useState('');
-  const wanted = useDeferredValue(search);
-  const { data, error, refetch } = useQuery({
-    queryKey: ['sounds', wanted, '-updated', 'first'],
-    queryFn: () => listSounds({ search: wanted, sort: '-updated', deleted: false }, null),
-    placeholderData: (before) => before,
-  });
   const [chosen, setChosen] = useState('');
   const render = useRenderSound();
-  const others = data?.items.filter(({ id }) => id !== open);
 
   const choose = async (sound: SoundSummary) => {
     setChosen(sound.name);
@@ -58,45 +44,11 @@ export function AddSoundDialog({ under, onClose, onAdd }: AddSoundDialogProps) {
             />
           </Box>
         ) : (
-          <>
-            <Box sx={{ mt: '6px' }}>
-              <SoundSearch autoFocus value={search} onChange={setSearch} />
-            </Box>
-            {error && (
-              <Box role="alert" sx={{ mt: 1 }}>
-                The library does not answer.{' '}
-                <Button
-                  onClick={() => {
-                    void refetch();
-                  }}
-                >
-                  Try again
-                </Button>
-              </Box>
-            )}
-            {!error && others?.length === 0 && (
-              <Box sx={{ mt: 1 }}>
-                {wanted
-                  ? `No other sound has “${wanted}” in its name, author, tags or key.`
-                  : 'There is no other sound in the library yet.'}
-              </Box>
-            )}
-            <List dense>
-              {others?.map((sound) => (
-                <ListItemButton
-                  key={sound.id}
-                  onClick={() => {
-                    void choose(sound);
-                  }}
-                >
-                  <ListItemText
-                    primary={sound.name || 'Unnamed'}
-                    secondary={`${sound.tempoBpm} bpm, ${sound.key}${sound.author ? `, ${sound.author}` : ''}`}
-                  />
-                </ListItemButton>
-              ))}
-            </List>
-          </>
+          <OtherSounds
+            onChoose={(sound) => {
+              void choose(sound);
+            }}
+          />
         )}
       </DialogContent>
       <DialogActions>

@@ -1,13 +1,20 @@
 import { Box } from '@mui/material';
 import { useMemo, useState } from 'react';
+import { Choice } from '../../controls/Choice';
 import { Columns } from '../../controls/Columns';
+import { Panel } from '../../controls/Panel';
 import { useSounding } from '../../sounding/sounding-store';
 import { useSound } from '../../state/document-store';
 import { HarmonicsChart } from './HarmonicsChart';
 import { heardColumns, leastHeard, type HeardCell } from './heard-map';
 import { HeardPanel } from './HeardPanel';
-import { MonoPanel } from './MonoPanel';
+import { AgainstPanel } from './AgainstPanel';
+import { MonoBands } from './MonoBands';
 import { ReportPanel } from './ReportPanel';
+
+/** What the second panel shows, and in what. */
+const SECOND = { mono: 'Lost in mono', against: 'Against B' } as const;
+const ASIDES = { mono: 'dB by octaves · correlation', against: 'at one loudness' } as const;
 
 /** What is true of the sound: on which systems it is heard, and what is lost in mono. */
 export function SoundingStation() {
@@ -16,6 +23,7 @@ export function SoundingStation() {
   const leftOut = useSound((sound) => sound.systems.leftOut);
   const silent = useSound(({ line }) => line.notes.length === 0);
   const [picked, setPicked] = useState<Pick<HeardCell, 'pitch' | 'system'> | null>(null);
+  const [second, setSecond] = useState<keyof typeof SECOND>('mono');
   const columns = useMemo(() => heardColumns(heard ?? [], systems ?? []), [heard, systems]);
   const chosen =
     (picked &&
@@ -37,7 +45,23 @@ export function SoundingStation() {
         <ReportPanel />
         <Box sx={{ display: 'grid', gap: '10px', alignContent: 'start' }}>
           <HarmonicsChart cell={chosen} />
-          <MonoPanel />
+          <Panel
+            label={SECOND[second]}
+            aside={ASIDES[second]}
+            title={
+              <Choice
+                label="Second panel"
+                options={[
+                  { value: 'mono', label: SECOND.mono },
+                  { value: 'against', label: SECOND.against },
+                ]}
+                value={second}
+                onChange={setSecond}
+              />
+            }
+          >
+            {second === 'mono' ? <MonoBands /> : <AgainstPanel />}
+          </Panel>
         </Box>
       </Columns>
     </Box>

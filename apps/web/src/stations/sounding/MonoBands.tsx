@@ -1,7 +1,6 @@
 import { plain, type MonoBand, type Targets, type Verdict } from '@abyssal/core';
 import { Box } from '@mui/material';
 import { VERDICTS } from '../../controls/Mark';
-import { Panel } from '../../controls/Panel';
 import { useSounding } from '../../sounding/sounding-store';
 import { useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
@@ -38,11 +37,11 @@ function BandRow({ band, targets }: { readonly band: MonoBand; readonly targets:
 }
 
 /** What the bass loses in each octave where left and right are summed. */
-export function MonoPanel() {
+export function MonoBands() {
   const mono = useSounding(({ shown }) => shown?.mono ?? null);
   const targets = useSound((sound) => sound.targets);
   return (
-    <Panel title="Lost when summed to mono" aside="dB by octaves · correlation">
+    <>
       {mono && (
         <Box
           component="table"
@@ -70,8 +69,11 @@ export function MonoPanel() {
       )}
       <Box sx={{ mt: '4px', fontSize: TYPE.note, color: sea.ink2 }}>
         Targets: {plain(targets.lowMonoLossDb)} dB or better below 120 Hz, {plain(targets.highMonoLossDb)}{' '}
-        from 250 Hz.
+        from 250 Hz.{' '}
+        {mono?.low.value == null
+          ? ''
+          : `A mono sub, as the club stack has, takes ${plain(-mono.low.value)} dB of the lows.`}
       </Box>
-    </Panel>
+    </>
   );
 }
