@@ -118,3 +118,40 @@ test('the report has everything by what is worst, with targets that are edited t
     .click();
   await expect(row).toContainText('holds');
 });
+
+test('a sub alone is carried upward by the first that is offered: heard, looked at, applied, and undone', async ({
+  abyssal,
+  page,
+}) => {
+  await abyssal.openCopyOf('Slack Water', 'To be carried', 'sounding', (document) => {
+    // One bar is searched sooner.
+    document.ground.bars = 1;
+    document.line.notes = [{ ...document.line.notes[0], tick: 0, ticks: 1800 }];
+    document.kick.hits = document.kick.hits.filter(({ tick }) => tick < 1920);
+    document.lanes = [];
+  });
+  const map = page.getByRole('table', { name: 'Heard on each system' });
+  const phone = (verdict: string) =>
+    map.getByRole('button', { name: `D1 on Small phone: ${verdict}`, exact: true });
+  await expect(phone('lost')).toBeVisible();
+  const mends = page.getByRole('region', { name: 'What would mend it' });
+  const first = mends.locator('[data-mend^="heard-"]').first();
+  await expect(first).toContainText('Heard on systems 4 / 7 to 7 / 7');
+  // Looked at, the map is as it would be.
+  await first.hover();
+  await expect(phone('implied')).toBeVisible();
+  await first.getByRole('button', { name: 'Hear it' }).click();
+  await expect(first.getByRole('button', { name: /^Stop \((before|after)\)$/ })).toBeVisible();
+  await expect(first.getByRole('button', { name: 'Stop (after)' })).toBeVisible();
+  await first.getByRole('button', { name: 'Apply' }).click();
+  await page.mouse.move(0, 0);
+  await abyssal.measured();
+  await expect(phone('implied')).toBeVisible();
+  await expect(page.locator('[data-figure="heard"]')).toContainText('7 / 7');
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(phone('lost')).toBeVisible();
+
+  await mends.getByRole('button', { name: 'Mend what falls short' }).click();
+  await expect(page.getByText(/^Mended: /)).toBeVisible({ timeout: 90_000 });
+  await expect(page.locator('[data-figure="heard"]')).toContainText('7 / 7');
+});

@@ -290,6 +290,31 @@ describe('abyssal sounding', () => {
   });
 });
 
+describe('abyssal mend', () => {
+  it('mends what falls short without harm, says what it did and could not do, and writes the sound', () => {
+    const out = join(folder, 'mended.json');
+    const bare = cleanSound('Bare');
+    bare.ground = { ...bare.ground, bars: 1 };
+    bare.kick.hits = bare.kick.hits.slice(0, 4);
+    bare.line.notes = bare.line.notes.slice(0, 4);
+    bare.layers = [bare.layers[0]];
+    const { code, json } = abyssal('mend', soundFile('bare.json', bare), '--apply', out);
+    expect(code).toBe(0);
+    expect(Object.keys(json)).toEqual(['applied', 'left', 'before', 'after']);
+    const heard = (figures: { id: string; value: number }[]) =>
+      figures.find(({ id }) => id === 'heard')!.value;
+    expect(heard(json.before)).toBeLessThan(7);
+    expect(heard(json.after)).toBe(7);
+    expect(json.applied[0]).toMatchObject({ figure: 'heard', after: { verdict: 'holds' } });
+    // What was written is what was measured.
+    const again = abyssal('sounding', out).json.figures.find(({ id }: { id: string }) => id === 'heard');
+    expect(again.value).toBe(7);
+    for (const { verdict, id } of json.before)
+      if (verdict === 'holds')
+        expect(json.after.find((figure: { id: string }) => figure.id === id).verdict).toBe('holds');
+  });
+});
+
 describe('abyssal compare', () => {
   it('sets a sound and a WAV side by side, and by thirds at one loudness', () => {
     const mid = writeWav([sine(200, 2)], 48000, '32f');

@@ -7,6 +7,7 @@ import { fit } from './commands/fit.js';
 import { grit, type GritFlags } from './commands/grit.js';
 import { lock } from './commands/lock.js';
 import { measure } from './commands/measure.js';
+import { mend } from './commands/mend.js';
 import { render, type RenderFlags } from './commands/render.js';
 import { sounding } from './commands/sounding.js';
 import { systems } from './commands/systems.js';
@@ -80,6 +81,14 @@ program
   .option('--kick <wav>', 'a WAV to be the kick')
   .action(async (sound: string, flags: { kick?: string }) => {
     print(await sounding(sound, flags));
+  });
+program
+  .command('mend <sound>')
+  .description('mend what falls short as far as that goes without harm')
+  .requiredOption('--apply <file>', 'where the changed sound is written')
+  .option('--kick <wav>', 'a WAV to be the kick')
+  .action(async (sound: string, flags: { apply: string; kick?: string }) => {
+    print(await mend(sound, flags));
   });
 program
   .command('compare <a> <b>')

@@ -247,6 +247,17 @@ export {
   type Trace,
 } from './engine/index.js';
 export {
+  mendAllSteps,
+  mendSteps,
+  wholeStateSteps,
+  type Changed,
+  type Mend,
+  type Mended,
+  type MendProgress,
+  type Mends,
+  type SoundState,
+} from './mending/index.js';
+export {
   chanceOfRight,
   comparedLoopSteps,
   comparedRecording,

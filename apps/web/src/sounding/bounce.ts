@@ -2,13 +2,15 @@ import {
   assetsOf,
   type ComparedLoop,
   type Ground,
+  type MendProgress,
+  type Mends,
   type Recording,
   type SoundDocument,
   type Stereo,
 } from '@abyssal/core';
 import { proxy, wrap, type Remote } from 'comlink';
 import { recording } from '../state/recordings';
-import type { BouncedFile, BounceOptions, OnProgress, SentAssets } from './render-types';
+import type { BouncedFile, BounceOptions, MendedSound, OnProgress, SentAssets } from './render-types';
 import type { Renderer } from './render.worker';
 
 /** A render under way, on a worker of its own; the promise is rejected when it is cancelled. */
@@ -83,6 +85,14 @@ export const startComparedRecording = (
   recording: Recording,
   sampleRateHz: number,
 ): Render<ComparedLoop> => start(document, (renderer) => renderer.comparedRecording(recording, sampleRateHz));
+
+/** Looks for what may be done about the figures of a sound that do not hold. */
+export const startMends = (document: SoundDocument, tell: (told: MendProgress) => void): Render<Mends> =>
+  start(document, (renderer, assets) => renderer.mends(document, assets, proxy(tell)));
+
+/** Mends a sound as far as that goes without harm. */
+export const startMendAll = (document: SoundDocument, onProgress: OnProgress): Render<MendedSound> =>
+  start(document, (renderer, assets) => renderer.mendAll(document, assets, proxy(onProgress)));
 
 /** Renders a layer's own loop at the rate of the audio thread. */
 export const startFreeze = (

@@ -1,9 +1,13 @@
 import { endHearing, hearChange, useHearing } from '../audio/hear-change';
 import { replaceDocument } from '../state/document-store';
 import { tellError } from '../state/view-store';
-import type { ShownFit } from './told';
+import type { SoundDocument } from '@abyssal/core';
 
-type Offer = Pick<ShownFit['tried'][number], 'title' | 'document'>;
+/** What is offered: a proposal for the lock, or a mend. */
+interface Offer {
+  readonly title: string;
+  readonly document: SoundDocument;
+}
 
 /** Applies a proposal as one undo step; listening to one ends. */
 export function applyProposal({ title, document }: Offer): void {

@@ -1,4 +1,4 @@
-import type { Recording, Stems, WavBits } from '@abyssal/core';
+import type { Mended, Recording, SoundDocument, Stems, WavBits } from '@abyssal/core';
 
 /** Recordings by hash. */
 export type SentAssets = readonly (readonly [string, Recording])[];
@@ -17,3 +17,10 @@ export interface BouncedFile {
 
 /** Is told the share done, 0 to 1. */
 export type OnProgress = (done: number) => void;
+
+/** A sound that was mended, what was done in words, and the figures that still do not hold with what stands against it. */
+export interface MendedSound {
+  readonly document: SoundDocument;
+  readonly titles: readonly string[];
+  readonly left: Mended['left'];
+}

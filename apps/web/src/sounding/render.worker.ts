@@ -3,18 +3,25 @@ import {
   comparedRecording,
   fileNameOf,
   freezeSteps,
+  mendAllSteps,
+  mendSteps,
   renderBackingSteps,
   renderLoopSteps,
+  wholeStateSteps,
   writeWav,
   type ComparedLoop,
   type Ground,
+  type MendProgress,
+  type Mends,
   type Recording,
   type SoundDocument,
   type Stereo,
 } from '@abyssal/core';
 import { expose } from 'comlink';
-import type { BouncedFile, BounceOptions, OnProgress, SentAssets } from './render-types';
+import type { BouncedFile, BounceOptions, MendedSound, OnProgress, SentAssets } from './render-types';
 
+/** Mends are rendered and measured at the rate of the figures. */
+const MEND_RATE_HZ = 48000;
 /** A backing part is rendered at this rate. */
 const BACKING_RATE_HZ = 48000;
 
@@ -74,6 +81,38 @@ export class Renderer {
   ): Promise<ComparedLoop> {
     const options = { sampleRateHz, assets: new Map(assets) };
     return untilDone(comparedLoopSteps(document, under, options), onProgress);
+  }
+
+  /** What may be done about the figures that do not hold; told as it is found. */
+  async mends(
+    document: SoundDocument,
+    assets: SentAssets,
+    tell: (told: MendProgress) => void,
+  ): Promise<Mends> {
+    const options = { sampleRateHz: MEND_RATE_HZ, assets: new Map(assets) };
+    const whole = wholeStateSteps(document, options);
+    let state = whole.next();
+    while (!state.done) state = whole.next();
+    const steps = mendSteps(state.value, options);
+    for (;;) {
+      const step = steps.next();
+      if (step.done) return step.value;
+      // Across the worker's border the call is a promise.
+      await (tell(step.value) as unknown as Promise<void>);
+    }
+  }
+
+  /** The sound mended as far as that goes without harm, what was done and what could not be. */
+  async mendAll(document: SoundDocument, assets: SentAssets, onProgress: OnProgress): Promise<MendedSound> {
+    const steps = mendAllSteps(document, { sampleRateHz: MEND_RATE_HZ, assets: new Map(assets) });
+    for (;;) {
+      const step = steps.next();
+      if (step.done) {
+        const { after, applied, left } = step.value;
+        return { document: after.document, titles: applied.map(({ title }) => title), left };
+      }
+      await (onProgress(step.value.done) as unknown as Promise<void>);
+    }
   }
 
   /** A recording, to be heard in the place of the open sound. */

@@ -23,7 +23,7 @@ export {
 } from './sounding-file.js';
 export { soundingCsv } from './sounding-csv.js';
 export { spectraOf, type LoopSpectra, type SpectraSignals } from './spectra.js';
-export type { LoopLook } from './tone/look.js';
+export { lookOf, type LoopLook } from './tone/look.js';
 export {
   toneOf,
   type BandAgainstKick,

@@ -14,7 +14,8 @@ const RANGE_DB = 50;
 const LEAST_MOVE_DB = 0.7;
 /** Bands so far under the loudest are left out, dB. */
 const BAND_RANGE_DB = 36;
-const SLOWEST_HZ = 0.25;
+/** Rates are looked for within this ratio of those that are asked for. */
+const AROUND = 4;
 const FASTEST_HZ = 45;
 
 /** Levels are weighed over so many frames on each side: cycles of the note that a short frame shows are no wobble. */
@@ -68,10 +69,19 @@ function smoothed(levels: Float64Array): Float64Array {
 }
 
 /**
- * Cycles a second in which a stretch of a sound moves: the pitch (YIN) of the level in dB of the octave band that moves most.
- * Null where it has fewer than two cycles, or nothing moves in a pattern that repeats.
+ * Cycles a second in which a stretch of a sound moves: the pitch (YIN) of the level in dB of the octave band that moves most,
+ * within two octaves of the rates that are asked for. Null where it has fewer than two cycles of any of these, or nothing moves in
+ * a pattern that repeats.
  */
-export function wobbleOf({ bands, rateHz }: Envelopes, from: number, to: number): Figure {
+export function wobbleOf(
+  { bands, rateHz }: Envelopes,
+  from: number,
+  to: number,
+  askedHz: readonly number[],
+): Figure {
+  const [least, most] = [Math.min(...askedHz), Math.max(...askedHz)];
+  if (askedHz.length === 0) return unknown('no wobble moves it');
+  if ((to - from) * most < 2) return unknown('fewer than two cycles');
   const [first, last] = [
     Math.max(0, Math.ceil(from * rateHz)),
     Math.min(bands[0].length, Math.floor(to * rateHz)),
@@ -91,9 +101,10 @@ export function wobbleOf({ bands, rateHz }: Envelopes, from: number, to: number)
     })
     .reduce((most, each) => (each.moves > most.moves ? each : most));
   if (moving.moves < LEAST_MOVE_DB) return unknown('nothing moves');
-  const slowest = Math.max(SLOWEST_HZ, (2 * rateHz) / moving.centred.length);
-  const found = fundamental(moving.centred, rateHz, { minHz: slowest, maxHz: FASTEST_HZ, leastCycles: 2 });
-  if (found.value === null) return unknown('fewer than two cycles, or none that repeats');
+  const slowest = Math.max(least / AROUND, (2 * rateHz) / moving.centred.length);
+  const fastest = Math.min(FASTEST_HZ, AROUND * most);
+  const found = fundamental(moving.centred, rateHz, { minHz: slowest, maxHz: fastest, leastCycles: 2 });
+  if (found.value === null) return unknown('none that repeats is found');
   const best = fundamental(moving.centred, rateHz, {
     minHz: Math.max(slowest, found.value / NEAR),
     maxHz: found.value * NEAR,

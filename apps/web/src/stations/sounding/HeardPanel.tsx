@@ -26,6 +26,8 @@ interface HeardPanelProps {
   readonly systems: readonly PlaybackSystem[];
   /** Ids of those that do not matter for the sound. */
   readonly leftOut: readonly string[];
+  /** The mend with which it is shown; null as it is. */
+  readonly with: string | null;
   readonly chosen: HeardCell | null;
   readonly onChoose: (cell: HeardCell) => void;
   /** What stands there while there is nothing to show. */
@@ -43,7 +45,15 @@ const STEPS: Readonly<Record<string, readonly [number, number]>> = {
 };
 
 /** What a listener gets of every pitch of the line on every system. */
-export function HeardPanel({ columns, systems, leftOut, chosen, onChoose, empty }: HeardPanelProps) {
+export function HeardPanel({
+  columns,
+  systems,
+  leftOut,
+  with: mend,
+  chosen,
+  onChoose,
+  empty,
+}: HeardPanelProps) {
   const move = (event: KeyboardEvent<HTMLElement>) => {
     const step = STEPS[event.key];
     if (!step || !chosen) return;
@@ -58,7 +68,15 @@ export function HeardPanel({ columns, systems, leftOut, chosen, onChoose, empty 
   return (
     <Panel
       title="Heard on each system, note by note"
-      aside="felt: the fundamental is heard · implied: two neighbouring harmonics are · lost: neither"
+      aside={
+        mend === null ? (
+          'felt: the fundamental is heard · implied: two neighbouring harmonics are · lost: neither'
+        ) : (
+          <Box component="span" sx={{ color: sea.note, fontWeight: 500 }}>
+            as it would be: {mend}
+          </Box>
+        )
+      }
     >
       {columns.length === 0 ? (
         <Box sx={{ fontSize: TYPE.control, color: sea.ink2, minHeight: 60 }}>{empty}</Box>

@@ -1,13 +1,16 @@
 import { Box } from '@mui/material';
-import { useMemo, useState } from 'react';
+import type { Mend } from '@abyssal/core';
+import { useEffect, useMemo, useState } from 'react';
 import { Choice } from '../../controls/Choice';
 import { Columns } from '../../controls/Columns';
 import { Panel } from '../../controls/Panel';
+import { keepMending } from '../../sounding/mends-store';
 import { useSounding } from '../../sounding/sounding-store';
 import { useSound } from '../../state/document-store';
 import { HarmonicsChart } from './HarmonicsChart';
 import { heardColumns, leastHeard, type HeardCell } from './heard-map';
 import { HeardPanel } from './HeardPanel';
+import { MendPanel } from './MendPanel';
 import { AgainstPanel } from './AgainstPanel';
 import { MonoBands } from './MonoBands';
 import { ReportPanel } from './ReportPanel';
@@ -24,7 +27,10 @@ export function SoundingStation() {
   const silent = useSound(({ line }) => line.notes.length === 0);
   const [picked, setPicked] = useState<Pick<HeardCell, 'pitch' | 'system'> | null>(null);
   const [second, setSecond] = useState<keyof typeof SECOND>('mono');
-  const columns = useMemo(() => heardColumns(heard ?? [], systems ?? []), [heard, systems]);
+  const [looked, setLooked] = useState<Mend | null>(null);
+  const shownHeard = looked?.heard ?? heard;
+  const columns = useMemo(() => heardColumns(shownHeard ?? [], systems ?? []), [shownHeard, systems]);
+  useEffect(keepMending, []);
   const chosen =
     (picked &&
       columns
@@ -37,10 +43,12 @@ export function SoundingStation() {
         columns={columns}
         systems={systems ?? []}
         leftOut={leftOut}
+        with={looked?.title ?? null}
         chosen={chosen}
         onChoose={setPicked}
         empty={silent ? 'The line is empty: draw a note at the Line station.' : 'Measuring.'}
       />
+      <MendPanel onLook={setLooked} />
       <Columns of="minmax(0, 1fr) minmax(0, 1fr)">
         <ReportPanel />
         <Box sx={{ display: 'grid', gap: '10px', alignContent: 'start' }}>

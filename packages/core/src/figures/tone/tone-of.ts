@@ -168,7 +168,7 @@ export function toneOf(document: SoundDocument, signals: ToneSignals, assets?: A
         note,
         subLufs: loudness(Math.floor(from * perLow), Math.max(1, Math.floor(to * perLow))),
         askedHz: asked,
-        wobbleHz: wobbleOf(envelopes, from / sampleRateHz, to / sampleRateHz),
+        wobbleHz: wobbleOf(envelopes, from / sampleRateHz, to / sampleRateHz, asked),
       };
     }),
     masking: maskingOfParts(document, signals, assets),
