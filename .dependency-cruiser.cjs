@@ -173,6 +173,7 @@ const WEB = {
   parts: ['api', 'state', 'controls'],
   compare: ['api', 'theme', 'state', 'audio', 'sounding', 'controls', 'parts'],
   chains: ['api', 'theme', 'state', 'audio', 'sounding', 'controls', 'charts', 'depth', 'parts'],
+  report: ['api', 'theme', 'state', 'sounding', 'controls', 'charts', 'shell'],
   'stations/grit': ['theme', 'state', 'sounding', 'controls', 'depth', 'chains'],
   'stations/motion/kinds': ['theme', 'state', 'controls', 'charts', 'parts'],
   'stations/motion': [
@@ -240,7 +241,7 @@ const WEB = {
     'stations',
   ],
   library: ['api', 'browser', 'files', 'theme', 'state', 'sounding', 'unsaved', 'controls', 'shell'],
-  '.': ['api', 'theme', 'state', 'unsaved', 'shell', 'stations', 'library'],
+  '.': ['api', 'theme', 'state', 'unsaved', 'report', 'shell', 'stations', 'library'],
 };
 
 const SERVER = {

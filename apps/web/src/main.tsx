@@ -13,6 +13,7 @@ import { queries } from './api/queries';
 import { Notice } from './shell/Notice';
 import { PageProblem } from './shell/PageProblem';
 import { SoundFrame } from './shell/SoundFrame';
+import { SoundingPage } from './report/SoundingPage';
 import { STATIONS } from './stations';
 import { Library } from './library/Library';
 import { theme } from './theme/theme';
@@ -30,6 +31,7 @@ const router = createBrowserRouter([
       ...STATIONS.map(({ path, Station }) => ({ path, element: <Station /> })),
     ],
   },
+  { path: '/soundings/:owner', element: <SoundingPage />, errorElement: <PageProblem /> },
   { path: '*', element: <PageProblem /> },
 ]);
 

@@ -115,6 +115,8 @@ const SPOILED: readonly (readonly [string, FigureId, (sound: SoundDocument) => v
         n === 0 ? { ...section, on: true, hz: 285, gainDb: 14, q: 1 } : section,
       );
       s.grit.after = [cleanUnit('equaliser', { id: 'cloud', sections })];
+      body(s).filters[0] = cleanFilter({ on: true, cutoffHz: 2500 });
+      Object.assign(s.targets, { mudDb: -4, mudWatchDb: -2 });
     },
   ],
   ['far too much sub', 'subToBody', (s) => void (body(s).levelDb = -28)],

@@ -5,10 +5,12 @@ import { NameDialog } from '../../controls/NameDialog';
 import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
 import { fetchPartAs, keepInLibrary } from '../../parts/kept-parts';
 import { edit, useDocumentStore } from '../../state/document-store';
+import { useSession } from '../../state/session';
 import { tell, tellError } from '../../state/view-store';
 
 /** Keeps the targets of the open sound as a set for others, and fetches such a set. */
 export function TargetSetButtons() {
+  const sound = useSession((session) => session.id);
   const [open, setOpen] = useState<'keep' | 'fetch' | null>(null);
   const close = () => {
     setOpen(null);
@@ -46,6 +48,17 @@ export function TargetSetButtons() {
       >
         Fetch targets
       </Button>
+      {sound && (
+        <Button
+          size="small"
+          component="a"
+          href={`/soundings/${sound}`}
+          target="_blank"
+          title="What was measured of the sound as it is saved, on one page: print it, or take it as JSON, CSV and charts"
+        >
+          Page
+        </Button>
+      )}
       {open === 'keep' && <NameDialog title="Keep these targets" onClose={close} onName={keep} />}
       {open === 'fetch' && (
         <KeptPartsDialog
