@@ -212,7 +212,7 @@ const WEB = {
     'recording',
     'stations/motion/kinds',
   ],
-  'stations/sounding': ['theme', 'state', 'audio', 'sounding', 'controls', 'charts', 'parts'],
+  'stations/sounding': ['theme', 'state', 'audio', 'sounding', 'controls', 'charts', 'depth', 'parts'],
   'stations/lock': ['theme', 'state', 'audio', 'sounding', 'controls', 'charts'],
   'stations/ground': ['api', 'theme', 'state', 'sounding', 'controls', 'charts', 'parts', 'stations/line'],
   stations: [

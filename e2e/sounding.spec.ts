@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { expect, test } from './abyssal';
 
 test('a sub alone is lost on the small phone, and harmonics carry it on the laptop', async ({
@@ -154,4 +155,43 @@ test('a sub alone is carried upward by the first that is offered: heard, looked 
   await mends.getByRole('button', { name: 'Mend what falls short' }).click();
   await expect(page.getByText(/^Mended: /)).toBeVisible({ timeout: 90_000 });
   await expect(page.locator('[data-figure="heard"]')).toContainText('7 / 7');
+});
+
+test('what was measured is kept with the sound, and handed out as a page, as JSON, CSV, SVG and PNG', async ({
+  abyssal,
+  page,
+}) => {
+  const id = await abyssal.openCopyOf('Keel Pluck', 'Handed out', 'sounding');
+  await expect(page.locator('[data-report]')).toHaveCount(18);
+  await expect
+    .poll(() => page.request.get(`/api/soundings/${id}`).then((answer) => answer.status()))
+    .toBe(200);
+  await page.goto(`/soundings/${id}`);
+  await expect(page.getByRole('heading', { name: 'Handed out' })).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Figures, the worst first' }).getByRole('row')).toHaveCount(
+    18,
+  );
+  const saved = async (name: string) => {
+    const waiting = page.waitForEvent('download');
+    await page.getByRole('button', { name }).click();
+    const download = await waiting;
+    const bytes = await readFile(await download.path());
+    return { name: download.suggestedFilename(), bytes };
+  };
+  const json = await saved('JSON');
+  expect(json.name).toMatch(/^handed-out.*\.json$/i);
+  expect(JSON.parse(json.bytes.toString('utf8'))).toMatchObject({
+    format: 'abyssal.sounding',
+    name: 'Handed out',
+  });
+  expect((await saved('CSV')).bytes.toString('utf8')).toMatch(/^figure,value,unit,verdict,detail\n/);
+  const svg = await saved('Save “Heard on each system, note by note” as SVG');
+  expect(svg.bytes.toString('utf8')).toMatch(/^<svg [^>]*viewBox/);
+  const png = await saved('Save “Lost when summed to mono” as PNG');
+  expect([...png.bytes.subarray(0, 4)]).toEqual([0x89, 0x50, 0x4e, 0x47]);
+  // Printed it is one page, without what is only for the screen.
+  const pdf = await page.pdf({ format: 'A4' });
+  expect(pdf.toString('latin1').match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByRole('button', { name: 'Print' })).toBeHidden();
 });

@@ -85,7 +85,9 @@ function FigureTable({ file }: { readonly file: SoundingFile }) {
             >
               {VERDICTS[verdict].mark} {VERDICTS[verdict].words}
             </Box>
-            <td>{label}</td>
+            <Box component="td" sx={{ whiteSpace: 'nowrap' }}>
+              {label}
+            </Box>
             <Box
               component="td"
               sx={{ textAlign: 'right', whiteSpace: 'nowrap', fontFamily: NUMERALS, fontStyle: 'italic' }}

@@ -9,6 +9,7 @@ import { LineStation } from './line/Line';
 import { LockStation } from './lock/Lock';
 import { MotionStation } from './motion/Motion';
 import { SoundingStation } from './sounding/Sounding';
+import { SoundingDepth } from './sounding/SoundingDepth';
 
 export interface StationEntry {
   readonly path: string;
@@ -26,5 +27,5 @@ export const STATIONS: readonly StationEntry[] = [
   { path: 'grit', name: 'Grit', Station: GritStation, Depth: GritDepth },
   { path: 'line', name: 'Line', Station: LineStation },
   { path: 'lock', name: 'Lock', Station: LockStation },
-  { path: 'sounding', name: 'Sounding', Station: SoundingStation },
+  { path: 'sounding', name: 'Sounding', Station: SoundingStation, Depth: SoundingDepth },
 ];

@@ -8,11 +8,12 @@ import { keepMending } from '../../sounding/mends-store';
 import { useSounding } from '../../sounding/sounding-store';
 import { useSound } from '../../state/document-store';
 import { HarmonicsChart } from './HarmonicsChart';
-import { heardColumns, leastHeard, type HeardCell } from './heard-map';
+import { heardColumns, leastHeard } from './heard-map';
 import { HeardPanel } from './HeardPanel';
 import { MendPanel } from './MendPanel';
 import { AgainstPanel } from './AgainstPanel';
 import { MonoBands } from './MonoBands';
+import { usePicked } from './picked';
 import { ReportPanel } from './ReportPanel';
 
 /** What the second panel shows, and in what. */
@@ -25,17 +26,24 @@ export function SoundingStation() {
   const systems = useSounding(({ shown }) => shown?.systems ?? null);
   const leftOut = useSound((sound) => sound.systems.leftOut);
   const silent = useSound(({ line }) => line.notes.length === 0);
-  const [picked, setPicked] = useState<Pick<HeardCell, 'pitch' | 'system'> | null>(null);
+  const picked = usePicked(({ cell }) => cell);
   const [second, setSecond] = useState<keyof typeof SECOND>('mono');
   const [looked, setLooked] = useState<Mend | null>(null);
   const shownHeard = looked?.heard ?? heard;
   const columns = useMemo(() => heardColumns(shownHeard ?? [], systems ?? []), [shownHeard, systems]);
   useEffect(keepMending, []);
+  // What is looked at belongs to the sound: the next one begins with what is heard least of it.
+  useEffect(
+    () => () => {
+      usePicked.setState({ cell: null });
+    },
+    [],
+  );
   const chosen =
     (picked &&
       columns
         .find(({ pitch }) => pitch === picked.pitch)
-        ?.cells.find(({ system }) => system.id === picked.system.id)) ??
+        ?.cells.find(({ system }) => system.id === picked.system)) ??
     leastHeard(columns);
   return (
     <Box sx={{ display: 'grid', gap: '10px' }} data-station="sounding">
@@ -45,7 +53,9 @@ export function SoundingStation() {
         leftOut={leftOut}
         with={looked?.title ?? null}
         chosen={chosen}
-        onChoose={setPicked}
+        onChoose={({ pitch, system }) => {
+          usePicked.setState({ cell: { pitch, system: system.id } });
+        }}
         empty={silent ? 'The line is empty: draw a note at the Line station.' : 'Measuring.'}
       />
       <MendPanel onLook={setLooked} />
