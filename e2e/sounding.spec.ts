@@ -93,7 +93,7 @@ test('the report has everything by what is worst, with targets that are edited t
   await abyssal.openCopyOf('Slack Water', 'Reported', 'sounding');
   const report = page.getByRole('region', { name: 'Report' });
   const rows = report.locator('[data-report]');
-  await expect(rows).toHaveCount(18);
+  await expect(rows).toHaveCount(19);
   await expect(rows.first()).toContainText('Heard on systems');
   await expect(rows.first()).toContainText('a bare sub is lost on small ones');
   const row = report.locator('[data-report="subToBody"]');
@@ -162,7 +162,7 @@ test('what was measured is kept with the sound, and handed out as a page, as JSO
   page,
 }) => {
   const id = await abyssal.openCopyOf('Keel Pluck', 'Handed out', 'sounding');
-  await expect(page.locator('[data-report]')).toHaveCount(18);
+  await expect(page.locator('[data-report]')).toHaveCount(19);
   await expect
     .poll(() => page.request.get(`/api/soundings/${id}`).then((answer) => answer.status()))
     .toBe(200);

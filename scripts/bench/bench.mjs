@@ -31,6 +31,8 @@ import {
   SYSTEMS,
   systemsByNotes,
   tableLimitHz,
+  ThroughStage,
+  throughSystem,
   toEnd,
   toneOf,
   turnedLowsSteps,
@@ -222,6 +224,35 @@ for (const [name, sound] of [
   });
   line(`${name}: the first proposal rendered and measured`, `${first.toFixed(0)} ms`, 'wanted: 1500 ms');
   line(`${name}: all of them`, `${all.toFixed(0)} ms`, 'wanted: 4000 ms');
+}
+
+/** Blocks of the audio thread from another system being told to where the first of it is heard, and what a block of it takes. */
+{
+  const block = 128;
+  const designs = SYSTEMS.slice(5, 7).map((system) => throughSystem(system, RATE, 0));
+  const ways = { level: 'matched', noise: false };
+  const stages = [new ThroughStage(RATE), new ThroughStage(RATE)];
+  const heardOf = (stage, at) => {
+    const [left, right] = [0, 1].map(() =>
+      Float32Array.from({ length: block }, (_, i) => 0.3 * Math.sin((2 * Math.PI * 700 * (at + i)) / RATE)),
+    );
+    stage.process(left, right);
+    return left;
+  };
+  for (const stage of stages) stage.hear(designs[0], ways);
+  let at = 0;
+  for (; at < 100 * block; at += block) for (const stage of stages) heardOf(stage, at);
+  stages[1].hear(designs[1], ways);
+  let blocks = 0;
+  for (let same = true; same; at += block, blocks++) {
+    const [kept, changed] = stages.map((stage) => heardOf(stage, at));
+    same = kept.every((x, i) => x === changed[i]);
+  }
+  line('a change of system is heard within', `${blocks} block${blocks === 1 ? '' : 's'}`, 'wanted: 1 block');
+  const took = best(5, () => {
+    for (let i = 0; i < 375; i++) heardOf(stages[0], i * block);
+  });
+  line('hearing through a system: share of the audio thread', `${(took / 10).toFixed(1)} %`);
 }
 
 /**

@@ -12,6 +12,7 @@ export function AOrB() {
       selected={heard === 'B'}
       disabled={!compared}
       aria-label={heard === 'B' ? `Hear A, the sound` : `Hear B, ${other.name}`}
+      title="E goes from one to the other"
       sx={{ minWidth: 28, px: '4px', ml: 'auto' }}
       onChange={() => {
         hearOther(heard === 'A' ? 'B' : 'A');

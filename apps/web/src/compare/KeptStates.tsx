@@ -1,7 +1,7 @@
 import { plain } from '@abyssal/core';
 import { Box, Button, IconButton, List, ListItem, ListItemButton, ListItemText } from '@mui/material';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Trash2 } from 'lucide-react';
+import { FileText, Trash2 } from 'lucide-react';
 import {
   keepState,
   listStates,
@@ -116,16 +116,29 @@ export function KeptStates({ sound }: { readonly sound: string }) {
             key={state.id}
             disablePadding
             secondaryAction={
-              <IconButton
-                size="small"
-                edge="end"
-                aria-label={`Remove ${state.name}`}
-                onClick={() => {
-                  remove.mutate(state);
-                }}
-              >
-                <Trash2 size={15} />
-              </IconButton>
+              <>
+                {state.figures.length > 0 && (
+                  <IconButton
+                    size="small"
+                    component="a"
+                    href={`/soundings/${state.id}`}
+                    target="_blank"
+                    aria-label={`What was measured of ${state.name}`}
+                  >
+                    <FileText size={15} />
+                  </IconButton>
+                )}
+                <IconButton
+                  size="small"
+                  edge="end"
+                  aria-label={`Remove ${state.name}`}
+                  onClick={() => {
+                    remove.mutate(state);
+                  }}
+                >
+                  <Trash2 size={15} />
+                </IconButton>
+              </>
             }
           >
             <ListItemButton

@@ -1,9 +1,10 @@
-import { FIGURES, type JudgedFigure } from '@abyssal/core';
+import { FIGURES, type JudgedFigure, type SoundDocument } from '@abyssal/core';
 import { Box, Button, LinearProgress, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { useHearing } from '../audio/hear-change';
-import { figureText } from '../controls/figure-text';
+import { changedWords, figureText } from '../controls/figure-text';
 import { ToldText, VERDICTS } from '../controls/Mark';
+import { useMends } from '../sounding/mends-store';
 import { applyProposal, toggleHearing } from '../sounding/proposals';
 import { measureNow, stopMeasuring, useSounding } from '../sounding/sounding-store';
 import { useSound } from '../state/document-store';
@@ -57,13 +58,18 @@ function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
   );
 }
 
-/** The best that may be done about the lock, found by rendering it. */
-function Advice() {
-  const fit = useSounding((state) => state.fit);
+/** One change that is offered, to be heard and applied. */
+function Offered({
+  title,
+  says,
+  document,
+}: {
+  readonly title: string;
+  readonly says: string;
+  readonly document: SoundDocument;
+}) {
   const hearing = useHearing();
-  const best = fit?.proposals[0];
-  if (!fit || !best) return null;
-  const heard = hearing.name === best.title;
+  const heard = hearing.name === title;
   return (
     <Box
       component="section"
@@ -74,21 +80,17 @@ function Advice() {
         Advice
       </Typography>
       <Box sx={{ fontSize: TYPE.label, lineHeight: 1.35, my: '3px' }}>
-        {best.title}:{' '}
+        {title}:{' '}
         <Box component="span" sx={{ fontWeight: 500 }}>
-          {best.says}
+          {says}
         </Box>
-        .
-        {best.takes.lowsDb >= TOLD_DB
-          ? ` The bass loses ${best.takes.lowsDb.toFixed(1)} dB of its lows.`
-          : ''}
       </Box>
       <Box sx={{ display: 'flex', gap: '6px' }}>
         <Button
           size="small"
           variant="outlined"
           onClick={() => {
-            toggleHearing(best);
+            toggleHearing({ title, document });
           }}
         >
           {heard ? `Stop (${hearing.now})` : 'Hear it'}
@@ -97,7 +99,7 @@ function Advice() {
           size="small"
           variant="contained"
           onClick={() => {
-            applyProposal(best);
+            applyProposal({ title, document });
           }}
         >
           Apply
@@ -105,6 +107,20 @@ function Advice() {
       </Box>
     </Box>
   );
+}
+
+/** The best that may be done about the lock, found by rendering it; where that is well, about what else does not hold. */
+function Advice() {
+  const fit = useSounding((state) => state.fit);
+  const mend = useMends(({ found }) => found?.mends[0] ?? null);
+  const best = fit?.proposals[0];
+  if (best) {
+    const lows =
+      best.takes.lowsDb >= TOLD_DB ? ` The bass loses ${best.takes.lowsDb.toFixed(1)} dB of its lows.` : '';
+    return <Offered title={best.title} says={`${best.says}.${lows}`} document={best.document} />;
+  }
+  if (!mend) return null;
+  return <Offered title={mend.title} says={`${changedWords(mend.gains)}.`} document={mend.document} />;
 }
 
 /** What takes something away from the sound, one sentence each. */

@@ -13,6 +13,7 @@ const EVERYWHERE: Keys = [
   [`1 – ${STATIONS.length}`, 'go to a station'],
   ['[ and ]', 'previous layer, next layer'],
   ['U, I, O', 'tone 1, 2, 3 of the layer'],
+  ['E', 'hear A or B, once something is set against the sound'],
   ['Z – / and A – ;', 'play the scale in two octaves; with Shift, accented'],
   ['Ctrl Z, Ctrl Y', 'undo, redo (Ctrl Shift Z too)'],
   ['Ctrl S', 'save now'],
@@ -70,7 +71,7 @@ const HERE: Readonly<Record<string, { readonly what: string; readonly keys: Keys
     ],
   },
   sounding: {
-    what: 'What is true of the sound: which notes are felt, implied or lost on which playback system, and what is lost in mono. Choose a note on a system to see its harmonics there, against hearing and the room’s noise.',
+    what: 'What is true of the sound: which notes are felt, implied or lost on which playback system, everything that is measured against its target, the worst first, and what would mend it. Choose a note on a system to see its harmonics there; rest on a mend to see the map as it would be.',
     keys: [['arrows on a note', 'choose the next note, or the next system']],
   },
   lock: {

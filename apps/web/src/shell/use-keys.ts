@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { audio } from '../audio/audio-host';
 import { allKeysUp, keyDown, keyUp } from '../audio/live';
+import { hearOther, useOther } from '../sounding/other-store';
 import { STATIONS } from '../stations';
 import { redo, undo, useDocumentStore } from '../state/document-store';
 import { saveNow, useSession } from '../state/session';
@@ -65,6 +66,7 @@ export function useKeys(): void {
         void navigate(`/sounds/${useSession.getState().id}/${STATIONS[Number(station[1]) - 1].path}`);
       else if (event.code === 'BracketLeft' || event.code === 'BracketRight')
         stepLayer(event.code === 'BracketLeft' ? -1 : 1);
+      else if (event.code === 'KeyE') hearOther(useOther.getState().heard === 'A' ? 'B' : 'A');
       else if (tone !== undefined) useView.setState({ tone });
       else {
         const ground = useDocumentStore.getState().document?.ground;

@@ -1,7 +1,8 @@
-import { matchedGainDb, systemsOf, throughSystem, type PlaybackSystem } from '@abyssal/core';
+import { matchedGainDb, systemsOf, type PlaybackSystem } from '@abyssal/core';
 import { audio } from '../audio/audio-host';
 import { useDocumentStore } from '../state/document-store';
 import { tellError, useView } from '../state/view-store';
+import { designOf } from './designs';
 import { useSounding } from './sounding-store';
 
 /** A match that is off by less than this is left as it is, dB. */
@@ -37,8 +38,18 @@ function follow(): void {
   const key = JSON.stringify([system, ways, audio.sampleRateHz]);
   const matchedDb = levels ? matchedGainDb(levels, system) : 0;
   if (told?.key === key && Math.abs(told.matchedDb - matchedDb) < ALIKE_DB) return;
-  told = { key, matchedDb };
-  audio.hearThrough(throughSystem(system, audio.sampleRateHz, matchedDb), ways);
+  const mine = { key, matchedDb };
+  told = mine;
+  designOf(system, audio.sampleRateHz).then((design) => {
+    if (told === mine) audio.hearThrough({ ...design, matchedDb }, ways);
+  }, tellError);
+}
+
+/** Has every system of the open sound at hand, so that the one that is chosen next is heard at once. */
+export function prepareSystems(): void {
+  const { document } = useDocumentStore.getState();
+  if (!document || !ready) return;
+  for (const system of systemsOf(document)) void designOf(system, audio.sampleRateHz);
 }
 
 /** Has what is heard go through the system that is chosen, as long as a sound is open. Gives how to end it. */

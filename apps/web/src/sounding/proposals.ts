@@ -1,5 +1,6 @@
 import { endHearing, hearChange, useHearing } from '../audio/hear-change';
 import { replaceDocument } from '../state/document-store';
+import { hearOther } from './other-store';
 import { tellError } from '../state/view-store';
 import type { SoundDocument } from '@abyssal/core';
 
@@ -17,6 +18,8 @@ export function applyProposal({ title, document }: Offer): void {
 
 /** Begins to listen to a proposal, before and after in turns, or ends it. */
 export function toggleHearing({ title, document }: Offer): void {
+  // What is heard in turns is the sound itself.
+  hearOther('A');
   if (useHearing.getState().name === title) endHearing();
   else hearChange(title, document).catch(tellError);
 }

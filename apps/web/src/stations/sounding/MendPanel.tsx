@@ -1,7 +1,7 @@
-import { FIGURES, type Changed, type Mend } from '@abyssal/core';
+import { FIGURES, type Mend } from '@abyssal/core';
 import { Box, Button, LinearProgress } from '@mui/material';
 import { useHearing } from '../../audio/hear-change';
-import { figureText } from '../../controls/figure-text';
+import { changedWords } from '../../controls/figure-text';
 import { ToldText, VERDICTS } from '../../controls/Mark';
 import { Panel } from '../../controls/Panel';
 import { mendAll, stopMending, stopSearch, useMends } from '../../sounding/mends-store';
@@ -9,14 +9,6 @@ import { applyProposal, toggleHearing } from '../../sounding/proposals';
 import { useSounding } from '../../sounding/sounding-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
-
-/** “Heard on systems 4 / 7 to 7 / 7”. */
-function changedWords({ id, before, after }: Changed): string {
-  const { label, unit } = FIGURES[id];
-  const [was, is] = [figureText(before), figureText(after)];
-  const of = unit ? ` ${unit}` : '';
-  return was === is ? `${label} only just, ${is}${of}` : `${label} ${was} to ${is}${of}`;
-}
 
 function Offer({ mend, onLook }: { readonly mend: Mend; readonly onLook: (mend: Mend | null) => void }) {
   const hearing = useHearing();

@@ -1,3 +1,4 @@
+import { aliasing } from './aliasing.js';
 import { bassToKick } from './bass-to-kick.js';
 import { bearingSpread } from './bearing-spread.js';
 import { clicks } from './clicks.js';
@@ -38,6 +39,7 @@ export const REPORT = {
   clicks,
   crest,
   dc,
+  aliasing,
 } satisfies Record<string, FigureSpec>;
 
 /** All of them. */

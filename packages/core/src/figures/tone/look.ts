@@ -12,7 +12,12 @@ export interface LoopLook {
 }
 
 /** What is found in the spectra of a rendered loop, but for the levels by depth. */
-export const lookOf = (document: SoundDocument, signals: ToneSignals, assets?: Assets): LoopLook => ({
+export const lookOf = (
+  document: SoundDocument,
+  signals: ToneSignals,
+  assets?: Assets,
+  brief = false,
+): LoopLook => ({
   heard: systemsByNotes(document, signals, systemsOf(document)),
-  tone: toneOf(document, signals, assets),
+  tone: toneOf(document, signals, assets, brief),
 });

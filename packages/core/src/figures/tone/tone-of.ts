@@ -26,6 +26,7 @@ import {
 } from '../../measure/index.js';
 import { gainToDb } from '../../units/index.js';
 import { noteStretches, soundingHz, type NoteStretch } from '../passes/meetings.js';
+import { aliasingOf } from './aliasing.js';
 import { askedWobbles } from './asked-wobble.js';
 
 /** What is found of the tone of one note. */
@@ -51,6 +52,8 @@ export interface ToneFigures {
   readonly glare: Glare;
   readonly crestDb: Figure;
   readonly dcDb: Figure;
+  /** Energy off the harmonics of a steady note, dB against the whole. */
+  readonly aliasDb: Figure;
   /** Loudness of the lows by themselves, below Lock's frequency, LUFS. */
   readonly subLufs: Figure;
   readonly notes: readonly NoteTone[];
@@ -136,8 +139,16 @@ function againstKick(bass: PowerSpectrum, kick: PowerSpectrum): BandAgainstKick[
   });
 }
 
-/** What is found of the tone of a rendered loop, beside what `measurePassSteps` finds of it. */
-export function toneOf(document: SoundDocument, signals: ToneSignals, assets?: Assets): ToneFigures {
+/**
+ * What is found of the tone of a rendered loop, beside what `measurePassSteps` finds of it. A brief look leaves out the aliasing,
+ * for which a note is rendered by itself.
+ */
+export function toneOf(
+  document: SoundDocument,
+  signals: ToneSignals,
+  assets?: Assets,
+  brief = false,
+): ToneFigures {
   const { sampleRateHz, frames, bass, kick } = signals;
   const channels = channelsOf(bass);
   const spectrum = powerSpectrum({ channels, sampleRateHz, loop: true });
@@ -159,6 +170,7 @@ export function toneOf(document: SoundDocument, signals: ToneSignals, assets?: A
     mudDb: silent ? none : mudDb(spectrum),
     glare: glareOf(spectrum, Number.isFinite(lowest) ? lowest : 0),
     crestDb: silent ? none : known(crestDb(channels)),
+    aliasDb: brief ? unknown('not looked at') : aliasingOf(document, sampleRateHz, assets),
     dcDb: silent ? none : dcOf(bass, stretches, sampleRateHz),
     subLufs: loudness(),
     notes: document.line.notes.map((note, n) => {

@@ -50,7 +50,7 @@ export function* quickStateSteps(
     0.6,
   );
   const measured = yield* shareOf(measurePassSteps(document, render), 0.6, 0.4);
-  const pass: WholePass = { ...measured, ...lookOf(document, render, options.assets) };
+  const pass: WholePass = { ...measured, ...lookOf(document, render, options.assets, true) };
   return {
     document,
     figures: [...judge(IN_VIEW, document, [pass]), ...judge<WholePass>(REPORT, document, [pass])],
