@@ -3,6 +3,7 @@ import {
   circleIn,
   cleanLink,
   cleanWavKick,
+  SYSTEM_IDS,
   linkTargets,
   MACRO_IDS,
   MOST_BANDS,
@@ -211,6 +212,15 @@ export const anySound: fc.Arbitrary<SoundDocument> = fc
       turns: sound.lock.turns.filter(
         ({ pitch }, i, all) => all.findIndex((other) => other.pitch === pitch) === i,
       ),
+    };
+    sound.systems = {
+      leftOut: SYSTEM_IDS.filter((_, i) => (sound.seed >> i) % 2 === 1),
+      own: sound.systems.own.slice(0, 2).map((system, i) => ({
+        ...system,
+        id: `own-${i}`,
+        // Points rise.
+        response: [20, 20000].map((hz, k) => ({ hz, levelDb: system.response[k].levelDb })),
+      })),
     };
     const wav =
       sound.seed % 3 === 0

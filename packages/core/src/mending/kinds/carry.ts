@@ -4,12 +4,13 @@ import {
   cleanSource,
   cleanTone,
   MOST_LAYERS,
+  MOST_UNITS,
   type Layer,
   type SoundDocument,
 } from '../../document/index.js';
 import { losing } from '../../figures/index.js';
 import { plain } from '../../units/index.js';
-import { tidy, withLayer, withUnitOn } from '../base/edits.js';
+import { freshUnit, tidy, withLayer, withUnitOn } from '../base/edits.js';
 import type { MendKind, Way } from '../base/way.js';
 
 /** Most that each way is turned up. */
@@ -109,6 +110,24 @@ const driven = (sound: SoundDocument, { id, name }: Layer): Way => ({
         }),
 });
 
+/** The lowest band above the clean path driven: more harmonics of what sounds there. */
+const drivenBand = (sound: SoundDocument): Way => ({
+  id: 'drive-band',
+  title: (amount) => `Drive what lies above the clean path by ${plain(MOST_DRIVE_DB * amount)} dB`,
+  apply: (amount) => {
+    const [lowest, ...others] = sound.grit.bands;
+    if (amount === 0 || lowest.units.length >= MOST_UNITS) return sound;
+    const unit = freshUnit(sound, 'soft clip', {
+      driveDb: tidy(MOST_DRIVE_DB * amount),
+      levelDb: tidy(-0.3 * MOST_DRIVE_DB * amount),
+    });
+    return {
+      ...sound,
+      grit: { ...sound.grit, bands: [{ ...lowest, units: [...lowest.units, unit] }, ...others] },
+    };
+  },
+});
+
 /** A saw that plays what the sub plays, with its glides, or an octave above it; from nothing. */
 const octaveLayer = (
   sound: SoundDocument,
@@ -163,6 +182,7 @@ export const carry: MendKind = {
     return [
       ...upper.map((layer) => more(document, layer)),
       ...upper.filter(followsLow).flatMap((layer) => [opened(document, layer), following(document, layer)]),
+      ...(upper.length > 0 ? [drivenBand(document)] : []),
       ...subs.flatMap((layer) => [harmonics(document, layer), driven(document, layer)]),
       ...(room && subs.length > 0
         ? [octaveLayer(document, subs[0], 0), octaveLayer(document, subs[0], 1)]
