@@ -10,6 +10,7 @@ export {
   missText,
   nearestDivision,
   parseDivision,
+  hertzText,
   plain,
   plainText,
   signed,

@@ -1,4 +1,4 @@
-import { marginText, missText, plain, signed } from './number-text.js';
+import { hertzText, marginText, missText, plain, signed } from './number-text.js';
 
 describe('a number as text', () => {
   it('has its sign, with the typographic minus', () => {
@@ -47,4 +47,8 @@ describe('how a value stands to its bounds', () => {
       null,
     ]);
   });
+});
+
+it('frequencies are read in hertz and kilohertz', () => {
+  expect([43.65, 999.4, 1000, 12500].map(hertzText)).toEqual(['44 Hz', '999 Hz', '1.0 kHz', '12.5 kHz']);
 });

@@ -48,3 +48,7 @@ export function marginText(
   const text = spare.toFixed(digits);
   return Number(text) === 0 ? 'just' : `${text} ${unit} to spare`;
 }
+
+/** A frequency as it is read: “436 Hz”, “1.5 kHz”. */
+export const hertzText = (hz: number): string =>
+  hz >= 1000 ? `${(hz / 1000).toFixed(1)} kHz` : `${Math.round(hz)} Hz`;

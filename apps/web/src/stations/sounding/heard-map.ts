@@ -1,5 +1,6 @@
 import {
   hearingThresholdDb,
+  hertzText,
   HIGHEST_OF_PAIR,
   noteName,
   plain,
@@ -63,7 +64,6 @@ export function leastHeard(columns: readonly HeardColumn[]): HeardCell | null {
 }
 
 const over = ({ splDb, thresholdDb }: HeardHarmonic) => splDb - thresholdDb;
-const hertz = (hz: number) => (hz < 1000 ? `${Math.round(hz)} Hz` : `${(hz / 1000).toFixed(1)} kHz`);
 
 /** What hides a harmonic. */
 const hides = ({ hz, thresholdDb }: HeardHarmonic) =>
@@ -87,6 +87,6 @@ export function heardWords(cell: HeardCell): string {
     .reduce((most, each) => (over(each) > over(most) ? each : most));
   const stands = over(best);
   return !best.audible
-    ? `${where}: lost. The best of its first ten harmonics, ${hertz(best.hz)}, is ${plain(Math.abs(stands))} dB ${stands < 0 ? 'under' : 'over'} ${hides(best)}.`
-    : `${where}: lost. Of its first ten harmonics ${hertz(best.hz)} is heard, but no neighbour that would imply the fundamental with it.`;
+    ? `${where}: lost. The best of its first ten harmonics, ${hertzText(best.hz)}, is ${plain(Math.abs(stands))} dB ${stands < 0 ? 'under' : 'over'} ${hides(best)}.`
+    : `${where}: lost. Of its first ten harmonics ${hertzText(best.hz)} is heard, but no neighbour that would imply the fundamental with it.`;
 }

@@ -1,7 +1,6 @@
-import { plain } from '../../units/index.js';
+import { hertzText, plain } from '../../units/index.js';
 import { standWithin, type FigureSpec } from './spec.js';
 
-const depthText = (hz: number) => (hz >= 1000 ? `${(hz / 1000).toFixed(1)} kHz` : `${Math.round(hz)} Hz`);
 const MOST_NAMED = 3;
 
 /** What sticks out between 1 and 8 kHz. */
@@ -14,7 +13,7 @@ export const glare: FigureSpec = {
   measure: ({ tone }) => tone.glare.db,
   badness: (value) => value,
   stand: ({ figure: { value }, pass: { tone } }, { targets: { glareDb, glareWatchDb } }) => {
-    const at = tone.glare.peaks.slice(0, MOST_NAMED).map(({ hz }) => depthText(hz));
+    const at = tone.glare.peaks.slice(0, MOST_NAMED).map(({ hz }) => hertzText(hz));
     return standWithin(
       value,
       { most: [glareDb, glareWatchDb] },

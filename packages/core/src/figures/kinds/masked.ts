@@ -1,5 +1,5 @@
 import { known, unknown } from '../../measure/index.js';
-import { plain } from '../../units/index.js';
+import { hertzText, plain } from '../../units/index.js';
 import { standWithin, type FigureSpec, type WholePass } from './spec.js';
 
 /** The backing part that hides most of the bass. */
@@ -9,7 +9,6 @@ const worst = ({ tone: { masking } }: WholePass) =>
     null,
   );
 
-const hertz = (hz: number) => (hz >= 1000 ? `${(hz / 1000).toFixed(1)} kHz` : `${Math.round(hz)} Hz`);
 const MOST_NAMED = 2;
 
 /** How much of the bass a backing part hides. */
@@ -30,7 +29,7 @@ export const masked: FigureSpec = {
   stand: ({ figure: { value }, pass }, { targets: { maskedPct, maskedWatchPct } }) => {
     const part = worst(pass);
     const where =
-      part?.hidden.slice(0, MOST_NAMED).map(([from, to]) => `${hertz(from)} to ${hertz(to)}`) ?? [];
+      part?.hidden.slice(0, MOST_NAMED).map(([from, to]) => `${hertzText(from)} to ${hertzText(to)}`) ?? [];
     return standWithin(
       value,
       { most: [maskedPct, maskedWatchPct] },

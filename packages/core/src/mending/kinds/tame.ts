@@ -1,16 +1,14 @@
 import { cleanUnit, MOST_UNITS, type SoundDocument } from '../../document/index.js';
-import { plain } from '../../units/index.js';
+import { hertzText, plain } from '../../units/index.js';
 import { tidy, withUnitAfter } from '../base/edits.js';
 import type { MendKind, Way } from '../base/way.js';
 
 const MOST_CUT_DB = 14;
 
-const hertz = (hz: number) => (hz >= 1000 ? `${(hz / 1000).toFixed(1)} kHz` : `${Math.round(hz)} Hz`);
-
 /** A cut by a bell after the sum. */
 const cut = (sound: SoundDocument, hz: number, q: number): Way => ({
   id: `cut-${Math.round(hz)}`,
-  title: (amount) => `Lower ${hertz(hz)} by ${plain(MOST_CUT_DB * amount)} dB`,
+  title: (amount) => `Lower ${hertzText(hz)} by ${plain(MOST_CUT_DB * amount)} dB`,
   apply: (amount) =>
     amount === 0
       ? sound
