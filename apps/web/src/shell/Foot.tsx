@@ -225,6 +225,7 @@ export function FootListen() {
         ...edge,
         borderLeft: `1px solid ${sea.rule}`,
         p: '8px 14px',
+        '@media (max-width: 1023px)': { px: '7px' },
         display: 'flex',
         flexDirection: 'column',
         justifyContent: 'space-between',

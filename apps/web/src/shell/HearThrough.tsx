@@ -2,7 +2,6 @@ import { systemsOf } from '@abyssal/core';
 import { Button, Divider, ListItemText, Menu, MenuItem } from '@mui/material';
 import { Check } from 'lucide-react';
 import { useState } from 'react';
-import { prepareSystems } from '../sounding/hear-through';
 import { useSound } from '../state/document-store';
 import { useView } from '../state/view-store';
 import { sea } from '../theme/sea';
@@ -51,7 +50,6 @@ export function HearThrough() {
           ...(name ? { bgcolor: sea.tint2 } : {}),
         }}
         onClick={(event) => {
-          prepareSystems();
           setAnchor(event.currentTarget);
         }}
       >

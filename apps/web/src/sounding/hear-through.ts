@@ -46,7 +46,7 @@ function follow(): void {
 }
 
 /** Has every system of the open sound at hand, so that the one that is chosen next is heard at once. */
-export function prepareSystems(): void {
+function prepareSystems(): void {
   const { document } = useDocumentStore.getState();
   if (!document || !ready) return;
   for (const system of systemsOf(document)) void designOf(system, audio.sampleRateHz);
@@ -55,7 +55,9 @@ export function prepareSystems(): void {
 /** Has what is heard go through the system that is chosen, as long as a sound is open. Gives how to end it. */
 export function keepHearingThrough(): () => void {
   const ends = [
-    useView.subscribe(({ through, throughWays }, before) => {
+    useView.subscribe(({ through, throughWays, playing }, before) => {
+      // Whoever plays may want to hear through any of them next.
+      if (playing && !before.playing) prepareSystems();
       if (through !== before.through || throughWays !== before.throughWays) follow();
     }),
     useSounding.subscribe(({ shown }, before) => {
