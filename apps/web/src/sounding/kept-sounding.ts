@@ -1,5 +1,6 @@
 import { measuredText, soundingFile, type SoundDocument, type SoundingFile } from '@abyssal/core';
 import { keepSounding as sendSounding } from '../api/soundings';
+import { sha256 } from '../state/sha256';
 import { useSession } from '../state/session';
 import { useSounding } from './sounding-store';
 
@@ -14,9 +15,8 @@ export function presentSounding(): { readonly of: SoundDocument; readonly file: 
 }
 
 /** SHA-256 of what was measured, in hexadecimal. */
-export async function measuredHash(document: SoundDocument): Promise<string> {
-  const digest = await crypto.subtle.digest('SHA-256', new TextEncoder().encode(measuredText(document)));
-  return Array.from(new Uint8Array(digest), (byte) => byte.toString(16).padStart(2, '0')).join('');
+export function measuredHash(document: SoundDocument): Promise<string> {
+  return sha256(new TextEncoder().encode(measuredText(document)));
 }
 
 /** Keeps what was measured of a sound or a state that is the present one with it on the server. */

@@ -4,6 +4,7 @@ import { ApiProblem } from '../api/problem';
 import { recordings, withRoom, type KeptRecording } from '../browser/stores';
 import type { Read, Samples } from './decode.worker';
 import { readInWorker } from './file-worker';
+import { sha256 } from './sha256';
 
 /** A recording as it was decoded. */
 export interface DecodedRecording {
@@ -72,8 +73,7 @@ export async function takeWav(file: Blob): Promise<string> {
     throw new FormatError(`the file is larger than ${MOST_WAV_BYTES / 1024 / 1024} MB; trim it first`);
   const bytes = await file.arrayBuffer();
   await decode(bytes);
-  const digest = await crypto.subtle.digest('SHA-256', bytes);
-  const hash = Array.from(new Uint8Array(digest), (byte) => byte.toString(16).padStart(2, '0')).join('');
+  const hash = await sha256(bytes);
   await keep(hash, { bytes, sent: false });
   await sendRecording(hash).catch((error: unknown) => {
     if (!(error instanceof ApiProblem && error.away)) throw error;

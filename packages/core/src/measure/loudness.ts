@@ -87,7 +87,8 @@ function addWeightedPower(
   }
 }
 
-const OFFSET_DB = -0.691;
+/** What is added to a weighted mean square in dB: BS.1770. */
+export const OFFSET_DB = -0.691;
 const HOP_S = 0.1;
 
 /** Mean power of every window of a length in seconds, 100 ms apart; windows of a loop run over its end. */

@@ -1,8 +1,8 @@
-/** K-weighting's high-pass: its frequency, Q, and its gain above all of that at 48 kHz, where its numerator is 1, −2, 1. */
-const HIGH_PASS_HZ = 38.1354709;
-const Q = 0.50032704;
-const PASS_GAIN = 4 / (1 + 1.99004745483398 + 0.99007225036621);
-const OFFSET_DB = -0.691;
+import { kWeighting, OFFSET_DB } from './loudness.js';
+
+/** Gain of K-weighting's high-pass above all of it at 48 kHz, where its numerator is 1, −2, 1. */
+const passGain = ([a1, a2]: readonly [number, number]) => 4 / (1 - a1 + a2);
+const PASS_GAIN = passGain(kWeighting(48000)[1].a);
 
 /**
  * Mean square of low audio in mono, weighted as in ITU-R BS.1770 as far as that reaches below 200 Hz: its high-pass from the
@@ -12,11 +12,9 @@ const OFFSET_DB = -0.691;
  * @returns the weighted samples squared, both sides of a stereo pair that is this mono signal together.
  */
 export function weightedLows(lows: ArrayLike<number>, rateHz: number, loop: boolean): Float64Array {
-  const k = Math.tan((Math.PI * HIGH_PASS_HZ) / rateHz);
-  const a0 = 1 + k / Q + k * k;
-  const a1 = (2 * (k * k - 1)) / a0;
-  const a2 = (1 - k / Q + k * k) / a0;
-  const gain = (PASS_GAIN * (1 - a1 + a2)) / 4;
+  const { a } = kWeighting(rateHz)[1];
+  const [a1, a2] = a;
+  const gain = PASS_GAIN / passGain(a);
   const out = new Float64Array(lows.length);
   let s1 = 0;
   let s2 = 0;

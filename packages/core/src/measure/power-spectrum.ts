@@ -62,6 +62,17 @@ export function energyWithin({ power, hzPerBin }: PowerSpectrum, fromHz: number,
   return sum;
 }
 
+/** The energy of a spectrum up to any frequency in hertz; the bins at the edge count in part. */
+export function energyUpTo({ power, hzPerBin }: PowerSpectrum): (hz: number) => number {
+  const sums = new Float64Array(power.length + 1);
+  for (let k = 0; k < power.length; k++) sums[k + 1] = sums[k] + power[k];
+  return (hz) => {
+    const at = Math.min(power.length, Math.max(0, hz / hzPerBin + 0.5));
+    const k = Math.min(power.length - 1, Math.floor(at));
+    return sums[k] + (at - k) * power[k];
+  };
+}
+
 /** A mean square under this is silence, −100 dB. */
 const SILENT = 1e-10;
 /** What stands further down than this under the other is nothing, in power: a ratio goes no further than 120 dB. */

@@ -1,6 +1,6 @@
 import { realSpectrum } from '../dsp/index.js';
 import { powerToDb } from '../units/index.js';
-import type { PowerSpectrum } from './power-spectrum.js';
+import { energyUpTo, type PowerSpectrum } from './power-spectrum.js';
 
 /** Centres of the third-octave bands, base two, in hertz: 1000·2^(k/3), IEC 61260-1, from 25 Hz to 16 kHz. */
 export const THIRD_OCTAVES_HZ: readonly number[] = Array.from(
@@ -15,14 +15,8 @@ const HALF_BAND = 2 ** (1 / 6);
  * Levels in dB of the third-octave bands of a spectrum, at `THIRD_OCTAVES_HZ`: RMS, so that a sine of amplitude 1 in both sides
  * reads −3.0 in its band; the bins at a band's edges count in part. A band without power reads −200.
  */
-export function thirdsOf({ power, hzPerBin }: PowerSpectrum): Float64Array {
-  const sums = new Float64Array(power.length + 1);
-  for (let k = 0; k < power.length; k++) sums[k + 1] = sums[k] + power[k];
-  const upTo = (hz: number) => {
-    const at = Math.min(power.length, Math.max(0, hz / hzPerBin + 0.5));
-    const k = Math.min(power.length - 1, Math.floor(at));
-    return sums[k] + (at - k) * power[k];
-  };
+export function thirdsOf(spectrum: PowerSpectrum): Float64Array {
+  const upTo = energyUpTo(spectrum);
   return Float64Array.from(THIRD_OCTAVES_HZ, (hz) =>
     Math.max(-200, powerToDb(upTo(hz * HALF_BAND) - upTo(hz / HALF_BAND) + 1e-30)),
   );

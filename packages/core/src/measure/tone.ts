@@ -1,5 +1,5 @@
 import { known, unknown, type Figure } from './audio.js';
-import { energyRatioDb, type PowerSpectrum } from './power-spectrum.js';
+import { energyRatioDb, energyUpTo, type PowerSpectrum } from './power-spectrum.js';
 
 /** Energy from 20 to 90 Hz over that from 90 to 300 Hz, dB: missing low mids show as much as mud (common practice). */
 export const subToBodyDb = (spectrum: PowerSpectrum): Figure => energyRatioDb(spectrum, [20, 90], [90, 300]);
@@ -53,9 +53,8 @@ function spreadOut(power: Float64Array, bins: number): Float64Array {
  */
 export function glareOf({ power, hzPerBin }: PowerSpectrum, f0Hz: number): Glare {
   const even = spreadOut(power, Math.round(f0Hz / hzPerBin));
-  const sums = new Float64Array(even.length + 1);
-  for (let k = 0; k < even.length; k++) sums[k + 1] = sums[k] + even[k];
-  const whole = sums[even.length];
+  const upTo = energyUpTo({ power: even, hzPerBin });
+  const whole = upTo(even.length * hzPerBin);
   if (!(whole > 1e-10)) return { db: unknown('there is only silence'), peaks: [] };
   const meanAround = (hz: number, octaves: number, leastHz: number): { mean: number; sum: number } => {
     const wide = hz * (2 ** (octaves / 2) - 2 ** (-octaves / 2));
@@ -64,11 +63,6 @@ export function glareOf({ power, hzPerBin }: PowerSpectrum, f0Hz: number): Glare
         ? [hz * 2 ** (-octaves / 2), hz * 2 ** (octaves / 2)]
         : [hz - leastHz / 2, hz + leastHz / 2];
     // Parts of bins at both ends count in part, so that a band that slides does not jump.
-    const upTo = (edge: number) => {
-      const at = Math.min(power.length, Math.max(0, edge / hzPerBin + 0.5));
-      const k = Math.min(power.length - 1, Math.floor(at));
-      return sums[k] + (at - k) * even[k];
-    };
     const sum = upTo(to) - upTo(from);
     return { mean: sum / (to - from), sum };
   };
