@@ -26,21 +26,22 @@ import {
   rosesOf,
   runGrit,
   SoftClip,
-  spectraOf,
   StateVariablePair,
   SYSTEMS,
   systemsByNotes,
+  systemsOf,
   tableLimitHz,
   ThroughStage,
   throughSystem,
   toEnd,
   toneOf,
+  trenchGrowl,
   turnedLowsSteps,
   UNIT_NAMES,
   waveBank,
   writeAlone,
 } from '@abyssal/core';
-import { allMovers, best, SOUNDS, timed } from './sounds.mjs';
+import { allMovers, best, SOUNDS, still, timed } from './sounds.mjs';
 
 const RATE = 48000;
 const WANTED = {
@@ -57,9 +58,9 @@ const line = (name, value, wanted = '') => {
   console.log(`${name.padEnd(84)} ${value.padStart(10)}   ${wanted}`);
 };
 
-/** Share by which all movers and links lengthen the render of a saw growl: both in turns, each at its best. */
-function moversCost() {
-  const [plain, moved] = [SOUNDS['Saw growl, mono body'](), allMovers()];
+/** Share by which all movers and links lengthen the render of a growl: both in turns, each at its best. */
+function moversCost(growl) {
+  const [plain, moved] = [still(growl()), allMovers(growl())];
   const took = [Infinity, Infinity];
   for (let round = 0; round < 10; round++)
     [plain, moved].forEach((sound, i) => {
@@ -112,7 +113,7 @@ function innerLoop() {
 // A sound that is not valid is rendered too, but not as it is meant.
 for (const [name, sound] of [
   ...Object.entries(SOUNDS).map(([each, make]) => [each, make()]),
-  ['all movers', allMovers()],
+  ['all movers', allMovers(trenchGrowl())],
 ]) {
   const [problem] = findProblems(sound);
   if (problem) throw new Error(`${name}: ${problem.path} ${problem.message}`);
@@ -125,8 +126,13 @@ line('the same as plain C, -O2', `${c.toFixed(1)} ns`, 'a frame');
 line('ratio', (ours / c).toFixed(2), 'wanted: 1.3 or less');
 line(
   '16 movers and 64 links more',
-  `${(100 * moversCost()).toFixed(0)} %`,
-  'of the render of a saw growl; wanted: 15',
+  `${(100 * moversCost(trenchGrowl)).toFixed(0)} %`,
+  'of the render of Trench Growl; wanted: 15',
+);
+line(
+  'the same',
+  `${(100 * moversCost(SOUNDS['Saw growl, mono body'])).toFixed(0)} %`,
+  'of the render of a saw growl without units',
 );
 
 for (const name of Object.keys(SOUNDS)) {
@@ -153,7 +159,7 @@ for (const [name, make] of Object.entries(SOUNDS)) {
   const render = renderLoop(sound, { sampleRateHz: RATE });
   const inView = () => {
     const pass = toEnd(measurePassSteps(sound, render));
-    const { heard } = spectraOf(sound, render);
+    const heard = systemsByNotes(sound, render, systemsOf(sound));
     judge(IN_VIEW, sound, [{ ...pass, heard }]);
     kickFigures(sound, RATE);
     return { ...pass, heard };

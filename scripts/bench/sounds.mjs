@@ -78,7 +78,7 @@ function fourLayers() {
   return sound;
 }
 
-/** What the links of `allMovers` reach: what sounds in a saw growl anyway, so that nothing is paid but the moving. */
+/** What the links of `allMovers` reach: what sounds in both growls anyway, so that nothing is paid but the moving. */
 const REACHED = [
   'layers.body.filters.0.cutoffHz',
   'layers.body.filters.0.driveDb',
@@ -90,9 +90,11 @@ const REACHED = [
   'units.soft-clip-1.driveDb',
 ];
 
-/** A saw growl with as many movers and links as a sound takes, of every kind alike. */
-export function allMovers() {
-  const sound = sawGrowl();
+/** A sound in which nothing is moved. */
+export const still = (sound) => ({ ...sound, movers: [], links: [], lanes: [] });
+
+/** A growl with as many movers and links as a sound takes, of every kind alike. */
+export function allMovers(sound) {
   const kinds = Object.keys(moverShape.cases);
   sound.movers = Array.from({ length: 16 }, (_, i) => ({
     ...cleanMover(kinds[i % kinds.length]),

@@ -1,10 +1,11 @@
-import type {
-  LoopSpectra,
-  Recording,
-  SoundDocument,
-  SpectraSignals,
-  ToneFigures,
-  ToneSignals,
+import {
+  firstLayers,
+  type Recording,
+  type SoundDocument,
+  type SoundingOptions,
+  type StemsLook,
+  type ToneFigures,
+  type ToneSignals,
 } from '@abyssal/core';
 import { wrap, type Remote } from 'comlink';
 import type { LayerRenderer } from './layer.worker';
@@ -13,7 +14,7 @@ import type { RenderOne } from './layer-pool';
 /** Most workers that render the layers of one sound, the one that measures among them. */
 const MOST_WORKERS = 4;
 
-/** Workers that render layers and find spectra beside the one that measures, one a core; they are made when they are first asked for. */
+/** Workers that render layers and look at stems and tone beside the one that measures, one a core; they are made when they are first asked for. */
 export class Helpers {
   private readonly remotes: Remote<LayerRenderer>[] = [];
 
@@ -26,23 +27,24 @@ export class Helpers {
     );
   }
 
-  /** The spectra of a loop; null where there is no core to spare. */
-  async spectra(
-    document: SoundDocument,
-    signals: SpectraSignals,
-    assets: ReadonlyMap<string, Recording>,
-  ): Promise<LoopSpectra | null> {
-    const [remote] = this.upTo(1, assets);
-    return remote ? await remote.spectra(document, signals) : null;
+  /**
+   * What is found in the stems of a sound, of the layers that `options.cache` holds; null where there is no core to spare, and
+   * told null where it was left off.
+   */
+  stemsLook(document: SoundDocument, options: SoundingOptions): Promise<StemsLook | null> | null {
+    const [remote] = this.upTo(1, options.assets ?? new Map());
+    return remote?.stemsLook(document, firstLayers(document, options), this.sampleRateHz) ?? null;
   }
 
   /** What is found of the tone of a loop; null where there is no core to spare. */
   async tone(
     document: SoundDocument,
-    signals: ToneSignals,
+    { sampleRateHz, frames, kick, bass, backing, moved }: ToneSignals,
     assets: ReadonlyMap<string, Recording>,
   ): Promise<ToneFigures | null> {
     const [remote] = this.upTo(1, assets);
+    // What a loop has beyond these would be copied for nothing.
+    const signals = { sampleRateHz, frames, kick, bass, backing, moved };
     return remote ? await remote.tone(document, signals) : null;
   }
 

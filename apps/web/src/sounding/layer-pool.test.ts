@@ -1,14 +1,20 @@
-import { cleanSound, type CachedLayer, type LayerCache, type LayerJob } from '@abyssal/core';
+import { cleanSound, keepJob, type LayerCache, type LayerJob, type LayerJobDone } from '@abyssal/core';
 import { fillSideBySide, type RenderOne } from './layer-pool';
 
 const job = (index: number): LayerJob => ({ index, pass: 0, traced: true, tone: null });
-const layer = ({ index }: LayerJob): CachedLayer => ({
-  name: `layer ${index}`,
-  entry: {
-    key: String(index),
-    audio: { left: new Float32Array(1), right: new Float32Array(1), moved: [], tape: null },
+const layer = ({ index }: LayerJob): LayerJobDone => ({
+  of: 'layer',
+  made: {
+    name: `layer ${index}`,
+    entry: {
+      key: String(index),
+      audio: { left: new Float32Array(1), right: new Float32Array(1), moved: [], tape: null },
+    },
   },
 });
+const into = (cache: LayerCache) => (done: LayerJobDone) => {
+  keepJob({ sampleRateHz: 48000, cache }, done);
+};
 const JOBS = [0, 1, 2, 3, 4].map(job);
 
 /** A renderer that writes down what it is given and is through when it is told to be. */
@@ -38,7 +44,7 @@ describe('layers that are filled in side by side', () => {
     const filled = fillSideBySide(
       cleanSound(),
       JOBS,
-      cache,
+      into(cache),
       [a.render, b.render],
       () => false,
       (share) => shares.push(share),
@@ -59,7 +65,7 @@ describe('layers that are filled in side by side', () => {
     const filled = fillSideBySide(
       cleanSound(),
       JOBS,
-      cache,
+      into(cache),
       [a.render],
       () => ended,
       () => undefined,
@@ -81,7 +87,7 @@ describe('layers that are filled in side by side', () => {
     await fillSideBySide(
       cleanSound(),
       JOBS,
-      cache,
+      into(cache),
       [render],
       () => false,
       () => undefined,

@@ -1,13 +1,13 @@
 import {
   layerJobSteps,
-  spectraOf,
+  stemsLookSteps,
   toneOf,
   type CachedLayer,
   type LayerJob,
-  type LoopSpectra,
+  type LayerJobDone,
   type Recording,
   type SoundDocument,
-  type SpectraSignals,
+  type StemsLook,
   type ToneFigures,
   type ToneSignals,
 } from '@abyssal/core';
@@ -15,7 +15,7 @@ import { expose, transfer } from 'comlink';
 import { Breath } from './breath';
 import type { SentAssets } from './render-types';
 
-/** Renders single layers, and finds the spectra of what was rendered, beside the worker that measures. */
+/** Renders single layers, and looks at the stems and the tone of a loop, beside the worker that measures. */
 export class LayerRenderer {
   private readonly assets = new Map<string, Recording>();
   private readonly breath = new Breath();
@@ -32,12 +32,13 @@ export class LayerRenderer {
   }
 
   /** Renders what is asked for of a layer; null where it was left off. */
-  async render(document: SoundDocument, job: LayerJob, sampleRateHz: number): Promise<CachedLayer | null> {
+  async render(document: SoundDocument, job: LayerJob, sampleRateHz: number): Promise<LayerJobDone | null> {
     const mine = ++this.wanted;
     const steps = layerJobSteps(document, job, { sampleRateHz, assets: this.assets });
     const made = await this.breath.through(steps, () => mine === this.wanted);
     if (!made) return null;
-    const { left, right } = made.value.entry.audio;
+    if (made.value.of === 'tone') return made.value;
+    const { left, right } = made.value.made.entry.audio;
     return transfer(made.value, left === right ? [left.buffer] : [left.buffer, right.buffer]);
   }
 
@@ -46,9 +47,17 @@ export class LayerRenderer {
     return toneOf(document, signals, this.assets);
   }
 
-  /** The spectra of a loop. */
-  spectra(document: SoundDocument, signals: SpectraSignals): LoopSpectra {
-    return spectraOf(document, signals);
+  /** What is found in the stems of a sound, from its layers as they were rendered; null where it was left off. */
+  async stemsLook(
+    document: SoundDocument,
+    layers: readonly CachedLayer[],
+    sampleRateHz: number,
+  ): Promise<StemsLook | null> {
+    const mine = ++this.wanted;
+    const cache = new Map(layers.map(({ name, entry }) => [name, entry]));
+    const steps = stemsLookSteps(document, { sampleRateHz, assets: this.assets, cache });
+    const found = await this.breath.through(steps, () => mine === this.wanted);
+    return found && found.value;
   }
 }
 

@@ -1,9 +1,11 @@
 import {
   chainFigureSteps,
+  depthOf,
   DUCKING_FRAMES,
   firstLook,
   fitSteps,
   hardHoldMs,
+  keepJob,
   layerJobs,
   layerJobSteps,
   matchedChain,
@@ -15,7 +17,8 @@ import {
   REPORT,
   reportFrom,
   soundingFrom,
-  spectraOf,
+  stemsLookOf,
+  stemsLookSteps,
   systemsOf,
   toneOf,
   turnedLowsSteps,
@@ -31,6 +34,9 @@ import {
   type Recording,
   type SoundDocument,
   type SoundingOptions,
+  type StemsLook,
+  type ToneCache,
+  type ToneFigures,
   type TurnedLows,
   type UnitPlace,
 } from '@abyssal/core';
@@ -69,30 +75,10 @@ const trace = ({ kick, bass }: { readonly kick: LowBand; readonly bass: LowBand 
   bass: Float32Array.from(bass.re),
 });
 
-/** What of a loop is looked for beside the figures: its spectra first, its tone then. */
-class Beside {
-  private readonly spectra;
-  private readonly tone;
-
-  constructor(
-    private readonly document: SoundDocument,
-    private readonly render: LoopRender,
-    private readonly assets: ReadonlyMap<string, Recording>,
-  ) {
-    const { sampleRateHz, frames, kick, bass, backing, layers, moved } = render;
-    const signals = { sampleRateHz, frames, kick, bass, backing };
-    // Null where there is no other worker, or it fails.
-    this.spectra = helpers.spectra(document, { ...signals, layers }, assets).catch(() => null);
-    this.tone = helpers.tone(document, { ...signals, moved }, assets).catch(() => null);
-  }
-
-  async spectraFound() {
-    return (await this.spectra) ?? spectraOf(this.document, this.render);
-  }
-
-  async toneFound() {
-    return (await this.tone) ?? toneOf(this.document, this.render, this.assets);
-  }
+/** What was rendered of layers and of their tones before: what did not change is not rendered again. */
+interface MeterCaches {
+  readonly cache: LayerCache;
+  readonly tones: ToneCache;
 }
 
 type Tell = (told: SoundingTold) => void;
@@ -116,8 +102,7 @@ class Measurement {
   constructor(
     private readonly document: SoundDocument,
     private readonly assets: ReadonlyMap<string, Recording>,
-    /** Layers as they were rendered before: those that did not change are not rendered again. */
-    private readonly cache: LayerCache,
+    private readonly caches: MeterCaches,
     private readonly tell: Tell,
   ) {}
 
@@ -133,24 +118,32 @@ class Measurement {
     const { document, assets } = this;
     const looked = lockFirst ? await this.lookFirst() : null;
     if (this.ended) return;
-    const options = { sampleRateHz: RATE, assets, cache: this.cache };
+    const { caches } = this;
+    const options = { sampleRateHz: RATE, assets, ...caches };
     const progress = this.progress();
-    const before = await this.layersApart(options, progress);
+    await this.layersApart(options, progress);
     if (this.ended) return;
-    const passes: Beside[] = [];
+    // Null where there is no other worker; told null where it fails or leaves off.
+    const beside = helpers.stemsLook(document, options)?.catch(() => null) ?? null;
+    const besideTones: Promise<ToneFigures | null>[] = [];
     const onRender = (loop: LoopRender) => {
-      passes.push(new Beside(document, loop, assets));
+      besideTones.push(this.tone(loop, beside));
     };
-    const measured = await this.through(measuredSteps(document, { ...options, onRender }), (done) => {
-      progress(before + (1 - before) * done);
-    });
+    const withStems = beside === null;
+    const measured = await this.through(
+      measuredSteps(document, { ...options, withStems, onRender }),
+      (done) => {
+        progress(LAYERS_SHARE + (1 - LAYERS_SHARE) * done);
+      },
+    );
     if (!measured) return;
-    const spectra = await Promise.all(passes.map((each) => each.spectraFound()));
-    if (this.ended) return;
-    const heardEach = spectra.map((each) => each.heard);
-    const sounding = soundingFrom(document, measured.value, heardEach, options);
-    const { render, figures, pass, kick, told, bearings, backing, heard } = sounding;
-    const [{ depth }] = spectra;
+    const sounding = soundingFrom(document, measured.value, options);
+    const { render, figures, pass, kick, told, bearings, backing } = sounding;
+    const depth = depthOf(render);
+    const kickDrawn = kickWave(document, assets);
+    const holdsMs = hardHoldMs(document, RATE, assets);
+    const stems = beside ? await this.stems(beside, options) : stemsLookOf(document, render);
+    if (!stems || this.ended) return;
     this.tell({
       kind: 'shown',
       shown: {
@@ -158,8 +151,8 @@ class Measurement {
         notes: pass.notes,
         bearings,
         backing: backing && { loudness: backing, masked: depth.masked },
-        depth,
-        heard,
+        depth: { ...depth, layers: stems.layers },
+        heard: pass.heard,
         systems: systemsOf(document),
         mono: pass.mono,
         truePeakDbtp: pass.truePeakDbtp,
@@ -167,19 +160,18 @@ class Measurement {
         kick,
         clicks: pass.clicks,
         low: trace(pass.low),
-        told,
+        told: [...stems.cancelling, ...told],
         moved: render.moved,
-        kickWave: kickWave(document, assets),
+        kickWave: kickDrawn,
         ducking: render.ducking && { rateHz: RATE / DUCKING_FRAMES, gains: render.ducking },
-        hardHoldMs: hardHoldMs(document, RATE, assets),
+        hardHoldMs: holdsMs,
       },
     });
-    const tones = await Promise.all(passes.map((each) => each.toneFound()));
+    const tones = (await Promise.all(besideTones)).filter((tone) => tone !== null);
     if (this.ended) return;
-    const looks = tones.map((tone, p) => ({ tone, heard: heardEach[p] }));
     this.tell({
       kind: 'report',
-      report: { figures: reportFrom(document, measured.value, looks), tone: tones[0] },
+      report: { figures: reportFrom(document, measured.value, tones), tone: tones[0] },
     });
     const line = { locks: pass.notes, kick: pass.low.kick, bass: pass.low.bass };
     const turned = looked ?? (await this.through(turnedLowsSteps(document, line.locks, assets)));
@@ -193,11 +185,30 @@ class Measurement {
     await this.fit({ sampleRateHz: RATE, assets, bassToKickDb, known: line });
   }
 
-  /** Renders the layers that changed side by side, where there are several. Returns what share of the work that was. */
-  private async layersApart(options: SoundingOptions, progress: (done: number) => void): Promise<number> {
+  /** What another worker finds in the stems, or what is found here where it fails. */
+  private async stems(
+    beside: Promise<StemsLook | null>,
+    options: SoundingOptions,
+  ): Promise<StemsLook | null> {
+    const found = await beside;
+    if (found || this.ended) return found;
+    return (await this.through(stemsLookSteps(this.document, options)))?.value ?? null;
+  }
+
+  /**
+   * What is found of the tone of a loop; another worker looks for it once it is through with what comes before. Null once
+   * this is ended.
+   */
+  private async tone(loop: LoopRender, before: Promise<unknown> | null): Promise<ToneFigures | null> {
+    const { document, assets } = this;
+    await before;
+    if (this.ended) return null;
+    return (await helpers.tone(document, loop, assets).catch(() => null)) ?? toneOf(document, loop, assets);
+  }
+
+  /** Renders the layers that changed, side by side where there are several. */
+  private async layersApart(options: SoundingOptions, progress: (done: number) => void): Promise<void> {
     const jobs = layerJobs(this.document, options);
-    const others = helpers.for(jobs.length, this.assets);
-    if (others.length === 0) return 0;
     const own: RenderOne = async (document, job) => {
       const made = await this.through(layerJobSteps(document, job, options));
       return made && made.value;
@@ -205,14 +216,15 @@ class Measurement {
     await fillSideBySide(
       this.document,
       jobs,
-      this.cache,
-      [own, ...others],
+      (done) => {
+        keepJob(options, done);
+      },
+      [own, ...helpers.for(jobs.length, this.assets)],
       () => this.ended,
       (share) => {
         progress(LAYERS_SHARE * share);
       },
     );
-    return LAYERS_SHARE;
   }
 
   /** Tells how far the figures are, now and then. */
@@ -288,7 +300,7 @@ const samePlace = (a: UnitPlace, b: UnitPlace) => JSON.stringify(a) === JSON.str
 /** Measures sounds one after the other: the newest one only. */
 export class Meter {
   private readonly assets = new Map<string, Recording>();
-  private readonly cache: LayerCache = new Map();
+  private readonly caches: MeterCaches = { cache: new Map(), tones: new Map() };
   private newest: Measurement | null = null;
   private document: SoundDocument | null = null;
   private input: ChainInput | null = null;
@@ -337,7 +349,12 @@ export class Meter {
   }
 
   private async find(place: UnitPlace, wanted: () => boolean): Promise<ChainFigures | null> {
-    const { document, assets, cache, input } = this;
+    const {
+      document,
+      assets,
+      caches: { cache },
+      input,
+    } = this;
     if (!document) return null;
     if (input?.of === document && samePlace(input.place, place)) return input.figures;
     const steps = chainFigureSteps(document, place, { sampleRateHz: RATE, assets, cache });
@@ -355,7 +372,7 @@ export class Meter {
     this.leave();
     this.document = applyDelta(this.document, delta);
     if (!this.document) return;
-    this.newest = new Measurement(this.document, this.assets, this.cache, tell);
+    this.newest = new Measurement(this.document, this.assets, this.caches, tell);
     await this.newest.run(lockFirst);
   }
 }

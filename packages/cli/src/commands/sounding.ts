@@ -12,5 +12,6 @@ export async function sounding(path: string, flags: { kick?: string }) {
     notes: found.pass.notes,
     mono: found.pass.mono,
     clicks: found.pass.clicks,
+    heard: found.pass.heard,
   });
 }

@@ -15,13 +15,29 @@ export interface DepthSpectra {
 /** What of a rendered loop is looked at by depth. */
 export type DepthSignals = Pick<LoopRender, 'sampleRateHz' | 'kick' | 'bass' | 'backing' | 'layers'>;
 
-/** Levels by depth of a rendered loop. */
-export function depthOf({ sampleRateHz, kick, bass, backing, layers }: DepthSignals): DepthSpectra {
-  const levels = ({ left, right }: Stereo) => depthSpectrum(middle([left, right]), sampleRateHz, true);
-  const depth = { kick: levels(kick), bass: levels(bass), backing: backing && levels(backing) };
+const levelsOf = ({ left, right }: Stereo, sampleRateHz: number) =>
+  depthSpectrum(middle([left, right]), sampleRateHz, true);
+
+/** Levels by depth of a rendered loop's layers. */
+export const depthOfLayers = ({
+  sampleRateHz,
+  layers,
+}: Pick<DepthSignals, 'sampleRateHz' | 'layers'>): DepthSpectra['layers'] =>
+  layers.map((layer) => ({ id: layer.id, levels: levelsOf(layer, sampleRateHz) }));
+
+/** Levels by depth of a rendered loop, but for its layers. */
+export function depthOf({
+  sampleRateHz,
+  kick,
+  bass,
+  backing,
+}: Omit<DepthSignals, 'layers'>): Omit<DepthSpectra, 'layers'> {
+  const levels = levelsOf(bass, sampleRateHz);
+  const behind = backing && levelsOf(backing, sampleRateHz);
   return {
-    ...depth,
-    layers: layers.map((layer) => ({ id: layer.id, levels: levels(layer) })),
-    masked: depth.backing && maskedShare(depth.bass, depth.backing),
+    kick: levelsOf(kick, sampleRateHz),
+    bass: levels,
+    backing: behind,
+    masked: behind && maskedShare(levels, behind),
   };
 }

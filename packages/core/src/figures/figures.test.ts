@@ -76,20 +76,14 @@ describe('figures of the demo', () => {
     const sound = plainGrowl();
     sound.targets.evennessDb = value - 0.0005;
     expect(
-      figure(
-        { ...growl, figures: judge<HeardPass>(IN_VIEW, sound, [{ ...growl.pass, heard: growl.heard }]) },
-        'evenness',
-      ),
+      figure({ ...growl, figures: judge<HeardPass>(IN_VIEW, sound, [growl.pass]) }, 'evenness'),
     ).toMatchObject({
       verdict: 'watch',
       margin: '0.0005 over',
     });
     sound.targets.evennessDb = value + 0.01;
     expect(
-      figure(
-        { ...growl, figures: judge<HeardPass>(IN_VIEW, sound, [{ ...growl.pass, heard: growl.heard }]) },
-        'evenness',
-      ),
+      figure({ ...growl, figures: judge<HeardPass>(IN_VIEW, sound, [growl.pass]) }, 'evenness'),
     ).toMatchObject({
       verdict: 'holds',
       margin: 'just',
@@ -233,7 +227,7 @@ describe('the report', () => {
     expect(figure(slack, 'heard')).toMatchObject({ figure: { value: 4 }, outOf: 7, verdict: 'falls short' });
     const fewer = slackWater();
     fewer.systems.leftOut = ['radio', 'laptop'];
-    const judged = judge<HeardPass>(IN_VIEW, fewer, [{ ...slack.pass, heard: slack.heard }]);
+    const judged = judge<HeardPass>(IN_VIEW, fewer, [slack.pass]);
     expect(judged.find(({ id }) => id === 'heard')).toMatchObject({
       figure: { value: 4 },
       outOf: 5,
@@ -241,10 +235,10 @@ describe('the report', () => {
       detail: 'lost: small phone on D1, F1 and 2 more',
     });
     fewer.systems.leftOut.push('phone');
-    const [, , , heard] = judge<HeardPass>(IN_VIEW, fewer, [{ ...slack.pass, heard: slack.heard }]);
+    const [, , , heard] = judge<HeardPass>(IN_VIEW, fewer, [slack.pass]);
     expect(heard).toMatchObject({ figure: { value: 4 }, outOf: 4, verdict: 'holds' });
     fewer.systems.leftOut = SYSTEMS.map(({ id }) => id);
-    const [, , , none] = judge<HeardPass>(IN_VIEW, fewer, [{ ...slack.pass, heard: slack.heard }]);
+    const [, , , none] = judge<HeardPass>(IN_VIEW, fewer, [slack.pass]);
     expect(none).toMatchObject({
       verdict: 'unknown',
       figure: { reason: 'no system matters for this sound' },

@@ -12,7 +12,14 @@ export * from './passes/line-lock.js';
 export * from './figures.js';
 export * from './kinds/index.js';
 export type { FigureSpec, HeardPass, WholePass } from './kinds/spec.js';
-export { layerJobs, layerJobSteps, type LayerJob } from './layer-jobs.js';
+export {
+  firstLayers,
+  keepJob,
+  layerJobs,
+  layerJobSteps,
+  type LayerJob,
+  type LayerJobDone,
+} from './layer-jobs.js';
 export * from './sounding.js';
 export {
   isSoundingFile,
@@ -22,7 +29,8 @@ export {
   type SoundingParts,
 } from './sounding-file.js';
 export { soundingCsv } from './sounding-csv.js';
-export { spectraOf, type LoopSpectra, type SpectraSignals } from './spectra.js';
+export { stemsLookOf, stemsLookSteps, type StemsLook } from './stems-look.js';
+export type { ToneCache } from './tone-alone.js';
 export { lookOf, type LoopLook } from './tone/look.js';
 export {
   toneOf,

@@ -1,7 +1,13 @@
 import type { SoundDocument } from '../document/index.js';
-import { layersToRender, renderLayerSteps, runsFree, type CachedLayer } from '../engine/index.js';
+import {
+  cachePlaces,
+  layersToRender,
+  renderLayerSteps,
+  runsFree,
+  type CachedLayer,
+} from '../engine/index.js';
 import { FREE_PASSES, type SoundingOptions } from './sounding.js';
-import { toneAloneSteps, toneIsToRender, tonesAlone } from './tone-alone.js';
+import { toneAloneSteps, toneIsToRender, tonesAlone, type CachedTone } from './tone-alone.js';
 
 /** Something of one layer that measuring a sound renders by itself. */
 export interface LayerJob {
@@ -12,7 +18,11 @@ export interface LayerJob {
   readonly tone: number | null;
 }
 
-/** What `soundingSteps` would render of layers anew, for a host that renders them side by side into its cache. */
+/** What such a job makes. */
+export type LayerJobDone =
+  { readonly of: 'layer'; readonly made: CachedLayer } | { readonly of: 'tone'; readonly made: CachedTone };
+
+/** What measuring a sound would render of layers anew, for a host that renders them side by side into its caches. */
 export function layerJobs(document: SoundDocument, options: SoundingOptions): LayerJob[] {
   const passes = Array.from({ length: runsFree(document) ? FREE_PASSES : 1 }, (_, pass) => {
     const traced = true;
@@ -32,12 +42,26 @@ export function layerJobs(document: SoundDocument, options: SoundingOptions): La
 }
 
 /** Does one of them, in steps that yield the share done. */
-export function layerJobSteps(
+export function* layerJobSteps(
   document: SoundDocument,
   { index, pass, traced, tone }: LayerJob,
   options: SoundingOptions,
-): Generator<number, CachedLayer> {
+): Generator<number, LayerJobDone> {
   return tone === null
-    ? renderLayerSteps(document, index, { ...options, pass, traced })
-    : toneAloneSteps(document, document.layers[index], tone, options);
+    ? { of: 'layer', made: yield* renderLayerSteps(document, index, { ...options, pass, traced }) }
+    : { of: 'tone', made: yield* toneAloneSteps(document, document.layers[index], tone, options) };
+}
+
+/** Puts what was made where measuring looks for it. */
+export function keepJob({ cache, tones }: SoundingOptions, done: LayerJobDone): void {
+  if (done.of === 'layer') cache?.set(done.made.name, done.made.entry);
+  else tones?.set(done.made.name, done.made.entry);
+}
+
+/** The layers of a sound's first pass that are in the cache, for a host that looks at their stems elsewhere. */
+export function firstLayers(document: SoundDocument, options: SoundingOptions): CachedLayer[] {
+  return cachePlaces(document, { ...options, pass: 0, traced: true }).flatMap(({ name, key }) => {
+    const entry = options.cache?.get(name);
+    return entry?.key === key ? [{ name, entry }] : [];
+  });
 }

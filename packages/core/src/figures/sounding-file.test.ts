@@ -12,6 +12,7 @@ const file = soundingFile(sound, {
   notes: found.pass.notes,
   mono: found.pass.mono,
   clicks: found.pass.clicks,
+  heard: found.pass.heard,
 });
 
 describe('a sounding as a file', () => {

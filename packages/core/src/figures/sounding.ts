@@ -23,9 +23,12 @@ import { withCleanPathAlone, withWordsOfAlone } from './left-alone.js';
 import { bearingsOf } from './passes/note-lock.js';
 import { measurePassSteps, type PassFigures } from './passes/pass.js';
 import { IN_VIEW, REPORT } from './kinds/index.js';
-import { lookOf, type LoopLook } from './tone/look.js';
-import type { ToneFigures } from './tone/tone-of.js';
-import { clicksTold, pitchTold, toldOf, type Told } from './told.js';
+import type { HeardPass } from './kinds/spec.js';
+import { systemsByNotes } from './passes/systems-by-notes.js';
+import { toneOf, type ToneFigures } from './tone/tone-of.js';
+import type { ToneCache } from './tone-alone.js';
+import { systemsOf } from '../translation/index.js';
+import { clicksTold, layersTold, pitchTold, toldOf, type Told } from './told.js';
 
 /** The kick's own figures. */
 export interface KickFigures {
@@ -36,9 +39,7 @@ export interface KickFigures {
 /** What is measured of a sound: its first pass whole, and the figures in view over every pass. */
 export interface Sounding {
   readonly render: LoopRender;
-  readonly pass: PassFigures;
-  /** What a listener gets of each note of the first pass on each system. */
-  readonly heard: LoopLook['heard'];
+  readonly pass: HeardPass;
   readonly passes: number;
   /** Bearings of each meeting of each note over the passes, degrees; nothing for a meeting without one. */
   readonly bearings: readonly (readonly (readonly number[])[])[];
@@ -46,7 +47,7 @@ export interface Sounding {
   readonly kick: KickFigures;
   /** How loud the backing parts are together; null where there is none. */
   readonly backing: Figure | null;
-  /** What takes the lows away. */
+  /** What takes the lows away; of layers that cancel each other only the stems tell. */
   readonly told: readonly Told[];
 }
 
@@ -54,6 +55,9 @@ export interface SoundingOptions {
   readonly sampleRateHz: number;
   readonly assets?: Assets;
   readonly cache?: LayerCache;
+  readonly tones?: ToneCache;
+  /** Whether the first pass is rendered with its stems; it is unless a host looks at them beside: see `stemsLookSteps`. */
+  readonly withStems?: boolean;
   /** Given the loop of each pass before anything is measured of it. */
   readonly onRender?: (render: LoopRender) => void;
 }
@@ -82,34 +86,41 @@ function* passSteps(
   return { render, pass: yield* shareOf(measurePassSteps(document, render), 0.5, 0.5) };
 }
 
-/** A sound as it was rendered and measured, but for what is found in its spectra. */
+/** A sound as it was rendered and measured, but for what is found in its stems and its tone. */
 export interface Measured {
   /** The loop of the first pass: the one that is drawn. */
   readonly render: LoopRender;
-  readonly passes: readonly PassFigures[];
+  readonly passes: readonly HeardPass[];
   /** The sound with its clean path left alone, where something works on it. */
   readonly alone: { readonly document: SoundDocument; readonly pass: PassFigures } | null;
 }
 
 /**
  * Renders and measures a sound, in steps that yield the share done. Where phases or movers run free, four seeded passes are
- * rendered. What is found in the spectra of a pass a host looks for beside it: see `onRender` and `soundingFrom`.
+ * rendered. What is found in stems and tone a host may look for beside it: see `withStems`, `onRender` and `soundingFrom`.
  */
 export function* measuredSteps(
   document: SoundDocument,
   options: SoundingOptions,
 ): Generator<number, Measured> {
+  const { withStems = true } = options;
+  const systems = systemsOf(document);
   const count = runsFree(document) ? FREE_PASSES : 1;
   const untouched = withCleanPathAlone(document);
   const part = (untouched ? 0.6 : 0.95) / count;
-  const passes: PassFigures[] = [];
+  const passes: HeardPass[] = [];
   let first: LoopRender | null = null;
   for (let pass = 0; pass < count; pass++) {
-    const wanted = { ...options, pass, stems: pass === 0 ? 'shares' : 'none', traced: true } as const;
+    const wanted = {
+      ...options,
+      pass,
+      stems: withStems && pass === 0 ? 'shares' : 'none',
+      traced: true,
+    } as const;
     const steps = passSteps(document, wanted, options.onRender);
     const made = yield* shareOf(steps, part * pass, part);
     first ??= made.render;
-    passes.push(made.pass);
+    passes.push({ ...made.pass, heard: systemsByNotes(document, made.render, systems) });
   }
   const alone = untouched
     ? (yield* shareOf(passSteps(untouched, { ...options, stems: 'none' }), 0.6, 0.35)).pass
@@ -118,20 +129,15 @@ export function* measuredSteps(
 }
 
 /**
- * What is known of a sound that was rendered and measured, with what is heard of each of its passes on systems: of several
- * passes the worst is judged.
+ * What is known of a sound that was rendered and measured, but for what its stems tell: of several passes the worst is
+ * judged.
  */
 export function soundingFrom(
   document: SoundDocument,
   { render, passes, alone }: Measured,
-  heard: readonly LoopLook['heard'][],
   options: SoundingOptions,
 ): Sounding {
-  const judged = judge(
-    IN_VIEW,
-    document,
-    passes.map((pass, p) => ({ ...pass, heard: heard[p] })),
-  );
+  const judged = judge(IN_VIEW, document, passes);
   const bearings = passes[0].notes.map(({ meetings }, n) =>
     meetings.map(({ hit, hitFrame }) =>
       passes.flatMap(({ notes }) =>
@@ -150,29 +156,28 @@ export function soundingFrom(
     backing,
     render,
     pass: passes[0],
-    heard: heard[0],
     passes: passes.length,
     bearings,
     figures: alone ? withWordsOfAlone(judged, alone.document, alone.pass) : judged,
     kick: kickFigures(document, options.sampleRateHz, options.assets),
     told: [
-      ...toldOf(document, render, { assets: options.assets, cache: options.cache }),
+      ...toldOf(document, render, { assets: options.assets, tones: options.tones }),
       ...clicksTold(document, passes[0].edgeClicks),
       ...pitchTold(document, passes[0].notes),
     ],
   };
 }
 
-/** The other figures of the report, with what was found in the spectra of each pass. */
+/** The other figures of the report, with what was found of the tone of each pass. */
 export const reportFrom = (
   document: SoundDocument,
   { passes }: Measured,
-  looks: readonly LoopLook[],
+  tones: readonly ToneFigures[],
 ): JudgedFigure[] =>
   judge(
     REPORT,
     document,
-    passes.map((pass, p) => ({ ...pass, ...looks[p] })),
+    passes.map((pass, p) => ({ ...pass, tone: tones[p] })),
   );
 
 /** A sound with the whole report. */
@@ -186,17 +191,18 @@ export function* soundingSteps(
   document: SoundDocument,
   options: SoundingOptions,
 ): Generator<number, WholeSounding> {
-  const looks: LoopLook[] = [];
+  const tones: ToneFigures[] = [];
   const onRender = (render: LoopRender) => {
     options.onRender?.(render);
-    looks.push(lookOf(document, render, options.assets));
+    tones.push(toneOf(document, render, options.assets));
   };
   const measured = yield* measuredSteps(document, { ...options, onRender });
-  const heard = looks.map((look) => look.heard);
+  const sounding = soundingFrom(document, measured, options);
   return {
-    ...soundingFrom(document, measured, heard, options),
-    report: reportFrom(document, measured, looks),
-    tone: looks[0].tone,
+    ...sounding,
+    told: [...layersTold(document, measured.render), ...sounding.told],
+    report: reportFrom(document, measured, tones),
+    tone: tones[0],
   };
 }
 

@@ -6,7 +6,7 @@ import { middle, samplePeak } from '../measure/index.js';
 import { noteName, noteToHz } from '../music/index.js';
 import { barBeat, gainToDb, plain, signed } from '../units/index.js';
 import type { EdgeClick, NoteFigures } from './passes/pass.js';
-import { toneAlone, tonesAlone, type ToneOptions } from './tone-alone.js';
+import { BELOW_HZ, toneLows, tonesAlone, type ToneOptions } from './tone-alone.js';
 
 /**
  * Something that takes the lows away, told in words: where, what, and whether it is to be watched or is made
@@ -18,8 +18,7 @@ export interface Told {
   readonly verdict: 'holds' | 'watch';
 }
 
-/** Lows are looked at below this; a sum gain under this is told (both from the design). */
-const BELOW_HZ = 120;
+/** A sum gain under this is told (from the design). */
 const LOST_DB = -1;
 /** A Sub whose filter lowers its fundamental by more than this is told. */
 const FILTER_DB = -6;
@@ -53,7 +52,10 @@ export function lowSumGainDb(a: LowBand, b: LowBand): number | null {
 }
 
 /** Pairs of layers whose lows cancel in a rendered loop with stems. */
-function layersTold(document: SoundDocument, render: LoopRender): Told[] {
+export function layersTold(
+  document: SoundDocument,
+  render: Pick<LoopRender, 'layers' | 'sampleRateHz'>,
+): Told[] {
   const lows = render.layers.flatMap(({ id, left, right }) => {
     const layer = document.layers.find((candidate) => candidate.id === id);
     return layer?.on
@@ -79,9 +81,7 @@ function layersTold(document: SoundDocument, render: LoopRender): Told[] {
 /** Tones of a layer whose lows cancel. */
 function tonesTold(document: SoundDocument, layer: Layer, options: ToneOptions): Told[] {
   const on = tonesAlone(document, layer);
-  const lows = on.map((tone) =>
-    lowBand(toneAlone(document, layer, tone, options), options.sampleRateHz, BELOW_HZ, true),
-  );
+  const lows = on.map((tone) => toneLows(document, layer, tone, options));
   return on.flatMap((t, i) =>
     on.slice(i + 1).flatMap((other, j) => {
       const gain = lowSumGainDb(lows[i], lows[i + 1 + j]);
@@ -127,7 +127,7 @@ function subTold(document: SoundDocument, layer: Layer): Told[] {
  * A kick that gives its lows to the bass where no Sub can carry them, and has nothing above them: it is not
  * heard at all.
  */
-function kickTold({ kick, layers }: SoundDocument, render: LoopRender): Told[] {
+function kickTold({ kick, layers }: SoundDocument, render: Pick<LoopRender, 'kick'>): Told[] {
   if (
     !kick.on ||
     !kick.shared ||
@@ -254,12 +254,12 @@ function cutTold(document: SoundDocument): Told[] {
 }
 
 /**
- * What takes the lows of a sound away: layers or tones that cancel each other, and filters. `render` is its
- * loop with stems; tones found in the cache are not rendered again.
+ * What takes the lows of a sound away: tones that cancel each other, and filters; of layers see `layersTold`. Tones found in
+ * the cache are not rendered again.
  */
 export function toldOf(
   document: SoundDocument,
-  render: LoopRender,
+  render: Pick<LoopRender, 'kick' | 'sampleRateHz'>,
   options: Omit<ToneOptions, 'sampleRateHz'> = {},
 ): Told[] {
   const { sampleRateHz } = render;
@@ -268,7 +268,6 @@ export function toldOf(
     ...kickTold(document, render),
     ...cutTold(document),
     ...on.flatMap((layer) => subTold(document, layer)),
-    ...layersTold(document, render),
     ...on.flatMap((layer) => tonesTold(document, layer, { ...options, sampleRateHz })),
   ];
 }

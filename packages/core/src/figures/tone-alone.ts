@@ -1,20 +1,26 @@
 import { cleanBand, type Layer, type SoundDocument } from '../document/index.js';
-import {
-  cachePlaces,
-  renderLayerSteps,
-  type Assets,
-  type CachedLayer,
-  type LayerCache,
-  type RenderOptions,
-} from '../engine/index.js';
+import { cachePlaces, renderLayerSteps, type Assets, type RenderOptions } from '../engine/index.js';
+import { lowBand, type LowBand } from '../lock/index.js';
 import { toEnd } from '../units/index.js';
+
+/** The lows of tones alone, kept from one measurement to the next, by layer and tone. */
+export type ToneCache = Map<string, { readonly key: string; readonly low: LowBand }>;
+
+/** The lows of a tone alone as they are kept. */
+export interface CachedTone {
+  readonly name: string;
+  readonly entry: { readonly key: string; readonly low: LowBand };
+}
 
 /** What tones are rendered with; one that the cache holds is not rendered again. */
 export interface ToneOptions {
   readonly sampleRateHz: number;
   readonly assets?: Assets;
-  readonly cache?: LayerCache;
+  readonly tones?: ToneCache;
 }
+
+/** Lows are looked at below this (from the design). */
+export const BELOW_HZ = 120;
 
 /** One bar of four beats at 240 BPM. */
 const BARS = 1;
@@ -66,18 +72,24 @@ export function tonesAlone({ line }: SoundDocument, { on, tones, acts }: Layer):
   return heard.length < 2 ? [] : heard;
 }
 
-/** Renders a layer with one tone alone, in steps that yield the share done, as `toneAlone` finds it in its cache. */
+/** Renders a layer with one tone alone and takes its lows, in steps that yield the share done, as `toneLows` finds them. */
 export function* toneAloneSteps(
   document: SoundDocument,
   layer: Layer,
   tone: number,
   options: ToneOptions,
-): Generator<number, CachedLayer> {
+): Generator<number, CachedTone> {
+  const { sampleRateHz } = options;
   const { entry } = yield* renderLayerSteps(soundOf(document, layer, tone), 0, asRendered(options));
-  return { name: nameOf(layer, tone), entry };
+  const { left } = entry.audio;
+  const loop = left.subarray(left.length - Math.round(LOOP_S * sampleRateHz));
+  return {
+    name: nameOf(layer, tone),
+    entry: { key: entry.key, low: lowBand(loop, sampleRateHz, BELOW_HZ, true) },
+  };
 }
 
-/** Whether a tone's render is not in the cache. */
+/** Whether a tone's lows are not in the cache. */
 export function toneIsToRender(
   document: SoundDocument,
   layer: Layer,
@@ -85,21 +97,15 @@ export function toneIsToRender(
   options: ToneOptions,
 ): boolean {
   const [{ key }] = cachePlaces(soundOf(document, layer, tone), asRendered(options));
-  return options.cache?.get(nameOf(layer, tone))?.key !== key;
+  return options.tones?.get(nameOf(layer, tone))?.key !== key;
 }
 
-/** A loop of a layer with one tone alone, its left side. */
-export function toneAlone(
-  document: SoundDocument,
-  layer: Layer,
-  tone: number,
-  options: ToneOptions,
-): Float32Array {
-  const { cache } = options;
-  const kept = toneIsToRender(document, layer, tone, options) ? undefined : cache?.get(nameOf(layer, tone));
-  const { name, entry } = kept
-    ? { name: nameOf(layer, tone), entry: kept }
-    : toEnd(toneAloneSteps(document, layer, tone, options));
-  cache?.set(name, entry);
-  return entry.audio.left.subarray(entry.audio.left.length - Math.round(LOOP_S * options.sampleRateHz));
+/** The lows of a loop of a layer with one tone alone, its left side. */
+export function toneLows(document: SoundDocument, layer: Layer, tone: number, options: ToneOptions): LowBand {
+  const { tones } = options;
+  const kept = toneIsToRender(document, layer, tone, options) ? undefined : tones?.get(nameOf(layer, tone));
+  if (kept) return kept.low;
+  const { name, entry } = toEnd(toneAloneSteps(document, layer, tone, options));
+  tones?.set(name, entry);
+  return entry.low;
 }

@@ -214,6 +214,18 @@ function cachePlace(
   };
 }
 
+/** A layer in the cache that is the one asked for; one that was traced sounds as one that was not. */
+function keptLayer(
+  plan: Pick<LoopPlan, 'document' | 'start'>,
+  index: number,
+  options: RenderOptions,
+): LayerRender | null {
+  const { name, key } = cachePlace(plan, index, options);
+  const kept = options.cache?.get(name);
+  const serves = kept?.key === key || kept?.key === cachePlace(plan, index, { ...options, traced: true }).key;
+  return kept && serves ? kept.audio : null;
+}
+
 /** Renders one layer of a loop by itself. */
 function renderAlone(
   { document, events, heard, start, total }: LoopPlan,
@@ -239,14 +251,13 @@ function* renderLayers(plan: LoopPlan, options: RenderOptions): Generator<number
   const part = LAYERS_SHARE / layers.length;
   for (const [l, { id, role }] of layers.entries()) {
     const tapes = taped?.in === 'layer' && taped.id === id;
-    const { name, key } = cachePlace(plan, l, options);
-    const kept = cache?.get(name);
-    const audio =
-      kept?.key === key && !tapes
-        ? kept.audio
-        : yield* shareOf(renderAlone(plan, l, options, tapes), part * l, part);
+    const kept = tapes ? null : keptLayer(plan, l, options);
+    const audio = kept ?? (yield* shareOf(renderAlone(plan, l, options, tapes), part * l, part));
     // What was written down of it is asked for once, and long.
-    if (!tapes) cache?.set(name, { key, audio });
+    if (!kept && !tapes) {
+      const { name, key } = cachePlace(plan, l, options);
+      cache?.set(name, { key, audio });
+    }
     out.push({ ...audio, id, role });
     yield part * (l + 1);
   }
@@ -348,7 +359,7 @@ export function* renderLoopSteps(
   yield 1;
   return {
     ...out,
-    moved: [...layers.flatMap(({ moved }) => moved), ...(tracer?.traces ?? [])],
+    moved: tracer ? [...layers.flatMap(({ moved }) => moved), ...tracer.traces] : [],
     tape: tape ?? layers.find((layer) => layer.tape)?.tape ?? null,
   };
 }

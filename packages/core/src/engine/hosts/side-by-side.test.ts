@@ -34,4 +34,20 @@ describe('layers that are rendered side by side', () => {
     expect(layersToRender(sound, { ...OPTIONS, cache })).toEqual([1]);
     expect(layersToRender(sound, { ...OPTIONS, pass: 1, cache })).toEqual([0, 1, 2]);
   });
+
+  it('serve a render that traces nothing, which then has no traces of theirs', () => {
+    const sound = sluiceTalker();
+    const cache: LayerCache = new Map();
+    renderLoop(sound, { ...OPTIONS, cache });
+    const traced = [...cache.values()];
+    const plain = { ...OPTIONS, traced: false };
+    const [served, alone] = [renderLoop(sound, { ...plain, cache }), renderLoop(sound, plain)];
+    expect([...cache.values()].every((entry, e) => entry === traced[e])).toBe(true);
+    expect(served.all).toEqual(alone.all);
+    expect(served.moved).toEqual([]);
+    // The other way round it has to be rendered: there are no traces.
+    const untraced: LayerCache = new Map();
+    renderLoop(sound, { ...plain, cache: untraced });
+    expect(layersToRender(sound, { ...OPTIONS, cache: untraced })).toEqual([0, 1, 2]);
+  });
 });

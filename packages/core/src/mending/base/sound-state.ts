@@ -35,8 +35,8 @@ export function* wholeStateSteps(
   document: SoundDocument,
   options: MeasureOptions,
 ): Generator<number, SoundState> {
-  const { figures, report, pass, heard, tone } = yield* soundingSteps(document, options);
-  return { document, figures: [...figures, ...report], pass: { ...pass, heard, tone } };
+  const { figures, report, pass, tone } = yield* soundingSteps(document, options);
+  return { document, figures: [...figures, ...report], pass: { ...pass, tone } };
 }
 
 /** The same from one pass, which begins where no note sounds: for a search, in steps that yield the share done. */
