@@ -72,7 +72,6 @@ export function bilgeDrone(): SoundDocument {
             copies: 3,
             detuneCents: 6,
             spreadPct: 60,
-            octave: 1,
             source: cleanSource('shape', { shape: 'saw' }),
           }),
           cleanTone(),
