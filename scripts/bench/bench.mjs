@@ -182,6 +182,21 @@ for (const [name, make] of Object.entries(SOUNDS)) {
   );
 }
 
+// A growl of which one unit of one band changed: layers and the other bands are not rendered again.
+{
+  const caches = { cache: new Map(), chains: new Map() };
+  const whole = best(4, () => renderLoop(trenchGrowl(), { sampleRateHz: RATE, stems: 'none' }));
+  renderLoop(trenchGrowl(), { sampleRateHz: RATE, stems: 'none', ...caches });
+  let levelDb = 0;
+  const one = best(4, () => {
+    const sound = trenchGrowl();
+    sound.grit.bands[1].units[0].levelDb = levelDb -= 0.01;
+    renderLoop(sound, { sampleRateHz: RATE, stems: 'none', ...caches });
+  });
+  line('Trench Growl: rendered from nothing', `${whole.toFixed(0)} ms`);
+  line('Trench Growl: a unit of one band changed', `${one.toFixed(0)} ms`);
+}
+
 // Lock: what is computed anew after a change, its renders included.
 {
   const sound = mudLine();

@@ -239,6 +239,8 @@ export {
   turnsBack,
   type Assets,
   type CachedLayer,
+  firstChains,
+  type ChainCache,
   type LayerCache,
   type LoopRender,
   type Monitor,

@@ -11,6 +11,7 @@ import { Box, Button, IconButton, Tooltip } from '@mui/material';
 import { useMutation, useQueries, useQuery } from '@tanstack/react-query';
 import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
+import { NoAnswer } from '../controls/NoAnswer';
 import { fetchPart, listParts, type PartSummary } from '../api/parts';
 import { NameField } from '../controls/NameField';
 import { Panel } from '../controls/Panel';
@@ -170,7 +171,7 @@ function asFile(place: UnitPlace, name: string): ChainFile {
 /** The chains that were kept, each with its units and what it did where it was kept. */
 function KeptChains({ place, name }: { readonly place: UnitPlace; readonly name: string }) {
   const remove = useRemovePart('chain');
-  const { data, error } = useQuery({ queryKey: CHAINS, queryFn: () => listParts('chain') });
+  const { data, error, refetch } = useQuery({ queryKey: CHAINS, queryFn: () => listParts('chain') });
   const shown = (data ?? []).slice(0, SHOWN);
   const contents = useQueries({
     queries: shown.map(({ id }) => ({
@@ -193,7 +194,7 @@ function KeptChains({ place, name }: { readonly place: UnitPlace; readonly name:
         tell(`${kept} has ${units.length} units; a chain here takes the first ${most}.`);
     }, tellError);
   };
-  if (error) return <Box role="alert">The library does not answer; kept chains are not shown.</Box>;
+  if (error) return <NoAnswer who="The library" again={refetch} />;
   if (data?.length === 0) return <Box sx={{ color: sea.ink2, fontSize: TYPE.note }}>No chains kept yet.</Box>;
   return (
     <Box

@@ -9,8 +9,9 @@ import {
   LinearProgress,
   Popover,
 } from '@mui/material';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { readSound } from '../api/sounds';
+import { FileButton, WAV_FILES } from '../controls/FileButton';
 import { setOther, useOther } from '../sounding/other-store';
 import { decode } from '../state/recordings';
 import { useSession } from '../state/session';
@@ -30,7 +31,6 @@ export function CompareButton() {
   const { other, done, compared, ownDb } = useOther();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [open, setOpen] = useState<'sounds' | 'test' | null>(null);
-  const picker = useRef<HTMLInputElement>(null);
   const takeWav = async (file: File | undefined) => {
     if (!file) return;
     const recording = await decode(await file.arrayBuffer());
@@ -120,26 +120,16 @@ export function CompareButton() {
             >
               Another sound
             </Button>
-            <Button
+            <FileButton
               size="small"
-              variant="outlined"
-              onClick={() => {
-                picker.current?.click();
+              label="WAV to set against"
+              accept={WAV_FILES}
+              onFiles={([file]) => {
+                takeWav(file).catch(tellError);
               }}
             >
               A WAV
-            </Button>
-            <input
-              ref={picker}
-              type="file"
-              accept=".wav,audio/wav"
-              hidden
-              aria-label="WAV to set against"
-              onChange={(event) => {
-                takeWav(event.target.files?.[0]).catch(tellError);
-                event.target.value = '';
-              }}
-            />
+            </FileButton>
           </Box>
         </Box>
       </Popover>

@@ -10,6 +10,7 @@ import {
   restoreState,
   type StateSummary,
 } from '../api/states';
+import { NoAnswer } from '../controls/NoAnswer';
 import { NameDialog } from '../controls/NameDialog';
 import { keepPresentSounding } from '../sounding/kept-sounding';
 import { setOther, useOther } from '../sounding/other-store';
@@ -92,19 +93,7 @@ export function KeptStates({ sound }: { readonly sound: string }) {
           Keep this state
         </Button>
       </Box>
-      {error && (
-        <Box role="alert">
-          The server does not answer.{' '}
-          <Button
-            size="small"
-            onClick={() => {
-              void refetch();
-            }}
-          >
-            Try again
-          </Button>
-        </Box>
-      )}
+      {error && <NoAnswer who="The server" again={refetch} />}
       {data?.length === 0 && (
         <Box sx={{ fontSize: TYPE.note }}>
           None yet: a state that is kept can be heard and measured against later ones.

@@ -1,7 +1,7 @@
 import { cleanSound } from '@abyssal/core';
 import { Box, Button, CircularProgress, MenuItem, Select, ToggleButton } from '@mui/material';
 import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
-import { useDeferredValue, useRef, useState, type DragEvent } from 'react';
+import { useDeferredValue, useState, type DragEvent } from 'react';
 import { useNavigate } from 'react-router';
 import {
   createSound,
@@ -13,6 +13,7 @@ import {
 } from '../api/sounds';
 import { tellDeleted } from '../browser/windows';
 import { SoundSearch } from '../controls/SoundSearch';
+import { FileButton } from '../controls/FileButton';
 import { NameMark, SchemeButton } from '../shell/Head';
 import { createCopy } from '../state/create-copy';
 import { tell, tellError } from '../state/view-store';
@@ -41,7 +42,6 @@ export function Library() {
   const [deleted, setDeleted] = useState(false);
   const [purging, setPurging] = useState<SoundSummary | null>(null);
   const [dropping, setDropping] = useState(false);
-  const picker = useRef<HTMLInputElement>(null);
   const list = useInfiniteQuery({
     queryKey: ['sounds', wanted, sort, deleted],
     initialPageParam: null as string | null,
@@ -140,21 +140,17 @@ export function Library() {
         </Box>
         <Box sx={{ flex: 1 }} />
         <SchemeButton />
-        <Button variant="outlined" onClick={() => picker.current?.click()} disabled={takeIn.isPending}>
-          Import
-        </Button>
-        <input
-          ref={picker}
-          type="file"
-          hidden
-          multiple
+        <FileButton
+          label="Sound files"
           accept=".json,.mid,.midi,application/json,audio/midi"
-          aria-label="Sound files"
-          onChange={(event) => {
-            if (event.target.files?.length) takeIn.mutate([...event.target.files]);
-            event.target.value = '';
+          multiple
+          disabled={takeIn.isPending}
+          onFiles={(files) => {
+            takeIn.mutate([...files]);
           }}
-        />
+        >
+          Import
+        </FileButton>
         <Button
           variant="contained"
           disabled={begin.isPending}

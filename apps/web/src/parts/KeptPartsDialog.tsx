@@ -1,5 +1,4 @@
 import {
-  Box,
   Button,
   Dialog,
   DialogActions,
@@ -13,6 +12,7 @@ import {
 } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { Trash2 } from 'lucide-react';
+import { NoAnswer } from '../controls/NoAnswer';
 import { listParts, type PartSummary } from '../api/parts';
 import { useRemovePart } from './use-remove-part';
 
@@ -40,18 +40,7 @@ export function KeptPartsDialog({ kind, title, empty, onClose, onChoose }: KeptP
       <DialogTitle>{title}</DialogTitle>
       <DialogContent dividers>
         {isPending && 'Looking…'}
-        {error && (
-          <Box role="alert">
-            The library does not answer.{' '}
-            <Button
-              onClick={() => {
-                void refetch();
-              }}
-            >
-              Try again
-            </Button>
-          </Box>
-        )}
+        {error && <NoAnswer who="The library" again={refetch} />}
         {data?.length === 0 && empty}
         {data && data.length > 0 && (
           <List dense>

@@ -1,6 +1,7 @@
-import { Box, Button, List, ListItemButton, ListItemText } from '@mui/material';
+import { Box, List, ListItemButton, ListItemText } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
+import { NoAnswer } from '../controls/NoAnswer';
 import { listSounds, type SoundSummary } from '../api/sounds';
 import { SoundSearch } from '../controls/SoundSearch';
 import { useSession } from '../state/session';
@@ -21,18 +22,7 @@ export function OtherSounds({ onChoose }: { readonly onChoose: (sound: SoundSumm
       <Box sx={{ mt: '6px' }}>
         <SoundSearch autoFocus value={search} onChange={setSearch} />
       </Box>
-      {error && (
-        <Box role="alert" sx={{ mt: 1 }}>
-          The library does not answer.{' '}
-          <Button
-            onClick={() => {
-              void refetch();
-            }}
-          >
-            Try again
-          </Button>
-        </Box>
-      )}
+      {error && <NoAnswer who="The library" again={refetch} />}
       {!error && others?.length === 0 && (
         <Box sx={{ mt: 1 }}>
           {wanted

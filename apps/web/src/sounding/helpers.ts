@@ -1,5 +1,7 @@
 import {
+  firstChains,
   firstLayers,
+  type ChainCache,
   type Recording,
   type SoundDocument,
   type SoundingOptions,
@@ -28,12 +30,15 @@ export class Helpers {
   }
 
   /**
-   * What is found in the stems of a sound, of the layers that `options.cache` holds; null where there is no core to spare, and
-   * told null where it was left off.
+   * What is found in the stems of a sound, of the layers and chains that `options` hold; null where there is no core to
+   * spare, and told null where it was left off.
    */
   stemsLook(document: SoundDocument, options: SoundingOptions): Promise<StemsLook | null> | null {
     const [remote] = this.upTo(1, options.assets ?? new Map());
-    return remote?.stemsLook(document, firstLayers(document, options), this.sampleRateHz) ?? null;
+    if (!remote) return null;
+    const none: ChainCache = new Map();
+    const chains = firstChains(document, options.chains ?? none);
+    return remote.stemsLook(document, firstLayers(document, options), chains, this.sampleRateHz);
   }
 
   /** What is found of the tone of a loop; null where there is no core to spare. */

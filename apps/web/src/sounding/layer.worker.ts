@@ -3,6 +3,7 @@ import {
   stemsLookSteps,
   toneOf,
   type CachedLayer,
+  type ChainCache,
   type LayerJob,
   type LayerJobDone,
   type Recording,
@@ -47,15 +48,16 @@ export class LayerRenderer {
     return toneOf(document, signals, this.assets);
   }
 
-  /** What is found in the stems of a sound, from its layers as they were rendered; null where it was left off. */
+  /** What is found in the stems of a sound, from its layers and chains as they were rendered; null where it was left off. */
   async stemsLook(
     document: SoundDocument,
     layers: readonly CachedLayer[],
+    chains: ChainCache,
     sampleRateHz: number,
   ): Promise<StemsLook | null> {
     const mine = ++this.wanted;
     const cache = new Map(layers.map(({ name, entry }) => [name, entry]));
-    const steps = stemsLookSteps(document, { sampleRateHz, assets: this.assets, cache });
+    const steps = stemsLookSteps(document, { sampleRateHz, assets: this.assets, cache, chains });
     const found = await this.breath.through(steps, () => mine === this.wanted);
     return found && found.value;
   }

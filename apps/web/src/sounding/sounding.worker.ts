@@ -26,6 +26,7 @@ import {
   type Fit,
   type FitOptions,
   type GritUnit,
+  type ChainCache,
   type LayerCache,
   type LoopRender,
   type LowBand,
@@ -75,9 +76,10 @@ const trace = ({ kick, bass }: { readonly kick: LowBand; readonly bass: LowBand 
   bass: Float32Array.from(bass.re),
 });
 
-/** What was rendered of layers and of their tones before: what did not change is not rendered again. */
+/** What was rendered before of layers, of chains of grit and of tones: what did not change is not rendered again. */
 interface MeterCaches {
   readonly cache: LayerCache;
+  readonly chains: ChainCache;
   readonly tones: ToneCache;
 }
 
@@ -300,7 +302,7 @@ const samePlace = (a: UnitPlace, b: UnitPlace) => JSON.stringify(a) === JSON.str
 /** Measures sounds one after the other: the newest one only. */
 export class Meter {
   private readonly assets = new Map<string, Recording>();
-  private readonly caches: MeterCaches = { cache: new Map(), tones: new Map() };
+  private readonly caches: MeterCaches = { cache: new Map(), chains: new Map(), tones: new Map() };
   private newest: Measurement | null = null;
   private document: SoundDocument | null = null;
   private input: ChainInput | null = null;
@@ -352,12 +354,12 @@ export class Meter {
     const {
       document,
       assets,
-      caches: { cache },
+      caches: { cache, chains },
       input,
     } = this;
     if (!document) return null;
     if (input?.of === document && samePlace(input.place, place)) return input.figures;
-    const steps = chainFigureSteps(document, place, { sampleRateHz: RATE, assets, cache });
+    const steps = chainFigureSteps(document, place, { sampleRateHz: RATE, assets, cache, chains });
     const found = await breath.through(steps, () => wanted() && this.document === document);
     if (!found) return null;
     this.input = { of: document, place, figures: found.value };

@@ -14,6 +14,7 @@ export {
   type LoopRender,
   type RenderOptions,
 } from './hosts/render-loop.js';
+export { firstChains, type ChainCache } from './hosts/kept-chains.js';
 export type { Stems } from './mix/mix.js';
 export { runGrit, type GritRunOptions } from './hosts/grit-run.js';
 export { renderBackingSteps } from './hosts/render-backing.js';

@@ -4,6 +4,7 @@ import {
   renderLoopSteps,
   runsFree,
   type Assets,
+  type ChainCache,
   type LayerCache,
   type LoopRender,
   type RenderOptions,
@@ -55,6 +56,7 @@ export interface SoundingOptions {
   readonly sampleRateHz: number;
   readonly assets?: Assets;
   readonly cache?: LayerCache;
+  readonly chains?: ChainCache;
   readonly tones?: ToneCache;
   /** Whether the first pass is rendered with its stems; it is unless a host looks at them beside: see `stemsLookSteps`. */
   readonly withStems?: boolean;
@@ -122,8 +124,10 @@ export function* measuredSteps(
     first ??= made.render;
     passes.push({ ...made.pass, heard: systemsByNotes(document, made.render, systems) });
   }
+  // What it makes of its chains would stand in the place of the sound's own.
+  const borrowed = options.chains && new Map(options.chains);
   const alone = untouched
-    ? (yield* shareOf(passSteps(untouched, { ...options, stems: 'none' }), 0.6, 0.35)).pass
+    ? (yield* shareOf(passSteps(untouched, { ...options, chains: borrowed, stems: 'none' }), 0.6, 0.35)).pass
     : null;
   return { render: first!, passes, alone: alone && { document: untouched!, pass: alone } };
 }

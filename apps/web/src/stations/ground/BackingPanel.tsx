@@ -11,7 +11,8 @@ import {
 } from '@abyssal/core';
 import { Box, Button, IconButton, ToggleButton } from '@mui/material';
 import { Archive, RefreshCw, Trash2 } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
+import { FileButton, WAV_FILES } from '../../controls/FileButton';
 import { ListChoice } from '../../controls/ListChoice';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
@@ -209,7 +210,6 @@ export function BackingPanel() {
   const [adding, setAdding] = useState(false);
   const tempoBpm = useSound((sound) => sound.ground.tempoBpm);
   const bars = useSound((sound) => sound.ground.bars);
-  const picker = useRef<HTMLInputElement>(null);
   const take = async (file: File | undefined) => {
     if (!file) return;
     setBusy(true);
@@ -244,14 +244,17 @@ export function BackingPanel() {
         </Box>
       )}
       <Box sx={{ display: 'flex', gap: '6px' }}>
-        <Button
+        <FileButton
           size="small"
-          variant="outlined"
+          label="Backing WAV"
+          accept={WAV_FILES}
           disabled={busy || count >= MOST_BACKING}
-          onClick={() => picker.current?.click()}
+          onFiles={([file]) => {
+            void take(file);
+          }}
         >
           {busy ? 'reading…' : 'Add a WAV'}
-        </Button>
+        </FileButton>
         <Button
           size="small"
           variant="outlined"
@@ -272,17 +275,6 @@ export function BackingPanel() {
         >
           Load…
         </Button>
-        <input
-          ref={picker}
-          type="file"
-          hidden
-          accept=".wav,audio/wav"
-          aria-label="Backing WAV"
-          onChange={(event) => {
-            void take(event.target.files?.[0]);
-            event.target.value = '';
-          }}
-        />
       </Box>
       {adding && (
         <AddSoundDialog

@@ -3,6 +3,7 @@ import { Box, Button, LinearProgress } from '@mui/material';
 import { useRef, useState, type DragEvent } from 'react';
 import { TimeChart } from '../../charts/TimeChart';
 import { Choice } from '../../controls/Choice';
+import { FileInput, WAV_FILES } from '../../controls/FileButton';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Row } from '../../controls/Row';
 import { Panel } from '../../controls/Panel';
@@ -170,15 +171,12 @@ export function KickPanel() {
           <Button variant="outlined" disabled={busy} onClick={() => picker.current?.click()}>
             {kick.wav ? 'Another WAV' : 'Take a WAV'}
           </Button>
-          <input
-            ref={picker}
-            type="file"
-            hidden
-            accept=".wav,audio/wav"
-            aria-label="Kick WAV"
-            onChange={(event) => {
-              void take(event.target.files?.[0]);
-              event.target.value = '';
+          <FileInput
+            picker={picker}
+            label="Kick WAV"
+            accept={WAV_FILES}
+            onFiles={([file]) => {
+              void take(file);
             }}
           />
           <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>

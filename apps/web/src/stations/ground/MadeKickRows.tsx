@@ -1,7 +1,8 @@
 import { cleanWavKick, type MadeKick } from '@abyssal/core';
-import { Box, Button } from '@mui/material';
-import { useRef, useState } from 'react';
+import { Box } from '@mui/material';
+import { useState } from 'react';
 import { Choice } from '../../controls/Choice';
+import { FileButton, WAV_FILES } from '../../controls/FileButton';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Row } from '../../controls/Row';
 import { edit, useSound } from '../../state/document-store';
@@ -60,7 +61,6 @@ function rowsOf(part: Part, made: MadeKick): readonly Field[] {
 
 /** A short recording for the click. */
 function ClickSample({ fileName }: { readonly fileName: string | null }) {
-  const picker = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);
   const take = async (file: File | undefined) => {
     if (!file) return;
@@ -78,20 +78,17 @@ function ClickSample({ fileName }: { readonly fileName: string | null }) {
   };
   return (
     <Row label="Recording">
-      <Button size="small" variant="outlined" disabled={busy} onClick={() => picker.current?.click()}>
-        {fileName ? 'Another WAV' : 'Take a WAV'}
-      </Button>
-      <input
-        ref={picker}
-        type="file"
-        hidden
-        accept=".wav,audio/wav"
-        aria-label="Click WAV"
-        onChange={(event) => {
-          void take(event.target.files?.[0]);
-          event.target.value = '';
+      <FileButton
+        size="small"
+        label="Click WAV"
+        accept={WAV_FILES}
+        disabled={busy}
+        onFiles={([file]) => {
+          void take(file);
         }}
-      />
+      >
+        {fileName ? 'Another WAV' : 'Take a WAV'}
+      </FileButton>
       <Box
         component="span"
         sx={{ fontSize: TYPE.note, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}

@@ -7,8 +7,8 @@ import {
   type OwnSystem,
 } from '@abyssal/core';
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material';
-import { useRef } from 'react';
 import { Choice } from '../../controls/Choice';
+import { FileButton, WAV_FILES } from '../../controls/FileButton';
 import { NameField } from '../../controls/NameField';
 import { ParameterRow } from '../../controls/ParameterRow';
 import { Row } from '../../controls/Row';
@@ -36,7 +36,6 @@ function thirdsOf({ response }: OwnSystem): number[] {
 /** A system of the user's own: its response by thirds or from an impulse response, its channels, levels and room. */
 export function SystemDialog({ index, onClose }: { readonly index: number; readonly onClose: () => void }) {
   const system = useSound((sound) => sound.systems.own[index]);
-  const picker = useRef<HTMLInputElement>(null);
   const change = (what: string, recipe: (draft: OwnSystem) => void, key?: string) => {
     edit(
       `${system.name} · ${what}`,
@@ -86,26 +85,16 @@ export function SystemDialog({ index, onClose }: { readonly index: number; reado
             />
           </Row>
           <Box>
-            <Button
+            <FileButton
               size="small"
-              variant="outlined"
-              onClick={() => {
-                picker.current?.click();
+              label="Impulse response"
+              accept={WAV_FILES}
+              onFiles={([file]) => {
+                readImpulse(file).catch(tellError);
               }}
             >
               Read an impulse response (WAV)
-            </Button>
-            <input
-              ref={picker}
-              type="file"
-              accept=".wav,audio/wav"
-              hidden
-              aria-label="Impulse response"
-              onChange={(event) => {
-                readImpulse(event.target.files?.[0]).catch(tellError);
-                event.target.value = '';
-              }}
-            />
+            </FileButton>
           </Box>
           <ParameterRow path={['systems', 'own', index, 'playsDb']} of={system.name} linkRoom={false} />
           <ParameterRow path={['systems', 'own', index, 'mostDb']} of={system.name} linkRoom={false} />

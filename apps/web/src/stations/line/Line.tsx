@@ -3,6 +3,7 @@ import { Box, Button } from '@mui/material';
 import { memo, useCallback, useMemo, useRef, useState } from 'react';
 import { Choice } from '../../controls/Choice';
 import { Columns } from '../../controls/Columns';
+import { FileInput } from '../../controls/FileButton';
 import { ListChoice } from '../../controls/ListChoice';
 import { Panel } from '../../controls/Panel';
 import { AddLane, LaneList } from '../../lanes/LaneList';
@@ -192,15 +193,12 @@ export function LineStation() {
         aside={
           <>
             <SheetChoices rowsOf={rowsOf} onRowsOf={setRowsOf} zoom={zoom} onZoom={setZoom} />
-            <input
-              ref={picker}
-              type="file"
-              hidden
+            <FileInput
+              picker={picker}
+              label="MIDI file"
               accept=".mid,.midi,audio/midi"
-              aria-label="MIDI file"
-              onChange={(event) => {
-                void importMidi(event.target.files?.[0]);
-                event.target.value = '';
+              onFiles={([file]) => {
+                void importMidi(file);
               }}
             />
           </>

@@ -13,6 +13,7 @@ import { anyAssets, anySound, anyValue } from '../../testing/any-sound.js';
 import { eventList } from './events.js';
 import { Instrument } from './instrument.js';
 import { eventKey, structureOf } from './rebuild-keys.js';
+import type { ChainCache } from './kept-chains.js';
 import { renderLoop, type LayerCache } from './render-loop.js';
 
 type Path = readonly (string | number)[];
@@ -215,9 +216,10 @@ describe('a change of one value', () => {
 /** Whether a sound renders the same from what was kept of another one as from nothing. */
 function sameFromKept(sound: SoundDocument, after: SoundDocument): boolean {
   const cache: LayerCache = new Map();
+  const chains: ChainCache = new Map();
   const options = { sampleRateHz: 8000, assets: anyAssets, stems: 'none' as const };
-  renderLoop(sound, { ...options, cache });
-  const kept = renderLoop(after, { ...options, cache });
+  renderLoop(sound, { ...options, cache, chains });
+  const kept = renderLoop(after, { ...options, cache, chains });
   const fresh = renderLoop(after, options);
   return (['left', 'right'] as const).every((side) => differsDb(kept.all[side], fresh.all[side]) < -50);
 }

@@ -7,6 +7,7 @@ import {
   resolveTarget,
   soundShape,
   type SoundDocument,
+  type UnitPlace,
 } from '../../document/index.js';
 import { moverKindOf } from '../../kinds/movers/index.js';
 import { carriesKick } from '../layer/carry.js';
@@ -45,8 +46,11 @@ export function structureOf(document: SoundDocument): string {
   ]);
 }
 
-/** All that moves a layer: links and what they depend on, macros that switch, lanes, and what movers hear. */
-function moving(document: SoundDocument, layerId: string): unknown {
+/**
+ * All that moves a layer, or the mix where it is null: links and what they depend on, macros that switch, lanes, and what
+ * movers hear.
+ */
+function moving(document: SoundDocument, layerId: string | null): unknown {
   const into = linksInto(document, layerId);
   const net = netOf(document, into);
   const sources = net.flatMap(({ kind, index }) => (kind === 'source' ? [index] : []));
@@ -79,6 +83,15 @@ function moving(document: SoundDocument, layerId: string): unknown {
   ];
 }
 
+/** What units hear beside what goes through them, as far as it is in the document. */
+function heardIn(document: SoundDocument, units: Parameters<typeof heardByUnits>[0]): unknown {
+  const heard = heardByUnits(units);
+  return [
+    heard.includes('kick') ? document.kick : null,
+    heard.some((name) => name !== 'kick') ? document.backing : null,
+  ];
+}
+
 /**
  * What the render of a layer depends on, as a text: while it stays the same a render that was made before
  * serves.
@@ -86,18 +99,42 @@ function moving(document: SoundDocument, layerId: string): unknown {
 export function layerKey(document: SoundDocument, index: number, ...made: readonly number[]): string {
   const layer = document.layers[index];
   const lowest = lowestTone(document);
-  const heard = heardByUnits(layer.chain);
   return JSON.stringify([
     layer,
     moving(document, layer.id),
     all(document, 'layers'),
     carried(document),
     carriesKick(document, layer),
-    heard.includes('kick') ? document.kick : null,
-    heard.some((name) => name !== 'kick') ? document.backing : null,
+    heardIn(document, layer.chain),
     lowest.octave,
     lowest.semitones,
     index,
     ...made,
+  ]);
+}
+
+/**
+ * What a chain of grit gives depends on, as a text: all that goes into it, its units and what moves them.
+ */
+export function chainKey(document: SoundDocument, place: UnitPlace): string {
+  const { layers, grit, feedback, ground } = document;
+  const { cleanPath, bands, after } = grit;
+  const units =
+    place.in === 'clean path'
+      ? cleanPath.units
+      : place.in === 'band'
+        ? bands.find(({ id }) => id === place.id)!.units
+        : // Everything goes into the one behind the sum.
+          [...cleanPath.units, ...bands.flatMap((band) => band.units), ...after];
+  return JSON.stringify([
+    layers.map((_, index) => layerKey(document, index)),
+    all(document, 'layers'),
+    moving(document, null),
+    ground,
+    feedback,
+    [cleanPath.on, cleanPath.frequencyHz],
+    bands.map(({ id, fromHz }) => [id, fromHz]),
+    place.in === 'after' ? grit : units,
+    heardIn(document, units),
   ]);
 }

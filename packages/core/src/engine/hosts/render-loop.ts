@@ -6,11 +6,13 @@ import { keep, keepSum, seamFrames, silence, take, turnInto } from '../base/samp
 import { kickRecordingOf } from '../kick/kick-recording.js';
 import { kickFrames } from '../kick/render-kick.js';
 import { isStereo } from '../layer/layer-sides.js';
-import { STEMS_SETTLE_S, type Mix, type Stems } from '../mix/mix.js';
+import type { Mix, Stems } from '../mix/mix.js';
+import { STEMS_SETTLE_S } from '../mix/stem-taps.js';
 import type { ChainTape } from '../units/chain-tape.js';
 import { Assembly, seedOf } from './assembly.js';
 import { briefStart } from './brief-start.js';
 import { eventList, noteMarks, type EventList } from './events.js';
+import { keepChains, type ChainCache } from './kept-chains.js';
 import { HeardTrack, type HeardBlocks } from './heard-track.js';
 import { Tracer, watchedInMix, type Trace } from './moved.js';
 import { layerKey } from './rebuild-keys.js';
@@ -53,6 +55,7 @@ export interface RenderOptions {
   /** Number of the seeded pass; passes differ where phases or movers run free. */
   readonly pass?: number;
   readonly cache?: LayerCache;
+  readonly chains?: ChainCache;
   /** Which stems of the layers are wanted as well; 'shares' unless set. */
   readonly stems?: Stems;
   /**
@@ -145,7 +148,7 @@ function keepStep(mix: Mix, from: number, frames: number, out: LoopRender, at: n
     out.ducking[Math.min(out.ducking.length - 1, Math.floor((at + from) / DUCKING_FRAMES))] = mix.ducking;
   if (out.backing) keepSides(mix.backLeft, mix.backRight, from, frames, out.backing, at);
   out.layers.forEach((layer, l) => {
-    keepSides(mix.taps[l].left, mix.taps[l].right, from, frames, layer, at);
+    keepSides(mix.stems.taps[l].left, mix.stems.taps[l].right, from, frames, layer, at);
   });
 }
 
@@ -314,7 +317,7 @@ export function* renderLoopSteps(
   written: SoundDocument,
   options: RenderOptions,
 ): Generator<number, LoopRender> {
-  const { sampleRateHz, traced = false, taped = null } = options;
+  const { sampleRateHz, pass = 0, traced = false, taped = null, chains = null } = options;
   const plan = planOf(written, options);
   const { document, events, assembly, heard, track, start, first, total } = plan;
   const loop = events.loopFrames;
@@ -332,13 +335,22 @@ export function* renderLoopSteps(
   // A brief run has not settled before the loop's start.
   const seam = options.brief ? 0 : Math.min(loop, seamFrames(sampleRateHz));
   const lead = emptyLoop(document, assembly, layers, seam, mix.stereo, options);
+  const keepWritten = chains
+    ? keepChains(document, mix, chains, {
+        pass,
+        sampleRateHz,
+        start,
+        frames: total,
+        taped,
+      })
+    : null;
   const mixing = runLoop(events, sampleRateHz, start, total, {
     event: (index) => {
       assembly.event(events, index);
     },
     step: (at, frames, place) => {
       track?.next();
-      mix.asksForStems(at >= stemsFrom);
+      mix.stems.ask(at >= stemsFrom);
       for (const [l, { left, right }] of layers.entries()) {
         take(left, at, blocks[l].left, frames);
         if (right !== left) take(right, at, blocks[l].right, frames);
@@ -355,6 +367,7 @@ export function* renderLoopSteps(
     },
   });
   yield* shareOf(mixing, LAYERS_SHARE, 1 - LAYERS_SHARE);
+  keepWritten?.();
   closeSeams(out, lead);
   yield 1;
   return {

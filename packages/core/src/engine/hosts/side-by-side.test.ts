@@ -38,12 +38,14 @@ describe('layers that are rendered side by side', () => {
   it('serve a render that traces nothing, which then has no traces of theirs', () => {
     const sound = sluiceTalker();
     const cache: LayerCache = new Map();
-    renderLoop(sound, { ...OPTIONS, cache });
+    const whole = renderLoop(sound, { ...OPTIONS, cache });
     const traced = [...cache.values()];
     const plain = { ...OPTIONS, traced: false };
     const [served, alone] = [renderLoop(sound, { ...plain, cache }), renderLoop(sound, plain)];
     expect([...cache.values()].every((entry, e) => entry === traced[e])).toBe(true);
     expect(served.all).toEqual(alone.all);
+    // Seeing what moves changes nothing of it.
+    expect(whole.all).toEqual(alone.all);
     expect(served.moved).toEqual([]);
     // The other way round it has to be rendered: there are no traces.
     const untraced: LayerCache = new Map();

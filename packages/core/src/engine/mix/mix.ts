@@ -33,7 +33,7 @@ import { NOWHERE } from '../layer/layer-player.js';
 import { stepFor } from '../movers/step-for.js';
 import { chainLate } from '../units/late-frames.js';
 import { LayerWait } from './layer-wait.js';
-import { StemTap } from './stem-tap.js';
+import { StemTaps } from './stem-taps.js';
 
 const FIELDS = [
   'output.levelDb',
@@ -73,10 +73,6 @@ function values({ grit, output, kick, feedback }: SoundDocument): number[] {
   ];
 }
 
-const NO_TAPS: readonly StemTap[] = [];
-/** Time in which the ways of the stems forget how they began, by 150 dB and more: their filters ring at 20 Hz and above. */
-export const STEMS_SETTLE_S = 1.5;
-
 /** Stems of the layers: none, each layer's share behind grit, or each dry, as it goes into it. */
 export type Stems = 'none' | 'shares' | 'dry';
 
@@ -106,19 +102,12 @@ export class Mix {
   readonly backRight = new Float64Array(BLOCK);
   /** The bass before ducking and ceiling, in mono: (L+R)/2. */
   readonly bassBefore = new Float64Array(BLOCK);
-  /** Ways of the layers' stems; none while nobody asks for them. */
-  taps: readonly StemTap[];
-  private readonly everyTap: readonly StemTap[];
+  /** Ways of the layers' stems. */
+  readonly stems: StemTaps;
   private readonly clean = new Float64Array(BLOCK);
   private readonly grit: GritStage;
   /** Whether links carry any of grit's numbers that is no unit's: then all of it goes in control steps. */
   private gritMoves = false;
-  /**
-   * The bass before the whole sound's feedback, then what that adds, for the stems; later the sum of bass and
-   * kick.
-   */
-  private readonly addedLeft = new Float64Array(BLOCK);
-  private readonly addedRight = new Float64Array(BLOCK);
   private readonly ending: Ending;
   private readonly ducker: Ducker;
   /** Where ducking acts on more than the level; null where it does not. */
@@ -234,30 +223,21 @@ export class Mix {
     this.switches.begin(this.movers);
     this.steps = this.stepsOf();
     this.findMoved();
-    this.taps = this.everyTap =
-      stems === 'none'
-        ? []
-        : document.layers.map(
-            (layer) =>
-              new StemTap(
-                document.grit,
-                { ...start, hears: start.hears },
-                {
-                  sub: layer.role === 'sub',
-                  layout: this.layout,
-                  shares: stems === 'shares',
-                  lateFrames: this.grit.lateFrames,
-                  endFrames: end,
-                  duck: this.duckStage ? document.duck : null,
-                },
-              ),
-          );
+    const tapped = stems === 'none' ? [] : document.layers;
+    this.stems = new StemTaps(
+      document.grit,
+      start,
+      tapped.map(({ role }) => ({
+        sub: role === 'sub',
+        layout: this.layout,
+        shares: stems === 'shares',
+        lateFrames: this.grit.lateFrames,
+        endFrames: end,
+        duck: this.duckStage ? document.duck : null,
+      })),
+      stereo,
+    );
     this.measureGains();
-  }
-
-  /** Leaves the stems off, or goes on with them: `STEMS_SETTLE_S` before they are to be right. */
-  asksForStems(asks: boolean): void {
-    this.taps = asks ? this.everyTap : NO_TAPS;
   }
 
   set(document: SoundDocument): void {
@@ -444,18 +424,14 @@ export class Mix {
     if (steps.still && !this.gritMoves) {
       this.stand(0, steps.count);
       grit.process(this.bassLeft, this.bassRight, this.clean, sub, 0, frames, this.bank.value, steps);
-      this.shape(0, frames, this.bank.value);
+      this.stems.shape(0, frames, this.bank.value);
       return;
     }
     for (let k = 0, from = 0; k < steps.count; from = steps.ends[k++]) {
       this.stand(k, k + 1);
       grit.process(this.bassLeft, this.bassRight, this.clean, sub, from, steps.ends[k], steps.rows[k]);
-      this.shape(from, steps.ends[k], steps.rows[k]);
+      this.stems.shape(from, steps.ends[k], steps.rows[k]);
     }
-  }
-
-  private shape(from: number, to: number, numbers: Float64Array): void {
-    for (let t = 0; t < this.taps.length; t++) this.taps[t].shape(from, to, numbers);
   }
 
   /** Says how far each unit is there from one end of a control step to another. */
@@ -502,7 +478,7 @@ export class Mix {
     this.peak[0] = this.nextPeak[0];
     this.ducker.step(frames);
     this.measureGains();
-    this.shareRest(frames);
+    this.stems.shareRest(this.bassLeft, this.bassRight, frames);
     this.level(frames);
     if (this.duckStage)
       this.duckStage.process(this.bassLeft, this.bassRight, this.stereo, frames, this.ducker.share);
@@ -510,14 +486,13 @@ export class Mix {
     if (this.hasBacking) this.takeBacking(backing, frames);
 
     const acts = this.ending.process(last, HELD_UNDER, frames);
-    for (let t = 0; t < this.taps.length; t++)
-      this.taps[t].finish(
-        this.before[DUCKED],
-        last[DUCKED],
-        this.ducker.share,
-        acts ? this.ending.gain : null,
-        frames,
-      );
+    this.stems.finish(
+      this.before[DUCKED],
+      last[DUCKED],
+      this.ducker.share,
+      acts ? this.ending.gain : null,
+      frames,
+    );
   }
 
   /** Sums the layers, and Sub once more in mono for the clean path; says whether there is any. */
@@ -529,7 +504,7 @@ export class Mix {
       const wait = this.waits[l];
       const { silent, left, right } = wait ? wait.take(layers[l], frames) : layers[l];
       const { role } = layers[l];
-      if (this.taps.length > 0) this.taps[l].take(left, right, silent, frames);
+      this.stems.take(l, left, right, silent, frames);
       if (silent) continue;
       // The first that sounds is copied, the others are added: that saves filling the blocks with zeros.
       if (sounds) {
@@ -559,48 +534,10 @@ export class Mix {
     this.sounding[0] = this.sounds
       ? 1
       : this.sounding[0] * Math.exp(-frames / (FEEDBACK_ENDS_S * this.sampleRateHz));
-    const { taps, bassLeft, bassRight, addedLeft, addedRight, stereoIn: stereo } = this;
-    if (taps.length > 0) {
-      addedLeft.set(bassLeft);
-      addedRight.set(bassRight);
-    }
+    const { bassLeft, bassRight, stereoIn: stereo } = this;
+    this.stems.beforeFeedback(bassLeft, bassRight);
     this.feedback!.process(bassLeft, bassRight, 0, frames, this.bank.value, FEEDBACK, this.sounding, stereo);
-    if (taps.length > 0) this.shareFeedback(frames);
-  }
-
-  /**
-   * What comes back belongs to no layer: each stem takes as much of it as its layer has of the power of late.
-   */
-  private shareFeedback(frames: number): void {
-    const { taps, bassLeft, bassRight, addedLeft, addedRight } = this;
-    for (let i = 0; i < frames; i++) {
-      addedLeft[i] = bassLeft[i] - addedLeft[i];
-      addedRight[i] = bassRight[i] - addedRight[i];
-    }
-    let whole = 0;
-    for (let t = 0; t < taps.length; t++) whole += taps[t].power[0];
-    for (let t = 0; t < taps.length; t++)
-      taps[t].add(addedLeft, addedRight, whole > 0 ? taps[t].power[0] / whole : 1 / taps.length, frames);
-  }
-
-  /**
-   * What units made belongs to no layer by itself: of what is left between the bass and the layers' own ways through it,
-   * each stem takes as much as its layer has of the highs of late, for that is what they roughen.
-   */
-  private shareRest(frames: number): void {
-    const { taps, bassLeft, bassRight, addedLeft, addedRight, stereo } = this;
-    if (taps.length === 0 || !taps[0].shares) return;
-    for (let i = 0; i < frames; i++) {
-      addedLeft[i] = bassLeft[i];
-      addedRight[i] = stereo ? bassRight[i] : bassLeft[i];
-    }
-    let whole = 0;
-    for (let t = 0; t < taps.length; t++) {
-      taps[t].takeOff(addedLeft, addedRight, frames);
-      whole += taps[t].highs[0];
-    }
-    for (let t = 0; t < taps.length; t++)
-      taps[t].add(addedLeft, addedRight, whole > 0 ? taps[t].highs[0] / whole : 1 / taps.length, frames);
+    this.stems.shareFeedback(bassLeft, bassRight, frames);
   }
 
   /** Sets the level with ducking; keeps the mono of it before ducking. */

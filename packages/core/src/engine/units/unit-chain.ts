@@ -1,5 +1,6 @@
 import { numbersOfUnit } from '../../document/index.js';
 import { unitKindOf, type GritUnit, type UnitStart } from '../../kinds/units/index.js';
+import type { ChainRun } from './chain-run.js';
 import { ChainTape } from './chain-tape.js';
 import type { ControlSteps } from './control-steps.js';
 import type { NoteMarks } from './note-marks.js';
@@ -21,6 +22,7 @@ export class UnitChain {
   private readonly splitsAt: number;
   private readonly entersStereo: boolean;
   private tape: ChainTape | null = null;
+  private run: ChainRun | null = null;
 
   /** @param at place of the first number of the first unit. */
   constructor(units: readonly GritUnit[], start: UnitStart, at: number, late = 0) {
@@ -58,6 +60,11 @@ export class UnitChain {
   /** Writes down what it does from now on, over so many frames. */
   record(frames: number): ChainTape {
     return (this.tape = new ChainTape([...this.slots.keys()], frames));
+  }
+
+  /** Writes down what it gives from now on, or gives what was written down instead. */
+  follow(run: ChainRun): void {
+    this.run = run;
   }
 
   get empty(): boolean {
@@ -106,7 +113,11 @@ export class UnitChain {
     numbers: Float64Array,
     steps: ControlSteps | null = null,
   ): void {
-    const { order, splitsAt, tape } = this;
+    const { order, splitsAt, tape, run } = this;
+    if (run?.plays) {
+      run.process(left, right, from, to);
+      return;
+    }
     tape?.take(0, left, this.entersStereo ? right : left, from, to);
     for (let s = 0; s < order.length; s++) {
       if (s === splitsAt && !this.entersStereo) for (let i = from; i < to; i++) right[i] = left[i];
@@ -119,6 +130,7 @@ export class UnitChain {
       tape?.take(s + 1, left, other, from, to);
     }
     tape?.advance(to - from);
+    run?.process(left, right, from, to);
   }
 }
 

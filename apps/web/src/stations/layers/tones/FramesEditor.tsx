@@ -1,7 +1,8 @@
 import { builtInFrames, cycleOf, FRAME_TABLES, framesFromAudio, type CycleSpectrum } from '@abyssal/core';
 import { Box, Button } from '@mui/material';
 import { contours } from 'd3-contour';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
+import { FileButton, WAV_FILES } from '../../../controls/FileButton';
 import { ParameterRow } from '../../../controls/ParameterRow';
 import { ListChoice } from '../../../controls/ListChoice';
 import { recording } from '../../../state/recordings';
@@ -94,7 +95,6 @@ export function FramesEditor(props: ToneProps) {
   const [imported, setImported] = useState<readonly CycleSpectrum[] | null>(null);
   const [length, setLength] = useState('');
   const [busy, setBusy] = useState(false);
-  const picker = useRef<HTMLInputElement>(null);
   const { wav, table } = source;
   const built = useMemo(() => builtInFrames(table), [table]);
   useEffect(() => {
@@ -121,7 +121,6 @@ export function FramesEditor(props: ToneProps) {
       tellError(error);
     } finally {
       setBusy(false);
-      if (picker.current) picker.current.value = '';
     }
   };
   return (
@@ -140,19 +139,17 @@ export function FramesEditor(props: ToneProps) {
               });
           }}
         />
-        <input
-          ref={picker}
-          type="file"
-          accept=".wav,audio/wav"
-          hidden
-          aria-label="WAV with frames"
-          onChange={(event) => {
-            void take(event.target.files?.[0]);
+        <FileButton
+          size="small"
+          label="WAV with frames"
+          accept={WAV_FILES}
+          disabled={busy}
+          onFiles={([file]) => {
+            void take(file);
           }}
-        />
-        <Button size="small" variant="outlined" disabled={busy} onClick={() => picker.current?.click()}>
+        >
           {busy ? 'cutting…' : 'WAV…'}
-        </Button>
+        </FileButton>
         <Button
           size="small"
           variant="outlined"

@@ -1,8 +1,9 @@
 import { MOST_ZONES, noteName, parameter, plainText, readWavLoop } from '@abyssal/core';
-import { Box, Button, IconButton } from '@mui/material';
+import { Box, IconButton } from '@mui/material';
 import { X } from 'lucide-react';
-import { useRef, useState, type DragEvent } from 'react';
+import { useState, type DragEvent } from 'react';
 import { Choice } from '../../../controls/Choice';
+import { FileButton, WAV_FILES } from '../../../controls/FileButton';
 import { ValueField } from '../../../controls/ValueField';
 import { useSound } from '../../../state/document-store';
 import { takeWav } from '../../../state/recordings';
@@ -20,10 +21,9 @@ export function SampleEditor(props: ToneProps) {
   const { source, change } = useTone<'sample'>(props);
   const a4Hz = useSound((sound) => sound.ground.a4Hz);
   const [busy, setBusy] = useState(false);
-  const picker = useRef<HTMLInputElement>(null);
-  const take = async (files: FileList | null) => {
+  const take = async (files: readonly File[]) => {
     setBusy(true);
-    for (const file of files ?? []) {
+    for (const file of files) {
       try {
         const asset = await takeWav(file);
         const found = readWavLoop(new Uint8Array(await file.arrayBuffer()));
@@ -45,7 +45,6 @@ export function SampleEditor(props: ToneProps) {
       }
     }
     setBusy(false);
-    if (picker.current) picker.current.value = '';
   };
   return (
     <Box
@@ -54,7 +53,7 @@ export function SampleEditor(props: ToneProps) {
       }}
       onDrop={(event: DragEvent) => {
         event.preventDefault();
-        void take(event.dataTransfer.files);
+        void take([...event.dataTransfer.files]);
       }}
     >
       <Box sx={{ bgcolor: sea.tint1, minHeight: 92, maxHeight: 118, overflowY: 'auto', mb: '4px' }}>
@@ -142,25 +141,18 @@ export function SampleEditor(props: ToneProps) {
         )}
       </Box>
       <Box sx={{ display: 'flex', gap: 1, mb: '4px', '& > button': { flex: 'none' } }}>
-        <input
-          ref={picker}
-          type="file"
-          accept=".wav,audio/wav"
-          multiple
-          hidden
-          aria-label="WAVs for the tone"
-          onChange={(event) => {
-            void take(event.target.files);
-          }}
-        />
-        <Button
+        <FileButton
           size="small"
-          variant="outlined"
+          label="WAVs for the tone"
+          accept={WAV_FILES}
+          multiple
           disabled={busy || source.zones.length >= MOST_ZONES}
-          onClick={() => picker.current?.click()}
+          onFiles={(files) => {
+            void take(files);
+          }}
         >
           {busy ? 'reading…' : 'WAV…'}
-        </Button>
+        </FileButton>
         <Choice
           label="Order"
           options={['in turn', 'at random']}
