@@ -127,9 +127,9 @@ class Measurement {
     if (this.ended) return;
     // Null where there is no other worker; told null where it fails or leaves off.
     const beside = helpers.stemsLook(document, options)?.catch(() => null) ?? null;
-    const besideTones: Promise<ToneFigures | null>[] = [];
+    const loops: { readonly loop: LoopRender; readonly tone: Promise<ToneFigures | null> | null }[] = [];
     const onRender = (loop: LoopRender) => {
-      besideTones.push(this.tone(loop, beside));
+      loops.push({ loop, tone: beside && this.toneElsewhere(loop, beside) });
     };
     const withStems = beside === null;
     const measured = await this.through(
@@ -169,8 +169,14 @@ class Measurement {
         hardHoldMs: holdsMs,
       },
     });
-    const tones = (await Promise.all(besideTones)).filter((tone) => tone !== null);
-    if (this.ended) return;
+    const tones: ToneFigures[] = [];
+    for (const { loop, tone } of loops) {
+      // Figures are shown, and what is newer may be asked for, before tones are looked for here.
+      await breath.take();
+      const found = await tone;
+      if (this.ended) return;
+      tones.push(found ?? toneOf(document, loop, assets));
+    }
     this.tell({
       kind: 'report',
       report: { figures: reportFrom(document, measured.value, tones), tone: tones[0] },
@@ -197,15 +203,10 @@ class Measurement {
     return (await this.through(stemsLookSteps(this.document, options)))?.value ?? null;
   }
 
-  /**
-   * What is found of the tone of a loop; another worker looks for it once it is through with what comes before. Null once
-   * this is ended.
-   */
-  private async tone(loop: LoopRender, before: Promise<unknown> | null): Promise<ToneFigures | null> {
-    const { document, assets } = this;
+  /** What another worker finds of the tone of a loop, once it is through with what comes before; null where it fails. */
+  private async toneElsewhere(loop: LoopRender, before: Promise<unknown>): Promise<ToneFigures | null> {
     await before;
-    if (this.ended) return null;
-    return (await helpers.tone(document, loop, assets).catch(() => null)) ?? toneOf(document, loop, assets);
+    return this.ended ? null : helpers.tone(this.document, loop, this.assets).catch(() => null);
   }
 
   /** Renders the layers that changed, side by side where there are several. */
