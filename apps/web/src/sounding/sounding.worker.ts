@@ -212,8 +212,12 @@ class Measurement {
   /** Renders the layers that changed, side by side where there are several. */
   private async layersApart(options: SoundingOptions, progress: (done: number) => void): Promise<void> {
     const jobs = layerJobs(this.document, options);
+    // A layer that takes long is told of as it goes on.
+    let finished = 0;
     const own: RenderOne = async (document, job) => {
-      const made = await this.through(layerJobSteps(document, job, options));
+      const made = await this.through(layerJobSteps(document, job, options), (share) => {
+        progress(LAYERS_SHARE * (finished + share / jobs.length));
+      });
       return made && made.value;
     };
     await fillSideBySide(
@@ -225,6 +229,7 @@ class Measurement {
       [own, ...helpers.for(jobs.length, this.assets)],
       () => this.ended,
       (share) => {
+        finished = share;
         progress(LAYERS_SHARE * share);
       },
     );
