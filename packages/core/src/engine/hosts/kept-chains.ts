@@ -1,7 +1,7 @@
 import type { SoundDocument, UnitPlace } from '../../document/index.js';
 import type { Mix } from '../mix/mix.js';
 import { ChainRun } from '../units/chain-run.js';
-import { chainKey } from './rebuild-keys.js';
+import { chainKeys } from './rebuild-keys.js';
 
 /** What a chain of grit gave over a whole run. */
 export interface KeptChain {
@@ -43,14 +43,16 @@ const placesOf = ({ grit }: SoundDocument): UnitPlace[] => [
 ];
 
 /** What of a cache serves a sound's first pass, for a host that mixes it elsewhere. */
-export const firstChains = (document: SoundDocument, cache: ChainCache): ChainCache =>
-  new Map(
+export function firstChains(document: SoundDocument, cache: ChainCache): ChainCache {
+  const keyOf = chainKeys(document);
+  return new Map(
     placesOf(document).flatMap((place) => {
       const name = `${placeName(place)} 0`;
       const kept = cache.get(name);
-      return kept?.key === chainKey(document, place) ? [[name, kept] as const] : [];
+      return kept?.key === keyOf(place) ? [[name, kept] as const] : [];
     }),
   );
+}
 
 /**
  * Has the chains of a mix that is about to run played back from a cache where they did not change, and written down where
@@ -59,12 +61,13 @@ export const firstChains = (document: SoundDocument, cache: ChainCache): ChainCa
 export function keepChains(document: SoundDocument, mix: Mix, cache: ChainCache, run: RunMade): () => void {
   const written: { name: string; kept: KeptChain }[] = [];
   let bytes = [...cache.values()].reduce((sum, kept) => sum + bytesOf(kept), 0);
+  const keyOf = chainKeys(document);
   const made = [run.sampleRateHz, run.start, run.frames, mix.stereo].join(' ');
   for (const place of placesOf(document)) {
     const chain = mix.chainAt(place);
     if (!chain || chain.empty || (run.taped && placeName(run.taped) === placeName(place))) continue;
     const name = `${placeName(place)} ${run.pass}`;
-    const key = chainKey(document, place);
+    const key = keyOf(place);
     const before = cache.get(name);
     if (before?.key === key && before.made === made) {
       chain.follow(new ChainRun(before.sides, true));

@@ -114,19 +114,13 @@ export function layerKey(document: SoundDocument, index: number, ...made: readon
 }
 
 /**
- * What a chain of grit gives depends on, as a text: all that goes into it, its units and what moves them.
+ * What a chain of grit gives depends on, by its place, as a text: all that goes into it, its units and what moves them.
+ * What goes into all of them is looked for once.
  */
-export function chainKey(document: SoundDocument, place: UnitPlace): string {
+export function chainKeys(document: SoundDocument): (place: UnitPlace) => string {
   const { layers, grit, feedback, ground } = document;
   const { cleanPath, bands, after } = grit;
-  const units =
-    place.in === 'clean path'
-      ? cleanPath.units
-      : place.in === 'band'
-        ? bands.find(({ id }) => id === place.id)!.units
-        : // Everything goes into the one behind the sum.
-          [...cleanPath.units, ...bands.flatMap((band) => band.units), ...after];
-  return JSON.stringify([
+  const goesIn = JSON.stringify([
     layers.map((_, index) => layerKey(document, index)),
     all(document, 'layers'),
     moving(document, null),
@@ -134,7 +128,15 @@ export function chainKey(document: SoundDocument, place: UnitPlace): string {
     feedback,
     [cleanPath.on, cleanPath.frequencyHz],
     bands.map(({ id, fromHz }) => [id, fromHz]),
-    place.in === 'after' ? grit : units,
-    heardIn(document, units),
   ]);
+  return (place) => {
+    const units =
+      place.in === 'clean path'
+        ? cleanPath.units
+        : place.in === 'band'
+          ? bands.find(({ id }) => id === place.id)!.units
+          : // Everything goes into the one behind the sum.
+            [...cleanPath.units, ...bands.flatMap((band) => band.units), ...after];
+    return goesIn + JSON.stringify([place.in === 'after' ? grit : units, heardIn(document, units)]);
+  };
 }
