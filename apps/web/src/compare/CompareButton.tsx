@@ -31,8 +31,7 @@ export function CompareButton() {
   const { other, done, compared, ownDb } = useOther();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [open, setOpen] = useState<'sounds' | 'test' | null>(null);
-  const takeWav = async (file: File | undefined) => {
-    if (!file) return;
+  const takeWav = async (file: File) => {
     const recording = await decode(await file.arrayBuffer());
     setOther({ kind: 'wav', id: file.name, name: file.name, recording });
   };

@@ -9,6 +9,7 @@ interface FileInputProps {
   readonly label: string;
   readonly accept: string;
   readonly multiple?: boolean;
+  /** Given what was chosen, at least one. */
   readonly onFiles: (files: readonly File[]) => void;
 }
 

@@ -210,8 +210,7 @@ export function BackingPanel() {
   const [adding, setAdding] = useState(false);
   const tempoBpm = useSound((sound) => sound.ground.tempoBpm);
   const bars = useSound((sound) => sound.ground.bars);
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (file: File) => {
     setBusy(true);
     try {
       const asset = await takeWav(file);

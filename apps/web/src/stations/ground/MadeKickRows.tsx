@@ -62,8 +62,7 @@ function rowsOf(part: Part, made: MadeKick): readonly Field[] {
 /** A short recording for the click. */
 function ClickSample({ fileName }: { readonly fileName: string | null }) {
   const [busy, setBusy] = useState(false);
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (file: File) => {
     setBusy(true);
     try {
       const { asset, fileName: name } = cleanWavKick(await takeWav(file), file.name);

@@ -45,8 +45,7 @@ export function SystemDialog({ index, onClose }: { readonly index: number; reado
       key,
     );
   };
-  const readImpulse = async (file: File | undefined) => {
-    if (!file) return;
+  const readImpulse = async (file: File) => {
     const { channels, sampleRateHz } = await decode(await file.arrayBuffer());
     const response = responseOfImpulse(channels, sampleRateHz);
     change('impulse response', (draft) => {

@@ -154,8 +154,7 @@ export function LineStation() {
   const count = notes.length;
   const selection = useMemo(() => new Set([...chosen].filter((i) => i < count)), [chosen, count]);
 
-  const importMidi = async (file: File | undefined) => {
-    if (!file) return;
+  const importMidi = async (file: File) => {
     try {
       if (file.size > MOST_MIDI_BYTES) throw new Error('the MIDI file is larger than 4 MB');
       const found = readMidi(new Uint8Array(await file.arrayBuffer()));

@@ -109,8 +109,7 @@ export function FramesEditor(props: ToneProps) {
     };
   }, [wav]);
   const frames = wav ? imported : built;
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (file: File) => {
     setBusy(true);
     try {
       const taken = await takeFrames(file, length.trim() === '' ? null : Number(length));
