@@ -1,6 +1,7 @@
 import { FIGURES, type JudgedFigure, type SoundDocument } from '@abyssal/core';
 import { Box, Button, LinearProgress, Typography } from '@mui/material';
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { useHearing } from '../audio/hear-change';
 import { changedWords, figureText } from '../controls/figure-text';
 import { ToldText, VERDICTS } from '../controls/Mark';
@@ -26,7 +27,8 @@ function detailWords({ figure, detail, spread }: JudgedFigure): string {
   return spread !== null && spread > 0.05 ? `${of}; passes differ by ${spread.toFixed(1)}` : of;
 }
 
-function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
+/** Drawn anew only for another figure: what goes on around it while it is measured is not its own. */
+const FigureRow = memo(function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
   const { label, unit } = FIGURES[figure.id];
   const { margin } = figure;
   const { mark, words, colour } = VERDICTS[figure.verdict];
@@ -56,7 +58,7 @@ function FigureRow({ figure }: { readonly figure: JudgedFigure }) {
       </Box>
     </Box>
   );
-}
+});
 
 /** One change that is offered, to be heard and applied. */
 function Offered({
@@ -110,7 +112,7 @@ function Offered({
 }
 
 /** The best that may be done about the lock, found by rendering it; where that is well, about what else does not hold. */
-function Advice() {
+const Advice = memo(function Advice() {
   const fit = useSounding((state) => state.fit);
   const mend = useMends(({ found }) => found?.mends[0] ?? null);
   const best = fit?.proposals[0];
@@ -121,10 +123,10 @@ function Advice() {
   }
   if (!mend) return null;
   return <Offered title={mend.title} says={`${changedWords(mend.gains)}.`} document={mend.document} />;
-}
+});
 
 /** What takes something away from the sound, one sentence each. */
-function Warnings() {
+const Warnings = memo(function Warnings() {
   const told = useSounding((state) => state.shown?.told);
   if (!told || told.length === 0) return null;
   return (
@@ -141,11 +143,13 @@ function Warnings() {
       </Box>
     </Box>
   );
-}
+});
 
 /** How far the figures of a sound are that takes long, and the way to stop. */
 function Progress() {
-  const { working, done, since } = useSounding();
+  const { working, done, since } = useSounding(
+    useShallow((state) => ({ working: state.working, done: state.done, since: state.since })),
+  );
   const [long, setLong] = useState(false);
   useEffect(() => {
     setLong(false);
@@ -176,7 +180,10 @@ function Progress() {
 
 /** The figures always in view: only what is truly measured stands here. */
 export function Figures() {
-  const { shown, working, stopped, failed } = useSounding();
+  const figures = useSounding(({ shown }) => shown?.figures ?? null);
+  const working = useSounding((state) => state.working);
+  const stopped = useSounding((state) => state.stopped);
+  const failed = useSounding((state) => state.failed);
   const bars = useSound((sound) => sound.ground.bars);
   return (
     <Box component="section" aria-label="Figures" aria-busy={working} sx={{ p: '8px 14px' }}>
@@ -191,7 +198,7 @@ export function Figures() {
       <Progress />
       {stopped && (
         <Box role="status" sx={{ fontSize: TYPE.control, pb: '6px' }}>
-          Stopped: {shown ? 'these figures are of an earlier state.' : 'nothing is measured yet.'}{' '}
+          Stopped: {figures ? 'these figures are of an earlier state.' : 'nothing is measured yet.'}{' '}
           <Button size="small" onClick={measureNow}>
             Measure
           </Button>
@@ -202,13 +209,13 @@ export function Figures() {
           The figures could not be measured: {failed}. Change anything to try again.
         </Box>
       )}
-      {!shown && !failed && !stopped && (
+      {!figures && !failed && !stopped && (
         <Box sx={{ fontSize: TYPE.control, color: sea.ink2, borderTop: `1px solid ${sea.hair}`, pt: 1 }}>
           Rendering the loop for the first time.
         </Box>
       )}
       <Box component="ul" sx={{ m: 0, p: 0, opacity: working ? 0.75 : 1, transition: 'opacity 150ms 200ms' }}>
-        {shown?.figures.map((figure) => (
+        {figures?.map((figure) => (
           <FigureRow key={figure.id} figure={figure} />
         ))}
       </Box>

@@ -18,14 +18,19 @@ export class Breath {
 
   /**
    * Runs steps to their end, letting messages in between; null once they are not `wanted` any more. `onStep` is given what
-   * each step yields.
+   * each step yields; before each, what it `needs` is waited for.
    */
   async through<T, S>(
     steps: Generator<S, T>,
     wanted: () => boolean,
     onStep?: (step: S) => void,
+    needs?: () => Promise<void>,
   ): Promise<{ readonly value: T } | null> {
     for (;;) {
+      if (needs) {
+        await needs();
+        if (!wanted()) return null;
+      }
       const step = steps.next();
       if (step.done) return step;
       onStep?.(step.value);

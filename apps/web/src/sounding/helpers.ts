@@ -1,7 +1,6 @@
 import {
-  firstChains,
   firstLayers,
-  type ChainCache,
+  type MixPart,
   type Recording,
   type SoundDocument,
   type SoundingOptions,
@@ -9,12 +8,19 @@ import {
   type ToneFigures,
   type ToneSignals,
 } from '@abyssal/core';
-import { wrap, type Remote } from 'comlink';
+import { transfer, wrap, type Remote } from 'comlink';
 import type { LayerRenderer } from './layer.worker';
 import type { RenderOne } from './layer-pool';
 
 /** Most workers that render the layers of one sound, the one that measures among them. */
 const MOST_WORKERS = 4;
+
+/** What is looked for beside in stems, and where it is given the mix that it follows. */
+export interface StemsBeside {
+  /** Null where it fails or is left off. */
+  readonly found: Promise<StemsLook | null>;
+  readonly onPart: (part: MixPart) => void;
+}
 
 /** Workers that render layers and look at stems and tone beside the one that measures, one a core; they are made when they are first asked for. */
 export class Helpers {
@@ -30,15 +36,25 @@ export class Helpers {
   }
 
   /**
-   * What is found in the stems of a sound, of the layers and chains that `options` hold; null where there is no core to
-   * spare, and told null where it was left off.
+   * Has the stems of a sound looked at, of the layers that `options` hold and the mix that is handed over; null where
+   * there is no core to spare.
    */
-  stemsLook(document: SoundDocument, options: SoundingOptions): Promise<StemsLook | null> | null {
+  stemsLook(document: SoundDocument, options: SoundingOptions): StemsBeside | null {
     const [remote] = this.upTo(1, options.assets ?? new Map());
     if (!remote) return null;
-    const none: ChainCache = new Map();
-    const chains = firstChains(document, options.chains ?? none);
-    return remote.stemsLook(document, firstLayers(document, options), chains, this.sampleRateHz);
+    return {
+      found: remote.stemsLook(document, firstLayers(document, options), this.sampleRateHz).catch(() => null),
+      onPart: (part) => {
+        const { left, right, gains } = part;
+        const buffers = [left, ...(right === left ? [] : [right]), ...(gains ? [gains] : [])];
+        void remote.takePart(
+          transfer(
+            part,
+            buffers.map(({ buffer }) => buffer),
+          ),
+        );
+      },
+    };
   }
 
   /** What is found of the tone of a loop; null where there is no core to spare. */

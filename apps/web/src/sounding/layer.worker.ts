@@ -3,9 +3,9 @@ import {
   stemsLookSteps,
   toneOf,
   type CachedLayer,
-  type ChainCache,
   type LayerJob,
   type LayerJobDone,
+  type MixPart,
   type Recording,
   type SoundDocument,
   type StemsLook,
@@ -14,6 +14,7 @@ import {
 } from '@abyssal/core';
 import { expose, transfer } from 'comlink';
 import { Breath } from './breath';
+import { ComingMix } from './coming-mix';
 import type { SentAssets } from './render-types';
 
 /** Renders single layers, and looks at the stems and the tone of a loop, beside the worker that measures. */
@@ -21,6 +22,8 @@ export class LayerRenderer {
   private readonly assets = new Map<string, Recording>();
   private readonly breath = new Breath();
   private wanted = 0;
+  /** What is mixed elsewhere, of the sound whose stems were asked for last. */
+  private coming: ComingMix | null = null;
 
   /** Takes recordings that sounds name from now on. */
   take(sent: SentAssets): void {
@@ -30,6 +33,7 @@ export class LayerRenderer {
   /** Leaves off what is rendered, whatever it is. */
   leave(): void {
     this.wanted++;
+    this.coming?.leave();
   }
 
   /** Renders what is asked for of a layer; null where it was left off. */
@@ -48,18 +52,29 @@ export class LayerRenderer {
     return toneOf(document, signals, this.assets);
   }
 
-  /** What is found in the stems of a sound, from its layers and chains as they were rendered; null where it was left off. */
+  /** What is found in the stems of a sound, from its layers, and its mix as it is handed over; null where it was left off. */
   async stemsLook(
     document: SoundDocument,
     layers: readonly CachedLayer[],
-    chains: ChainCache,
     sampleRateHz: number,
   ): Promise<StemsLook | null> {
     const mine = ++this.wanted;
     const cache = new Map(layers.map(({ name, entry }) => [name, entry]));
-    const steps = stemsLookSteps(document, { sampleRateHz, assets: this.assets, cache, chains });
-    const found = await this.breath.through(steps, () => mine === this.wanted);
+    const coming = (this.coming = new ComingMix(sampleRateHz));
+    const follows = coming.reader;
+    const steps = stemsLookSteps(document, { sampleRateHz, assets: this.assets, cache, follows });
+    const found = await this.breath.through(
+      steps,
+      () => mine === this.wanted,
+      undefined,
+      () => coming.enough(),
+    );
     return found && found.value;
+  }
+
+  /** Takes the next part of the mix of the sound whose stems were asked for last. */
+  takePart(part: MixPart): void {
+    this.coming?.give(part);
   }
 }
 

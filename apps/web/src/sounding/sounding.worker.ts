@@ -1,6 +1,5 @@
 import {
   chainFigureSteps,
-  depthOf,
   DUCKING_FRAMES,
   firstLook,
   fitSteps,
@@ -125,15 +124,14 @@ class Measurement {
     const progress = this.progress();
     await this.layersApart(options, progress);
     if (this.ended) return;
-    // Null where there is no other worker; told null where it fails or leaves off.
-    const beside = helpers.stemsLook(document, options)?.catch(() => null) ?? null;
+    // Null where there is no other worker.
+    const beside = helpers.stemsLook(document, options);
     const loops: { readonly loop: LoopRender; readonly tone: Promise<ToneFigures | null> | null }[] = [];
     const onRender = (loop: LoopRender) => {
-      loops.push({ loop, tone: beside && this.toneElsewhere(loop, beside) });
+      loops.push({ loop, tone: beside && this.toneElsewhere(loop, beside.found) });
     };
-    const withStems = beside === null;
     const measured = await this.through(
-      measuredSteps(document, { ...options, withStems, onRender }),
+      measuredSteps(document, { ...options, onRender, onPart: beside?.onPart }),
       (done) => {
         progress(LAYERS_SHARE + (1 - LAYERS_SHARE) * done);
       },
@@ -141,11 +139,11 @@ class Measurement {
     if (!measured) return;
     const sounding = soundingFrom(document, measured.value, options);
     const { render, figures, pass, kick, told, bearings, backing } = sounding;
-    const depth = depthOf(render);
     const kickDrawn = kickWave(document, assets);
     const holdsMs = hardHoldMs(document, RATE, assets);
-    const stems = beside ? await this.stems(beside, options) : stemsLookOf(document, render);
+    const stems = beside ? await this.stems(beside.found, options) : stemsLookOf(document, render);
     if (!stems || this.ended) return;
+    const { depth, cancelling } = stems;
     this.tell({
       kind: 'shown',
       shown: {
@@ -153,7 +151,7 @@ class Measurement {
         notes: pass.notes,
         bearings,
         backing: backing && { loudness: backing, masked: depth.masked },
-        depth: { ...depth, layers: stems.layers },
+        depth,
         heard: pass.heard,
         systems: systemsOf(document),
         mono: pass.mono,
@@ -162,7 +160,7 @@ class Measurement {
         kick,
         clicks: pass.clicks,
         low: trace(pass.low),
-        told: [...stems.cancelling, ...told],
+        told: [...cancelling, ...told],
         moved: render.moved,
         kickWave: kickDrawn,
         ducking: render.ducking && { rateHz: RATE / DUCKING_FRAMES, gains: render.ducking },
@@ -195,10 +193,10 @@ class Measurement {
 
   /** What another worker finds in the stems, or what is found here where it fails. */
   private async stems(
-    beside: Promise<StemsLook | null>,
+    elsewhere: Promise<StemsLook | null>,
     options: SoundingOptions,
   ): Promise<StemsLook | null> {
-    const found = await beside;
+    const found = await elsewhere;
     if (found || this.ended) return found;
     return (await this.through(stemsLookSteps(this.document, options)))?.value ?? null;
   }

@@ -4,6 +4,7 @@ export { freezeKey, freezeSteps } from './hosts/render-layer.js';
 export { lowsRunFree, runsFree } from './hosts/runs-free.js';
 export {
   DUCKING_FRAMES,
+  FOLLOWED_S,
   cachePlaces,
   layersToRender,
   renderLayerSteps,
@@ -14,7 +15,8 @@ export {
   type LoopRender,
   type RenderOptions,
 } from './hosts/render-loop.js';
-export { firstChains, type ChainCache } from './hosts/kept-chains.js';
+export { MixReader, type MixPart } from './mix/mix-parts.js';
+export type { ChainCache } from './hosts/kept-chains.js';
 export type { Stems } from './mix/mix.js';
 export { runGrit, type GritRunOptions } from './hosts/grit-run.js';
 export { renderBackingSteps } from './hosts/render-backing.js';

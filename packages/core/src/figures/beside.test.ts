@@ -1,6 +1,6 @@
 import { cleanSound, cleanTone } from '../document/index.js';
 import { sluiceTalker } from '../demo/index.js';
-import type { LayerCache, LoopRender } from '../engine/index.js';
+import { MixReader, type LayerCache, type LoopRender, type MixPart } from '../engine/index.js';
 import { toEnd } from '../units/index.js';
 import { firstLayers, keepJob, layerJobs, layerJobSteps } from './layer-jobs.js';
 import { measuredSteps, reportFrom, soundingFrom, soundingOf, type SoundingOptions } from './sounding.js';
@@ -36,14 +36,18 @@ describe('a sound that is measured in parts, as by several workers', () => {
   // What goes to another worker is copied on its way.
   const sent = structuredClone(firstLayers(sound, options));
   const elsewhere = { sampleRateHz: RATE, cache: new Map(sent.map(({ name, entry }) => [name, entry])) };
-  const stems = toEnd(stemsLookSteps(sound, elsewhere));
+  const follows = new MixReader();
+  const onPart = (part: MixPart) => {
+    follows.give(structuredClone(part));
+  };
   const renders: LoopRender[] = [];
   const found: ToneFigures[] = [];
   const onRender = (render: LoopRender) => {
     renders.push(render);
     found.push(toneOf(sound, render));
   };
-  const measured = toEnd(measuredSteps(sound, { ...options, withStems: false, onRender }));
+  const measured = toEnd(measuredSteps(sound, { ...options, onPart, onRender }));
+  const stems = toEnd(stemsLookSteps(sound, { ...elsewhere, follows }));
   const sounding = soundingFrom(sound, measured, options);
   const whole = soundingOf(sound, { sampleRateHz: RATE });
 
@@ -57,7 +61,7 @@ describe('a sound that is measured in parts, as by several workers', () => {
   it('has the levels by depth of its stems, though none were rendered with the figures', () => {
     expect(renders[0].layers).toEqual([]);
     expect(stems).toEqual(stemsLookOf(sound, whole.render));
-    expect(stems.layers.map(({ id }) => id)).toEqual(sound.layers.map(({ id }) => id));
+    expect(stems.depth.layers.map(({ id }) => id)).toEqual(sound.layers.map(({ id }) => id));
   });
 
   it('renders no layer and no tone twice', () => {

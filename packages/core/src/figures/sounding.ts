@@ -58,8 +58,11 @@ export interface SoundingOptions {
   readonly cache?: LayerCache;
   readonly chains?: ChainCache;
   readonly tones?: ToneCache;
-  /** Whether the first pass is rendered with its stems; it is unless a host looks at them beside: see `stemsLookSteps`. */
-  readonly withStems?: boolean;
+  /**
+   * Given by a host that looks at the stems beside: the first pass is then rendered without them, and hands over what
+   * `stemsLookSteps` needs to follow it.
+   */
+  readonly onPart?: RenderOptions['onPart'];
   /** Given the loop of each pass before anything is measured of it. */
   readonly onRender?: (render: LoopRender) => void;
 }
@@ -99,13 +102,12 @@ export interface Measured {
 
 /**
  * Renders and measures a sound, in steps that yield the share done. Where phases or movers run free, four seeded passes are
- * rendered. What is found in stems and tone a host may look for beside it: see `withStems`, `onRender` and `soundingFrom`.
+ * rendered. What is found in stems and tone a host may look for beside it: see `onPart`, `onRender` and `soundingFrom`.
  */
 export function* measuredSteps(
   document: SoundDocument,
-  options: SoundingOptions,
+  { onPart, ...options }: SoundingOptions,
 ): Generator<number, Measured> {
-  const { withStems = true } = options;
   const systems = systemsOf(document);
   const count = runsFree(document) ? FREE_PASSES : 1;
   const untouched = withCleanPathAlone(document);
@@ -116,7 +118,8 @@ export function* measuredSteps(
     const wanted = {
       ...options,
       pass,
-      stems: withStems && pass === 0 ? 'shares' : 'none',
+      stems: pass === 0 && !onPart ? 'shares' : 'none',
+      onPart: pass === 0 ? onPart : undefined,
       traced: true,
     } as const;
     const steps = passSteps(document, wanted, options.onRender);

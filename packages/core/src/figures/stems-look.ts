@@ -1,24 +1,24 @@
 import type { SoundDocument } from '../document/index.js';
 import { renderLoopSteps, type LoopRender, type RenderOptions } from '../engine/index.js';
-import { depthOfLayers, type DepthSpectra } from './depth.js';
+import { depthOf, type DepthSpectra } from './depth.js';
 import { layersTold, type Told } from './told.js';
 
-/** What the depth chart shows of a loop's layers, and what is told of them: all that needs their stems. */
+/** What is found in a loop that was rendered with its stems: what the depth chart shows, and what is told of them. */
 export interface StemsLook {
-  readonly layers: DepthSpectra['layers'];
+  readonly depth: DepthSpectra;
   /** Layers that cancel each other's lows. */
   readonly cancelling: readonly Told[];
 }
 
-/** What is found in the stems of a rendered loop. */
+/** What is found in a rendered loop with its stems. */
 export const stemsLookOf = (document: SoundDocument, render: LoopRender): StemsLook => ({
-  layers: depthOfLayers(render),
+  depth: depthOf(render),
   cancelling: layersTold(document, render),
 });
 
 /**
  * Renders a loop with its stems and looks at them, in steps that yield the share done: for a host that does so beside
- * the measuring, with the layers in `options.cache`.
+ * the measuring, with the layers in `options.cache`, following what that mixes by `options.follows`.
  */
 export function* stemsLookSteps(
   document: SoundDocument,

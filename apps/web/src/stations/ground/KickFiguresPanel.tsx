@@ -11,8 +11,8 @@ import { rootNear, tailOnRoot } from './kick-edits';
 /** The kick's own figures. */
 export function KickFiguresPanel() {
   const kick = useSound((sound) => sound.kick);
-  const { shown, of } = useSounding();
-  const found = shown?.kick;
+  const found = useSounding(({ shown }) => shown?.kick);
+  const of = useSounding((state) => state.of);
   const tail = found?.tail ?? null;
   // A tail is tuned where it stands still and is more than a cent off.
   const hz = tail?.steady ? tail.hz : null;

@@ -24,7 +24,7 @@ const WAV = ['gainDb', 'startMs', 'endMs', 'fadeMs', 'retuneSt', 'shiftMs'] as c
 /** The kick: made here, or a WAV that is dropped on it. */
 export function KickPanel() {
   const kick = useSound((sound) => sound.kick);
-  const { shown } = useSounding();
+  const shown = useSounding((state) => state.shown);
   const [over, setOver] = useState(false);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);

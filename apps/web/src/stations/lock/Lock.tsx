@@ -19,7 +19,9 @@ import { emptyWords, noRoseWords } from './words';
 /** How the sound sits with the kick, hit by hit. */
 export function LockStation() {
   const document = useDocument();
-  const { look, roses, fitLows } = useSounding();
+  const look = useSounding((state) => state.look);
+  const roses = useSounding((state) => state.roses);
+  const fitLows = useSounding((state) => state.fitLows);
   const [chosen, setChosen] = useState<{ readonly index: number; readonly place: number } | null>(null);
   const [drawn, setDrawn] = useState<string | null>(null);
   useEffect(lookAtLockFirst, []);

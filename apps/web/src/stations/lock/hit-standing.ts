@@ -41,20 +41,23 @@ export interface HitStanding {
 /** The standing of a meeting; the same object until it is measured again, though the rose may be dragged meanwhile. */
 export function useHitStanding(met: readonly Met[], present: Met | null): HitStanding {
   const document = useDocument();
-  const { shown, look, lookOf, roses, fit } = useSounding();
+  const look = useSounding((state) => state.look);
+  const lookOf = useSounding((state) => state.lookOf);
+  const roses = useSounding((state) => state.roses);
+  const tried = useSounding(({ fit }) => fit?.tried ?? null);
+  const bearingsShown = useSounding(({ shown }) => shown?.bearings);
   const notes = look?.notes ?? NO_NOTES;
   const measured = present && isLock(present.meeting.lock) ? present.meeting.lock : null;
   const rose = present ? (roses?.[present.index]?.[present.place] ?? null) : null;
   const best = useMemo(() => (rose ? bestTurnFor([rose]) : null), [rose]);
   const common = useMemo(() => (roses ? bestTurnOfLine(notes, roses) : null), [notes, roses]);
   const spread = useMemo(() => spreadDeg(bearings(met)), [met]);
-  const passBearings = present && shown ? shown.bearings[present.index]?.[present.place] : undefined;
+  const passBearings = present ? bearingsShown?.[present.index]?.[present.place] : undefined;
   const passSpread = useMemo(() => spreadDeg(passBearings ?? []), [passBearings]);
   const free = lowsRunFree(document);
   // Figures are a moment behind while the bass is being turned: what is proposed counts from the state that
   // was measured, so that asking twice is asking once.
   const from = lookOf?.lock ?? document.lock;
-  const tried = fit?.tried ?? null;
   return useMemo(
     () => ({ present, measured, rose, best, common, spread, passSpread, free, from, tried }),
     [present, measured, rose, best, common, spread, passSpread, free, from, tried],

@@ -42,18 +42,6 @@ const placesOf = ({ grit }: SoundDocument): UnitPlace[] => [
   { in: 'after' },
 ];
 
-/** What of a cache serves a sound's first pass, for a host that mixes it elsewhere. */
-export function firstChains(document: SoundDocument, cache: ChainCache): ChainCache {
-  const keyOf = chainKeys(document);
-  return new Map(
-    placesOf(document).flatMap((place) => {
-      const name = `${placeName(place)} 0`;
-      const kept = cache.get(name);
-      return kept?.key === keyOf(place) ? [[name, kept] as const] : [];
-    }),
-  );
-}
-
 /**
  * Has the chains of a mix that is about to run played back from a cache where they did not change, and written down where
  * they did. What is returned puts these into the cache, once the run is through.

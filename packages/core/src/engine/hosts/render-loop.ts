@@ -7,6 +7,7 @@ import { kickRecordingOf } from '../kick/kick-recording.js';
 import { kickFrames } from '../kick/render-kick.js';
 import { isStereo } from '../layer/layer-sides.js';
 import type { Mix, Stems } from '../mix/mix.js';
+import { MixWriter, type MixPart, type MixReader } from '../mix/mix-parts.js';
 import { STEMS_SETTLE_S } from '../mix/stem-taps.js';
 import type { ChainTape } from '../units/chain-tape.js';
 import { Assembly, seedOf } from './assembly.js';
@@ -17,7 +18,7 @@ import { HeardTrack, type HeardBlocks } from './heard-track.js';
 import { Tracer, watchedInMix, type Trace } from './moved.js';
 import { layerKey } from './rebuild-keys.js';
 import { renderLayer, type LayerRender } from './render-layer.js';
-import { runLoop } from './run-loop.js';
+import { runLoop, STRETCH_S } from './run-loop.js';
 
 /** A loop as it sounds once it runs round: what hangs over its end stands at its start. */
 export interface LoopRender {
@@ -68,7 +69,17 @@ export interface RenderOptions {
   readonly traced?: boolean;
   /** The chain of which is written down what goes in and what each unit gives. */
   readonly taped?: UnitPlace | null;
+  /** Given all that a render of the same with stems, made elsewhere, needs to follow this one. */
+  readonly onPart?: (part: MixPart) => void;
+  /**
+   * What such a render, of another host, gives: it is followed, and grit and ceiling need not be run. Before the first
+   * step, and behind each that is yielded, it must have `FOLLOWED_S` seconds, or all that comes. Only with stems.
+   */
+  readonly follows?: MixReader;
 }
+
+/** Seconds that one step of a loop render may read of what it follows. */
+export const FOLLOWED_S = STRETCH_S + 0.01;
 
 /** Frames between two values of the ducking that a loop render keeps. */
 export const DUCKING_FRAMES = BLOCK;
@@ -317,7 +328,7 @@ export function* renderLoopSteps(
   written: SoundDocument,
   options: RenderOptions,
 ): Generator<number, LoopRender> {
-  const { sampleRateHz, pass = 0, traced = false, taped = null, chains = null } = options;
+  const { sampleRateHz, pass = 0, traced = false, taped = null, chains = null, onPart, follows } = options;
   const plan = planOf(written, options);
   const { document, events, assembly, heard, track, start, first, total } = plan;
   const loop = events.loopFrames;
@@ -335,6 +346,13 @@ export function* renderLoopSteps(
   // A brief run has not settled before the loop's start.
   const seam = options.brief ? 0 : Math.min(loop, seamFrames(sampleRateHz));
   const lead = emptyLoop(document, assembly, layers, seam, mix.stereo, options);
+  const writer = onPart ? new MixWriter(Math.ceil(FOLLOWED_S * sampleRateHz), mix.stereo) : null;
+  if (writer) mix.writeTo(writer);
+  if (follows) mix.follow(follows);
+  const handOver = (last: boolean) => {
+    const part = writer?.take(last);
+    if (part) onPart!(part);
+  };
   const keepWritten = chains
     ? keepChains(document, mix, chains, {
         pass,
@@ -366,7 +384,11 @@ export function* renderLoopSteps(
       mix.comeRound();
     },
   });
-  yield* shareOf(mixing, LAYERS_SHARE, 1 - LAYERS_SHARE);
+  for (let step = mixing.next(); !step.done; step = mixing.next()) {
+    handOver(false);
+    yield LAYERS_SHARE + (1 - LAYERS_SHARE) * step.value;
+  }
+  handOver(true);
   keepWritten?.();
   closeSeams(out, lead);
   yield 1;

@@ -2,7 +2,7 @@ import { BLOCK } from '../../dsp/index.js';
 import type { EventList } from './events.js';
 
 /** Seconds of sound between two yields of a render. */
-const STRETCH_S = 1;
+export const STRETCH_S = 1;
 
 /**
  * Frames until the next event or the next mark of the grid, whichever comes first. Marks stand every `BLOCK`

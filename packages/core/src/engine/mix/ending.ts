@@ -69,13 +69,19 @@ export class Ending {
 
   /** Holds the next `frames` of the blocks under the ceiling `gains[at]`; says whether it acted. */
   process(gains: Float64Array, at: number, frames: number): boolean {
-    const { blocks, sides, gain } = this;
-    const { bassLeft, bassRight, kickLeft, kickRight, backLeft, backRight } = blocks;
     this.levels[0] = gains[at];
     this.followPeaks(frames);
-    const acts = this.ceiling.gains(this.peaks, gain, frames);
+    const acts = this.ceiling.gains(this.peaks, this.gain, frames);
+    this.hold(acts, frames);
+    return acts;
+  }
+
+  /** Holds the next `frames` of the blocks by what stands in `gain`; nothing but waits where it does not act. */
+  hold(acts: boolean, frames: number): void {
+    const { blocks, sides, gain } = this;
+    const { bassLeft, bassRight, kickLeft, kickRight, backLeft, backRight } = blocks;
     this.waits.process(frames);
-    if (!acts) return false;
+    if (!acts) return;
     times(bassLeft, gain, frames);
     if (sides.stereo) times(bassRight, gain, frames);
     times(kickLeft, gain, frames);
@@ -84,7 +90,6 @@ export class Ending {
       times(backLeft, gain, frames);
       times(backRight, gain, frames);
     }
-    return true;
   }
 
   /** Tells the ceiling the true peaks. */

@@ -33,6 +33,7 @@ import { NOWHERE } from '../layer/layer-player.js';
 import { stepFor } from '../movers/step-for.js';
 import { chainLate } from '../units/late-frames.js';
 import { LayerWait } from './layer-wait.js';
+import type { MixReader, MixWriter } from './mix-parts.js';
 import { StemTaps } from './stem-taps.js';
 
 const FIELDS = [
@@ -138,6 +139,8 @@ export class Mix {
     ahead: Float64Array.of(Infinity),
   };
   private marks: NoteMarks = NO_MARKS;
+  private writer: MixWriter | null = null;
+  private followed: MixReader | null = null;
   private a4Hz = 440;
   private readonly heard: Heard | null;
   /** Ticks a frame; the bass's own peak of late; frames of a control step; notes held. */
@@ -295,6 +298,16 @@ export class Mix {
     this.marks = marks;
   }
 
+  /** Has what grit and ceiling give written down while stems are asked for. */
+  writeTo(writer: MixWriter): void {
+    this.writer = writer;
+  }
+
+  /** Has grit and ceiling left out: while stems are asked for, what another mix wrote down stands in their place. */
+  follow(reader: MixReader): void {
+    this.followed = reader;
+  }
+
   /** The chain of grit at a place; null where it is left out. */
   chainAt(place: UnitPlace): UnitChain | null {
     if (place.in === 'clean path') return this.grit.cleanChain;
@@ -417,21 +430,46 @@ export class Mix {
     }
   }
 
-  /** Runs grit, and each layer's way through it, over a block of which the control steps were found. */
+  /** Runs each layer's way through grit, and grit itself, over a block of which the control steps were found. */
   private runGrit(frames: number, place: number, sub: boolean): void {
-    const { steps, grit } = this;
+    const { steps, stems, bassLeft, bassRight, followed } = this;
+    if (steps.still && !this.gritMoves) stems.shape(0, frames, this.bank.value);
+    else
+      for (let k = 0, from = 0; k < steps.count; from = steps.ends[k++])
+        stems.shape(from, steps.ends[k], steps.rows[k]);
+    if (!followed) this.runUnits(frames, place, sub);
+    else if (stems.asked) followed.bass(bassLeft, bassRight, frames);
+    if (stems.asked) this.writer?.bass(bassLeft, bassRight, frames);
+  }
+
+  private runUnits(frames: number, place: number, sub: boolean): void {
+    const { steps, grit, bassLeft, bassRight, clean } = this;
     grit.await(this.marks, place);
     if (steps.still && !this.gritMoves) {
       this.stand(0, steps.count);
-      grit.process(this.bassLeft, this.bassRight, this.clean, sub, 0, frames, this.bank.value, steps);
-      this.stems.shape(0, frames, this.bank.value);
+      grit.process(bassLeft, bassRight, clean, sub, 0, frames, this.bank.value, steps);
       return;
     }
     for (let k = 0, from = 0; k < steps.count; from = steps.ends[k++]) {
       this.stand(k, k + 1);
-      grit.process(this.bassLeft, this.bassRight, this.clean, sub, from, steps.ends[k], steps.rows[k]);
-      this.stems.shape(from, steps.ends[k], steps.rows[k]);
+      grit.process(bassLeft, bassRight, clean, sub, from, steps.ends[k], steps.rows[k]);
     }
+  }
+
+  /** Holds the mix under the ceiling; says whether that acted. */
+  private end(frames: number): boolean {
+    const { ending, followed, stems, writer } = this;
+    const acts = followed ? this.endAlike(followed, frames) : ending.process(this.last, HELD_UNDER, frames);
+    if (stems.asked) writer?.ceiling(acts ? ending.gain : null, frames);
+    return acts;
+  }
+
+  /** Holds it as the mix that is followed was held. */
+  private endAlike(followed: MixReader, frames: number): boolean {
+    const { ending, stems } = this;
+    const acts = stems.asked && followed.ceiling(ending.gain, frames);
+    ending.hold(acts, frames);
+    return acts;
   }
 
   /** Says how far each unit is there from one end of a control step to another. */
@@ -485,7 +523,7 @@ export class Mix {
     this.takeKick(kick, frames);
     if (this.hasBacking) this.takeBacking(backing, frames);
 
-    const acts = this.ending.process(last, HELD_UNDER, frames);
+    const acts = this.end(frames);
     this.stems.finish(
       this.before[DUCKED],
       last[DUCKED],

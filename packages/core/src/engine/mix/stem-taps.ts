@@ -16,6 +16,8 @@ export class StemTaps {
   /** One a layer; none while nobody asks for stems. */
   taps: readonly StemTap[];
   private readonly every: readonly StemTap[];
+  /** Whether they are asked for now, here or elsewhere. */
+  asked = true;
   /** The bass before the whole sound's feedback, then what that adds; later what units made. */
   private readonly addedLeft = new Float64Array(BLOCK);
   private readonly addedRight = new Float64Array(BLOCK);
@@ -35,6 +37,7 @@ export class StemTaps {
 
   /** Leaves the stems off, or goes on with them: `STEMS_SETTLE_S` before they are to be right. */
   ask(asks: boolean): void {
+    this.asked = asks;
     this.taps = asks ? this.every : NONE;
   }
 
