@@ -220,7 +220,6 @@ export {
   DUCKING_FRAMES,
   Engine,
   fmCycle,
-  FOLLOWED_S,
   freezeKey,
   freezeSteps,
   hardHoldMs,

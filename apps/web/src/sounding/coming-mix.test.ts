@@ -1,4 +1,4 @@
-import { FOLLOWED_S, type MixPart } from '@abyssal/core';
+import type { MixPart } from '@abyssal/core';
 import { ComingMix } from './coming-mix';
 
 const RATE = 8000;
@@ -22,23 +22,26 @@ async function isDone(promise: Promise<void>): Promise<boolean> {
 
 describe('a mix that comes in parts', () => {
   it('is waited for until a step can be made', async () => {
-    const coming = new ComingMix(RATE);
+    const coming = new ComingMix();
+    coming.reader.needs = 2 * RATE;
     const enough = coming.enough();
     expect(await isDone(enough)).toBe(false);
     coming.give(partOf(1));
     expect(await isDone(enough)).toBe(false);
-    coming.give(partOf(FOLLOWED_S - 1 + 0.001));
+    coming.give(partOf(1));
     expect(await isDone(enough)).toBe(true);
   });
 
   it('is not waited for behind its last part, however short', async () => {
-    const coming = new ComingMix(RATE);
+    const coming = new ComingMix();
+    coming.reader.needs = 2 * RATE;
     coming.give(partOf(0.1, true));
     expect(await isDone(coming.enough())).toBe(true);
   });
 
   it('lets go whoever waits when it is left off', async () => {
-    const coming = new ComingMix(RATE);
+    const coming = new ComingMix();
+    coming.reader.needs = 2 * RATE;
     const enough = coming.enough();
     coming.leave();
     expect(await isDone(enough)).toBe(true);

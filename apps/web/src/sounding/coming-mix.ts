@@ -1,12 +1,10 @@
-import { FOLLOWED_S, MixReader, type MixPart } from '@abyssal/core';
+import { MixReader, type MixPart } from '@abyssal/core';
 
 /** What another worker mixes, part by part as it comes, for one who follows it. */
 export class ComingMix {
   readonly reader = new MixReader();
   private left = false;
   private wake: (() => void) | null = null;
-
-  constructor(private readonly sampleRateHz: number) {}
 
   give(part: MixPart): void {
     this.reader.give(part);
@@ -21,7 +19,7 @@ export class ComingMix {
 
   /** Done once the next step can be made, or never will. */
   async enough(): Promise<void> {
-    while (!this.left && !this.reader.has(FOLLOWED_S * this.sampleRateHz))
+    while (!this.left && !this.reader.ready)
       await new Promise<void>((resolve) => {
         this.wake = resolve;
       });

@@ -60,7 +60,7 @@ export class LayerRenderer {
   ): Promise<StemsLook | null> {
     const mine = ++this.wanted;
     const cache = new Map(layers.map(({ name, entry }) => [name, entry]));
-    const coming = (this.coming = new ComingMix(sampleRateHz));
+    const coming = (this.coming = new ComingMix());
     const follows = coming.reader;
     const steps = stemsLookSteps(document, { sampleRateHz, assets: this.assets, cache, follows });
     const found = await this.breath.through(

@@ -224,7 +224,8 @@ class Measurement {
       (done) => {
         keepJob(options, done);
       },
-      [own, ...helpers.for(jobs.length, this.assets)],
+      // What is done here keeps the others waiting until its first step is through: they are given theirs first.
+      [...helpers.for(jobs.length, this.assets), own],
       () => this.ended,
       (share) => {
         finished = share;

@@ -4,7 +4,6 @@ export { freezeKey, freezeSteps } from './hosts/render-layer.js';
 export { lowsRunFree, runsFree } from './hosts/runs-free.js';
 export {
   DUCKING_FRAMES,
-  FOLLOWED_S,
   cachePlaces,
   layersToRender,
   renderLayerSteps,

@@ -5,7 +5,7 @@ import { anyAssets, anySound } from '../../testing/any-sound.js';
 import { worst } from '../../testing/bare.js';
 import { plainGrowl } from '../../testing/plain-growl.js';
 import { MixReader, type MixPart } from '../mix/mix-parts.js';
-import { FOLLOWED_S, renderLoop, renderLoopSteps, type LayerCache, type LoopRender } from './render-loop.js';
+import { renderLoop, renderLoopSteps, type LayerCache, type LoopRender } from './render-loop.js';
 
 const RATE = 24000;
 const options = { sampleRateHz: RATE, assets: anyAssets };
@@ -37,7 +37,7 @@ function following(sound: SoundDocument): LoopRender {
   const follows = new MixReader();
   const steps = renderLoopSteps(sound, { ...options, cache, follows });
   for (;;) {
-    while (!follows.has(FOLLOWED_S * RATE)) follows.give(coming.shift()!);
+    while (!follows.ready) follows.give(coming.shift()!);
     const step = steps.next();
     if (step.done) return step.value;
   }
@@ -83,12 +83,12 @@ describe('a mix with stems that follows one without', () => {
     expect(Math.max(...step.value.kick.left)).toBeGreaterThan(0.1);
   });
 
-  it('hands over no more than it needs: from when the stems begin to settle, in parts of a second', () => {
+  it('hands over no more than it needs: from when the stems begin to settle, in parts of a quarter of a second', () => {
     const { parts } = handedOver(plainGrowl());
     const frames = parts.reduce((sum, part) => sum + part.frames, 0);
     const { frames: loop } = renderLoop(plainGrowl(), { ...options, stems: 'none' });
     expect(Math.abs(frames - loop - 1.5 * RATE)).toBeLessThan(64);
-    for (const part of parts) expect(part.frames).toBeLessThanOrEqual(RATE + 64);
+    for (const part of parts) expect(part.frames).toBeLessThanOrEqual(RATE / 4 + 64);
   });
 
   it('says so where it is asked to go on before anything has come', () => {

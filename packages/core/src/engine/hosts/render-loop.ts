@@ -72,14 +72,14 @@ export interface RenderOptions {
   /** Given all that a render of the same with stems, made elsewhere, needs to follow this one. */
   readonly onPart?: (part: MixPart) => void;
   /**
-   * What such a render, of another host, gives: it is followed, and grit and ceiling need not be run. Before the first
-   * step, and behind each that is yielded, it must have `FOLLOWED_S` seconds, or all that comes. Only with stems.
+   * What such a render, of another host, gives: it is followed, and grit and ceiling are not run. The next step is to be
+   * made only once it is `ready`. Only with stems.
    */
   readonly follows?: MixReader;
 }
 
-/** Seconds that one step of a loop render may read of what it follows. */
-export const FOLLOWED_S = STRETCH_S + 0.01;
+/** Seconds that are mixed between two yields, at most. */
+const MOST_S = STRETCH_S + 0.01;
 
 /** Frames between two values of the ducking that a loop render keeps. */
 export const DUCKING_FRAMES = BLOCK;
@@ -336,6 +336,13 @@ export function* renderLoopSteps(
   const tracer = traced ? new Tracer(watchedInMix(document, mix), loop) : null;
   const tape = taped ? (mix.chainAt(taped)?.record(total) ?? null) : null;
   const stemsFrom = first - STEMS_SETTLE_S * sampleRateHz;
+  const most = Math.ceil(MOST_S * sampleRateHz);
+  let mixed = 0;
+  const lookAhead = () => {
+    if (follows) follows.needs = mixed + most > stemsFrom ? most : 0;
+  };
+  if (follows) mix.follow(follows);
+  lookAhead();
   heard.over(start, total);
   const layers = yield* renderLayers(plan, options);
   const blocks = layers.map(({ role, left, right }) => {
@@ -346,9 +353,8 @@ export function* renderLoopSteps(
   // A brief run has not settled before the loop's start.
   const seam = options.brief ? 0 : Math.min(loop, seamFrames(sampleRateHz));
   const lead = emptyLoop(document, assembly, layers, seam, mix.stereo, options);
-  const writer = onPart ? new MixWriter(Math.ceil(FOLLOWED_S * sampleRateHz), mix.stereo) : null;
+  const writer = onPart ? new MixWriter(most, mix.stereo) : null;
   if (writer) mix.writeTo(writer);
-  if (follows) mix.follow(follows);
   const handOver = (last: boolean) => {
     const part = writer?.take(last);
     if (part) onPart!(part);
@@ -369,6 +375,7 @@ export function* renderLoopSteps(
     step: (at, frames, place) => {
       track?.next();
       mix.stems.ask(at >= stemsFrom);
+      mixed = at + frames;
       for (const [l, { left, right }] of layers.entries()) {
         take(left, at, blocks[l].left, frames);
         if (right !== left) take(right, at, blocks[l].right, frames);
@@ -386,6 +393,7 @@ export function* renderLoopSteps(
   });
   for (let step = mixing.next(); !step.done; step = mixing.next()) {
     handOver(false);
+    lookAhead();
     yield LAYERS_SHARE + (1 - LAYERS_SHARE) * step.value;
   }
   handOver(true);

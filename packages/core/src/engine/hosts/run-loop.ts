@@ -1,8 +1,8 @@
 import { BLOCK } from '../../dsp/index.js';
 import type { EventList } from './events.js';
 
-/** Seconds of sound between two yields of a render. */
-export const STRETCH_S = 1;
+/** Seconds of sound between two yields of a render: a few milliseconds of work, for others wait for what it makes. */
+export const STRETCH_S = 0.25;
 
 /**
  * Frames until the next event or the next mark of the grid, whichever comes first. Marks stand every `BLOCK`

@@ -69,6 +69,8 @@ export class MixReader {
   /** Frames that have come and were not read yet. */
   private waiting = 0;
   private complete = false;
+  /** Frames that the mix may read before it can wait again. */
+  needs = 0;
 
   /** Takes the next part. */
   give(part: MixPart): void {
@@ -77,9 +79,9 @@ export class MixReader {
     this.complete = part.last;
   }
 
-  /** Whether so many frames can be read, or all that will come. */
-  has(frames: number): boolean {
-    return this.complete || this.waiting >= frames;
+  /** Whether the mix can go on. */
+  get ready(): boolean {
+    return this.complete || this.waiting >= this.needs;
   }
 
   /** Puts the bass behind grit in the place of what a mix has there. */
