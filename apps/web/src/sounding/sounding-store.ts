@@ -5,6 +5,7 @@ import { deltaOf } from '../state/delta';
 import { useDocumentStore } from '../state/document-store';
 import { recording } from '../state/recordings';
 import { tellError } from '../state/view-store';
+import { withSameParts } from './same-parts';
 import type { Meter } from './sounding.worker';
 import type { Look, LowTrace, Report, Shown, ShownFit, SoundingTold } from './told';
 
@@ -108,17 +109,20 @@ function take(told: SoundingTold, of: SoundDocument): void {
   // Roses that belong to a first look at the same document stand until those of the whole measurement are
   // there.
   else if (told.kind === 'shown')
-    useSounding.setState(({ lookOf, roses }) => ({
-      shown: told.shown,
-      report: null,
-      of,
-      look: told.shown,
-      lookOf: of,
-      roses: lookOf === of ? roses : null,
-      ...NO_FIT,
-      working: false,
-      failed: null,
-    }));
+    useSounding.setState(({ shown: before, lookOf, roses }) => {
+      const shown = withSameParts(before, told.shown);
+      return {
+        shown,
+        report: null,
+        of,
+        look: shown,
+        lookOf: of,
+        roses: lookOf === of ? roses : null,
+        ...NO_FIT,
+        working: false,
+        failed: null,
+      };
+    });
   else if (told.kind === 'progress') useSounding.setState({ done: told.done });
   else if (told.kind === 'report') useSounding.setState({ report: told.report });
   else if (told.kind === 'roses') useSounding.setState({ roses: told.roses });

@@ -1,5 +1,6 @@
 import {
   chainFigureSteps,
+  depthOf,
   DUCKING_FRAMES,
   firstLook,
   fitSteps,
@@ -139,11 +140,11 @@ class Measurement {
     if (!measured) return;
     const sounding = soundingFrom(document, measured.value, options);
     const { render, figures, pass, kick, told, bearings, backing } = sounding;
+    const depth = depthOf(render);
     const kickDrawn = kickWave(document, assets);
     const holdsMs = hardHoldMs(document, RATE, assets);
     const stems = beside ? await this.stems(beside.found, options) : stemsLookOf(document, render);
     if (!stems || this.ended) return;
-    const { depth, cancelling } = stems;
     this.tell({
       kind: 'shown',
       shown: {
@@ -151,7 +152,7 @@ class Measurement {
         notes: pass.notes,
         bearings,
         backing: backing && { loudness: backing, masked: depth.masked },
-        depth,
+        depth: { ...depth, layers: stems.layers },
         heard: pass.heard,
         systems: systemsOf(document),
         mono: pass.mono,
@@ -160,7 +161,7 @@ class Measurement {
         kick,
         clicks: pass.clicks,
         low: trace(pass.low),
-        told: [...cancelling, ...told],
+        told: [...stems.cancelling, ...told],
         moved: render.moved,
         kickWave: kickDrawn,
         ducking: render.ducking && { rateHz: RATE / DUCKING_FRAMES, gains: render.ducking },

@@ -1,18 +1,18 @@
 import type { SoundDocument } from '../document/index.js';
 import { renderLoopSteps, type LoopRender, type RenderOptions } from '../engine/index.js';
-import { depthOf, type DepthSpectra } from './depth.js';
+import { depthOfLayers, type DepthSpectra } from './depth.js';
 import { layersTold, type Told } from './told.js';
 
-/** What is found in a loop that was rendered with its stems: what the depth chart shows, and what is told of them. */
+/** What the depth chart shows of a loop's layers, and what is told of them: all that needs their stems. */
 export interface StemsLook {
-  readonly depth: DepthSpectra;
+  readonly layers: DepthSpectra['layers'];
   /** Layers that cancel each other's lows. */
   readonly cancelling: readonly Told[];
 }
 
-/** What is found in a rendered loop with its stems. */
+/** What is found in the stems of a rendered loop. */
 export const stemsLookOf = (document: SoundDocument, render: LoopRender): StemsLook => ({
-  depth: depthOf(render),
+  layers: depthOfLayers(render),
   cancelling: layersTold(document, render),
 });
 

@@ -1,7 +1,6 @@
 import { cleanWavKick, findKickProblems, type Kick, plainText } from '@abyssal/core';
 import { Box, Button, LinearProgress } from '@mui/material';
 import { useRef, useState, type DragEvent } from 'react';
-import { TimeChart } from '../../charts/TimeChart';
 import { Choice } from '../../controls/Choice';
 import { FileInput, WAV_FILES } from '../../controls/FileButton';
 import { ParameterRow } from '../../controls/ParameterRow';
@@ -10,12 +9,12 @@ import { Panel } from '../../controls/Panel';
 import { ToggleTitle } from '../../controls/ToggleTitle';
 import { KeptPartsDialog } from '../../parts/KeptPartsDialog';
 import { fetchPartAs, keepInLibrary } from '../../parts/kept-parts';
-import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
 import { recording, takeWav } from '../../state/recordings';
 import { tell, tellError } from '../../state/view-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
+import { KickWave } from './KickWave';
 import { MadeKickRows } from './MadeKickRows';
 import { WaveTrim } from './WaveTrim';
 
@@ -24,7 +23,6 @@ const WAV = ['gainDb', 'startMs', 'endMs', 'fadeMs', 'retuneSt', 'shiftMs'] as c
 /** The kick: made here, or a WAV that is dropped on it. */
 export function KickPanel() {
   const kick = useSound((sound) => sound.kick);
-  const shown = useSounding((state) => state.shown);
   const [over, setOver] = useState(false);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
@@ -58,8 +56,6 @@ export function KickPanel() {
     setOver(false);
     void take(event.dataTransfer.files[0]);
   };
-  const wave = shown?.kickWave;
-  const tail = shown?.kick.tail ?? null;
   return (
     <Box
       onDragOver={(event) => {
@@ -103,17 +99,7 @@ export function KickPanel() {
           />
         }
       >
-        {kick.source === 'wav' && kick.wav ? (
-          <WaveTrim />
-        ) : (
-          <TimeChart
-            label={`One hit of the kick “${kick.name}” over time`}
-            stepS={wave?.stepS ?? 0.001}
-            traces={[{ name: 'kick', colour: 'kick', values: wave?.values ?? [] }]}
-            marks={tail ? [{ ms: 1000 * tail.fromS, text: 'tail' }] : []}
-            height={96}
-          />
-        )}
+        {kick.source === 'wav' && kick.wav ? <WaveTrim /> : <KickWave name={kick.name} />}
         {busy && <LinearProgress aria-label="Reading the WAV" />}
         {problem && (
           <Box role="alert" sx={{ color: sea.short, fontSize: TYPE.label, mt: 1 }}>
