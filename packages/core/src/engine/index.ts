@@ -2,17 +2,14 @@ export { createEngine, Engine, type EngineOptions, type Monitor } from './hosts/
 export type { Frozen } from './hosts/instrument.js';
 export { freezeKey, freezeSteps } from './hosts/render-layer.js';
 export { lowsRunFree, runsFree } from './hosts/runs-free.js';
+export { DUCKING_FRAMES, type LayerCache, type LoopRender, type RenderOptions } from './hosts/loop-render.js';
 export {
-  DUCKING_FRAMES,
   cachePlaces,
   layersToRender,
   renderLayerSteps,
   renderLoop,
   renderLoopSteps,
   type CachedLayer,
-  type LayerCache,
-  type LoopRender,
-  type RenderOptions,
 } from './hosts/render-loop.js';
 export { MixReader, type MixPart } from './mix/mix-parts.js';
 export type { ChainCache } from './hosts/kept-chains.js';

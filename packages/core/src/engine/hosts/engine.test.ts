@@ -5,7 +5,8 @@ import { loopOf, play, RATE, worst } from '../../testing/bare.js';
 import { CLIP_DRIVE, withoutUnits } from '../../testing/grit.js';
 import { db } from '../../testing/signals.js';
 import { createEngine } from './engine.js';
-import { renderLoop, type LayerCache } from './render-loop.js';
+import type { LayerCache } from './loop-render.js';
+import { renderLoop } from './render-loop.js';
 import { lowsRunFree, runsFree } from './runs-free.js';
 
 describe('one sound everywhere', () => {

@@ -5,7 +5,8 @@ import { anyAssets, anySound } from '../../testing/any-sound.js';
 import { worst } from '../../testing/bare.js';
 import { plainGrowl } from '../../testing/plain-growl.js';
 import { MixReader, type MixPart } from '../mix/mix-parts.js';
-import { renderLoop, renderLoopSteps, type LayerCache, type LoopRender } from './render-loop.js';
+import type { LayerCache, LoopRender } from './loop-render.js';
+import { renderLoop, renderLoopSteps } from './render-loop.js';
 
 const RATE = 24000;
 const options = { sampleRateHz: RATE, assets: anyAssets };

@@ -2,7 +2,8 @@ import { cleanUnit, type SoundDocument } from '../../document/index.js';
 import { trenchGrowl } from '../../demo/index.js';
 import { worst } from '../../testing/bare.js';
 import type { ChainCache } from './kept-chains.js';
-import { renderLoop, type LoopRender } from './render-loop.js';
+import type { LoopRender } from './loop-render.js';
+import { renderLoop } from './render-loop.js';
 
 const OPTIONS = { sampleRateHz: 24000, stems: 'none' as const };
 const ALL = ['band band-1 0', 'band band-2 0', 'band band-3 0', 'after 0'];

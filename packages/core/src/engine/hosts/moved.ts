@@ -76,8 +76,7 @@ export class Tracer {
   /** The step that began at a place of the loop is over. */
   take(place: number): void {
     const at = Math.floor((place % this.loopFrames) / TRACE_FRAMES);
-    this.watched.forEach(({ places, slot }, w) => {
-      this.traces[w].values[at] = places[slot];
-    });
+    const { watched, traces } = this;
+    for (let w = 0; w < watched.length; w++) traces[w].values[at] = watched[w].places[watched[w].slot];
   }
 }

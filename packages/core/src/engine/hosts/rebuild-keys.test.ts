@@ -14,7 +14,8 @@ import { eventList } from './events.js';
 import { Instrument } from './instrument.js';
 import { eventKey, structureOf } from './rebuild-keys.js';
 import type { ChainCache } from './kept-chains.js';
-import { renderLoop, type LayerCache } from './render-loop.js';
+import type { LayerCache } from './loop-render.js';
+import { renderLoop } from './render-loop.js';
 
 type Path = readonly (string | number)[];
 interface Leaf {

@@ -1,6 +1,7 @@
 import type { Ground, SoundDocument } from '../../document/index.js';
 import { loopFrames } from '../../units/index.js';
-import { renderLoopSteps, type RenderOptions } from './render-loop.js';
+import type { RenderOptions } from './loop-render.js';
+import { renderLoopSteps } from './render-loop.js';
 import type { Stereo } from '../base/recording.js';
 
 /**

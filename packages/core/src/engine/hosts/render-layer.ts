@@ -7,13 +7,42 @@ import { eventList, noteMarks, type EventList } from './events.js';
 import { HeardTrack, type HeardBlocks } from './heard-track.js';
 import { Tracer, watchedIn, type Trace } from './moved.js';
 import { layerKey } from './rebuild-keys.js';
-import { runLoop } from './run-loop.js';
+import { runLoop, type Run } from './run-loop.js';
 import type { ChainTape } from '../units/chain-tape.js';
 
 /** A layer's own render, with what was traced and written down of it. */
 export interface LayerRender extends Stereo {
   readonly moved: readonly Trace[];
   readonly tape: ChainTape | null;
+}
+
+/** Plays a layer as its loop runs, and keeps what it gives; a class for the reason that `LoopMixing` is one. */
+class LayerRun implements Run {
+  readonly audio: Stereo;
+
+  constructor(
+    private readonly events: EventList,
+    private readonly player: LayerPlayer,
+    private readonly track: HeardBlocks | null,
+    private readonly tracer: Tracer | null,
+    total: number,
+  ) {
+    this.audio = silence(total, player.stereo);
+  }
+
+  event(index: number): void {
+    tellLayer(this.player, this.events, index);
+  }
+
+  step(at: number, frames: number, place: number): void {
+    const { player, audio } = this;
+    this.track?.next();
+    player.render(frames, place);
+    this.tracer?.take(place);
+    if (player.silent) return;
+    keep(player.left, 0, frames, audio.left, at);
+    if (player.stereo) keep(player.right, 0, frames, audio.right, at);
+  }
 }
 
 /** Renders a layer alone over `total` frames of a loop from `start` on, as the mix is given it. */
@@ -33,22 +62,10 @@ export function* renderLayer(
   const player = new LayerPlayer(document, document.layers[index], { ...options, heard: track });
   player.takeMarks(noteMarks(events));
   const tape = options.taped ? player.record(total) : null;
-  const audio = silence(total, player.stereo);
   const tracer = options.traced ? new Tracer(watchedIn(document, player), events.loopFrames) : null;
-  yield* runLoop(events, options.sampleRateHz, start, total, {
-    event: (i) => {
-      tellLayer(player, events, i);
-    },
-    step: (at, frames, place) => {
-      track?.next();
-      player.render(frames, place);
-      tracer?.take(place);
-      if (player.silent) return;
-      keep(player.left, 0, frames, audio.left, at);
-      if (player.stereo) keep(player.right, 0, frames, audio.right, at);
-    },
-  });
-  return { ...audio, moved: tracer?.traces ?? [], tape };
+  const run = new LayerRun(events, player, track, tracer, total);
+  yield* runLoop(events, options.sampleRateHz, start, total, run);
+  return { ...run.audio, moved: tracer?.traces ?? [], tape };
 }
 
 /**

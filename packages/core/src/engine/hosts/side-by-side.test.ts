@@ -1,7 +1,8 @@
 import { cleanUnit } from '../../document/index.js';
 import { sluiceTalker } from '../../demo/index.js';
 import { toEnd } from '../../units/index.js';
-import { layersToRender, renderLayerSteps, renderLoop, type LayerCache } from './render-loop.js';
+import type { LayerCache } from './loop-render.js';
+import { layersToRender, renderLayerSteps, renderLoop } from './render-loop.js';
 
 const OPTIONS = { sampleRateHz: 24000, pass: 0, traced: true };
 

@@ -4,7 +4,8 @@ import { bilgeDrone, ebbDrift, keelPluck, slackWater, sluiceTalker } from '../..
 import { plainGrowl } from '../../testing/plain-growl.js';
 import type { SoundDocument } from '../../document/index.js';
 import { anyAssets, anySound } from '../../testing/any-sound.js';
-import { renderLoop, type LoopRender } from './render-loop.js';
+import type { LoopRender } from './loop-render.js';
+import { renderLoop } from './render-loop.js';
 import type { Stems } from '../mix/mix.js';
 
 const render = (sound: SoundDocument, stems: Stems = 'shares') =>

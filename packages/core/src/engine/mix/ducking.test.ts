@@ -6,7 +6,8 @@ import { noteToHz } from '../../music/index.js';
 import { findClicks } from '../../measure/index.js';
 import { amplitudeAt, db, sine } from '../../testing/signals.js';
 import { Ducker, duckCurveDb, wantedReductionDb } from './duck.js';
-import { DUCKING_FRAMES, renderLoop } from '../hosts/render-loop.js';
+import { DUCKING_FRAMES } from '../hosts/loop-render.js';
+import { renderLoop } from '../hosts/render-loop.js';
 
 const RATE = 48000;
 const clean = cleanSound().duck;
