@@ -4,7 +4,7 @@ import {
   type Recording,
   type SoundDocument,
   type SoundingOptions,
-  type StemsLook,
+  type BesideLook,
   type ToneFigures,
   type ToneSignals,
 } from '@abyssal/core';
@@ -15,10 +15,10 @@ import type { RenderOne } from './layer-pool';
 /** Most workers that render the layers of one sound, the one that measures among them. */
 const MOST_WORKERS = 4;
 
-/** What is looked for beside in stems, and where it is given the mix that it follows. */
-export interface StemsBeside {
+/** What is looked for beside, and where it is given the mix that it follows. */
+export interface LookBeside {
   /** Null where it fails or is left off. */
-  readonly found: Promise<StemsLook | null>;
+  readonly found: Promise<BesideLook | null>;
   readonly onPart: (part: MixPart) => void;
 }
 
@@ -36,14 +36,14 @@ export class Helpers {
   }
 
   /**
-   * Has the stems of a sound looked at, of the layers that `options` hold and the mix that is handed over; null where
+   * Has the first loop of a sound looked at with its stems, of the layers that `options` hold and the mix that is handed over; null where
    * there is no core to spare.
    */
-  stemsLook(document: SoundDocument, options: SoundingOptions): StemsBeside | null {
+  look(document: SoundDocument, options: SoundingOptions): LookBeside | null {
     const [remote] = this.upTo(1, options.assets ?? new Map());
     if (!remote) return null;
     return {
-      found: remote.stemsLook(document, firstLayers(document, options), this.sampleRateHz).catch(() => null),
+      found: remote.look(document, firstLayers(document, options), this.sampleRateHz).catch(() => null),
       onPart: (part) => {
         const { left, right, gains } = part;
         const buffers = [left, ...(right === left ? [] : [right]), ...(gains ? [gains] : [])];

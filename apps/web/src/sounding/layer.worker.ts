@@ -1,6 +1,6 @@
 import {
   layerJobSteps,
-  stemsLookSteps,
+  besideLookSteps,
   toneOf,
   type CachedLayer,
   type LayerJob,
@@ -8,7 +8,7 @@ import {
   type MixPart,
   type Recording,
   type SoundDocument,
-  type StemsLook,
+  type BesideLook,
   type ToneFigures,
   type ToneSignals,
 } from '@abyssal/core';
@@ -17,12 +17,12 @@ import { Breath } from './breath';
 import { ComingMix } from './coming-mix';
 import type { SentAssets } from './render-types';
 
-/** Renders single layers, and looks at the stems and the tone of a loop, beside the worker that measures. */
+/** Renders single layers, and looks at a loop and its tone, beside the worker that measures. */
 export class LayerRenderer {
   private readonly assets = new Map<string, Recording>();
   private readonly breath = new Breath();
   private wanted = 0;
-  /** What is mixed elsewhere, of the sound whose stems were asked for last. */
+  /** What is mixed elsewhere, of the sound that was to be looked at last. */
   private coming: ComingMix | null = null;
 
   /** Takes recordings that sounds name from now on. */
@@ -52,17 +52,17 @@ export class LayerRenderer {
     return toneOf(document, signals, this.assets);
   }
 
-  /** What is found in the stems of a sound, from its layers, and its mix as it is handed over; null where it was left off. */
-  async stemsLook(
+  /** What is found in the first loop of a sound, from its layers, and its mix as it is handed over; null where it was left off. */
+  async look(
     document: SoundDocument,
     layers: readonly CachedLayer[],
     sampleRateHz: number,
-  ): Promise<StemsLook | null> {
+  ): Promise<BesideLook | null> {
     const mine = ++this.wanted;
     const cache = new Map(layers.map(({ name, entry }) => [name, entry]));
     const coming = (this.coming = new ComingMix());
     const follows = coming.reader;
-    const steps = stemsLookSteps(document, { sampleRateHz, assets: this.assets, cache, follows });
+    const steps = besideLookSteps(document, { sampleRateHz, assets: this.assets, cache, follows });
     const found = await this.breath.through(
       steps,
       () => mine === this.wanted,
@@ -72,7 +72,7 @@ export class LayerRenderer {
     return found && found.value;
   }
 
-  /** Takes the next part of the mix of the sound whose stems were asked for last. */
+  /** Takes the next part of the mix of the sound that was to be looked at last. */
   takePart(part: MixPart): void {
     this.coming?.give(part);
   }

@@ -1,6 +1,5 @@
 import {
   chainFigureSteps,
-  depthOf,
   DUCKING_FRAMES,
   firstLook,
   fitSteps,
@@ -17,8 +16,8 @@ import {
   REPORT,
   reportFrom,
   soundingFrom,
-  stemsLookOf,
-  stemsLookSteps,
+  besideLookOf,
+  besideLookSteps,
   systemsOf,
   toneOf,
   turnedLowsSteps,
@@ -35,7 +34,7 @@ import {
   type Recording,
   type SoundDocument,
   type SoundingOptions,
-  type StemsLook,
+  type BesideLook,
   type ToneCache,
   type ToneFigures,
   type TurnedLows,
@@ -126,7 +125,7 @@ class Measurement {
     await this.layersApart(options, progress);
     if (this.ended) return;
     // Null where there is no other worker.
-    const beside = helpers.stemsLook(document, options);
+    const beside = helpers.look(document, options);
     const loops: { readonly loop: LoopRender; readonly tone: Promise<ToneFigures | null> | null }[] = [];
     const onRender = (loop: LoopRender) => {
       loops.push({ loop, tone: beside && this.toneElsewhere(loop, beside.found) });
@@ -138,13 +137,15 @@ class Measurement {
       },
     );
     if (!measured) return;
-    const sounding = soundingFrom(document, measured.value, options);
-    const { render, figures, pass, kick, told, bearings, backing } = sounding;
-    const depth = depthOf(render);
     const kickDrawn = kickWave(document, assets);
     const holdsMs = hardHoldMs(document, RATE, assets);
-    const stems = beside ? await this.stems(beside.found, options) : stemsLookOf(document, render);
-    if (!stems || this.ended) return;
+    const look = beside
+      ? await this.lookBeside(beside.found, options)
+      : besideLookOf(document, measured.value.render);
+    if (!look || this.ended) return;
+    const sounding = soundingFrom(document, measured.value, look);
+    const { render, figures, pass, passes, kick, told, bearings, backing } = sounding;
+    const { depth } = look;
     this.tell({
       kind: 'shown',
       shown: {
@@ -152,16 +153,16 @@ class Measurement {
         notes: pass.notes,
         bearings,
         backing: backing && { loudness: backing, masked: depth.masked },
-        depth: { ...depth, layers: stems.layers },
+        depth,
         heard: pass.heard,
         systems: systemsOf(document),
         mono: pass.mono,
         truePeakDbtp: pass.truePeakDbtp,
-        passes: sounding.passes,
+        passes,
         kick,
         clicks: pass.clicks,
         low: trace(pass.low),
-        told: [...stems.cancelling, ...told],
+        told,
         moved: render.moved,
         kickWave: kickDrawn,
         ducking: render.ducking && { rateHz: RATE / DUCKING_FRAMES, gains: render.ducking },
@@ -178,7 +179,7 @@ class Measurement {
     }
     this.tell({
       kind: 'report',
-      report: { figures: reportFrom(document, measured.value, tones), tone: tones[0] },
+      report: { figures: reportFrom(document, sounding, tones), tone: tones[0] },
     });
     const line = { locks: pass.notes, kick: pass.low.kick, bass: pass.low.bass };
     const turned = looked ?? (await this.through(turnedLowsSteps(document, line.locks, assets)));
@@ -192,14 +193,14 @@ class Measurement {
     await this.fit({ sampleRateHz: RATE, assets, bassToKickDb, known: line });
   }
 
-  /** What another worker finds in the stems, or what is found here where it fails. */
-  private async stems(
-    elsewhere: Promise<StemsLook | null>,
+  /** What another worker finds in the first loop, or what is found here where it fails. */
+  private async lookBeside(
+    elsewhere: Promise<BesideLook | null>,
     options: SoundingOptions,
-  ): Promise<StemsLook | null> {
+  ): Promise<BesideLook | null> {
     const found = await elsewhere;
     if (found || this.ended) return found;
-    return (await this.through(stemsLookSteps(this.document, options)))?.value ?? null;
+    return (await this.through(besideLookSteps(this.document, options)))?.value ?? null;
   }
 
   /** What another worker finds of the tone of a loop, once it is through with what comes before; null where it fails. */

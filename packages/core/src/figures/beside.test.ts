@@ -4,7 +4,7 @@ import { MixReader, type LayerCache, type LoopRender, type MixPart } from '../en
 import { toEnd } from '../units/index.js';
 import { firstLayers, keepJob, layerJobs, layerJobSteps } from './layer-jobs.js';
 import { measuredSteps, reportFrom, soundingFrom, soundingOf, type SoundingOptions } from './sounding.js';
-import { stemsLookOf, stemsLookSteps } from './stems-look.js';
+import { besideLookOf, besideLookSteps } from './beside-look.js';
 import type { ToneCache } from './tone-alone.js';
 import { toneOf, type ToneFigures } from './tone/tone-of.js';
 
@@ -47,21 +47,21 @@ describe('a sound that is measured in parts, as by several workers', () => {
     found.push(toneOf(sound, render));
   };
   const measured = toEnd(measuredSteps(sound, { ...options, onPart, onRender }));
-  const stems = toEnd(stemsLookSteps(sound, { ...elsewhere, follows }));
-  const sounding = soundingFrom(sound, measured, options);
+  const beside = toEnd(besideLookSteps(sound, { ...elsewhere, follows }));
+  const sounding = soundingFrom(sound, measured, beside);
   const whole = soundingOf(sound, { sampleRateHz: RATE });
 
   it('has the figures, the words and the report that it has in one go', () => {
     expect(sounding.figures).toEqual(whole.figures);
-    expect([...stems.cancelling, ...sounding.told]).toEqual(whole.told);
+    expect(sounding.told).toEqual(whole.told);
     expect(whole.told.map(({ place }) => place)).toEqual(expect.arrayContaining(['sub against', 'sub 0 1']));
-    expect(reportFrom(sound, measured, found)).toEqual(whole.report);
+    expect(reportFrom(sound, sounding, found)).toEqual(whole.report);
   });
 
   it('has the levels by depth of its stems, though none were rendered with the figures', () => {
     expect(renders[0].layers).toEqual([]);
-    expect(stems).toEqual(stemsLookOf(sound, whole.render));
-    expect(stems.layers.map(({ id }) => id)).toEqual(sound.layers.map(({ id }) => id));
+    expect(beside).toEqual(besideLookOf(sound, whole.render));
+    expect(beside.depth.layers.map(({ id }) => id)).toEqual(sound.layers.map(({ id }) => id));
   });
 
   it('renders no layer and no tone twice', () => {

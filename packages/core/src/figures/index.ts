@@ -29,7 +29,7 @@ export {
   type SoundingParts,
 } from './sounding-file.js';
 export { soundingCsv } from './sounding-csv.js';
-export { stemsLookOf, stemsLookSteps, type StemsLook } from './stems-look.js';
+export { besideLookOf, besideLookSteps, type BesideLook } from './beside-look.js';
 export type { ToneCache } from './tone-alone.js';
 export { lookOf, type LoopLook } from './tone/look.js';
 export {

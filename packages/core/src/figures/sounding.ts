@@ -19,6 +19,7 @@ import {
   type KickTail,
 } from '../measure/index.js';
 import { shareOf, toEnd } from '../units/index.js';
+import { findingsOf, type LoopFindings } from './beside-look.js';
 import { judge, type JudgedFigure } from './figures.js';
 import { withCleanPathAlone, withWordsOfAlone } from './left-alone.js';
 import { bearingsOf } from './passes/note-lock.js';
@@ -29,7 +30,7 @@ import { systemsByNotes } from './passes/systems-by-notes.js';
 import { toneOf, type ToneFigures } from './tone/tone-of.js';
 import type { ToneCache } from './tone-alone.js';
 import { systemsOf } from '../translation/index.js';
-import { clicksTold, layersTold, pitchTold, toldOf, type Told } from './told.js';
+import { clicksTold, pitchTold, toldOf, type Told } from './told.js';
 
 /** The kick's own figures. */
 export interface KickFigures {
@@ -41,6 +42,7 @@ export interface KickFigures {
 export interface Sounding {
   readonly render: LoopRender;
   readonly pass: HeardPass;
+  readonly everyPass: readonly HeardPass[];
   readonly passes: number;
   /** Bearings of each meeting of each note over the passes, degrees; nothing for a meeting without one. */
   readonly bearings: readonly (readonly (readonly number[])[])[];
@@ -48,7 +50,7 @@ export interface Sounding {
   readonly kick: KickFigures;
   /** How loud the backing parts are together; null where there is none. */
   readonly backing: Figure | null;
-  /** What takes the lows away; of layers that cancel each other only the stems tell. */
+  /** What takes the lows away. */
   readonly told: readonly Told[];
 }
 
@@ -59,8 +61,8 @@ export interface SoundingOptions {
   readonly chains?: ChainCache;
   readonly tones?: ToneCache;
   /**
-   * Given by a host that looks at the stems beside: the first pass is then rendered without them, and hands over what
-   * `stemsLookSteps` needs to follow it.
+   * Given by a host that looks at the first loop beside: it is then rendered without its stems, and hands over what
+   * `besideLookSteps` needs to follow it.
    */
   readonly onPart?: RenderOptions['onPart'];
   /** Given the loop of each pass before anything is measured of it. */
@@ -91,18 +93,20 @@ function* passSteps(
   return { render, pass: yield* shareOf(measurePassSteps(document, render), 0.5, 0.5) };
 }
 
-/** A sound as it was rendered and measured, but for what is found in its stems and its tone. */
-export interface Measured {
+/** A sound as it was rendered and measured, but for what `findingsOf` finds in its first loop, and for its tone. */
+export interface Measured extends Pick<Sounding, 'kick' | 'backing' | 'told'> {
   /** The loop of the first pass: the one that is drawn. */
   readonly render: LoopRender;
-  readonly passes: readonly HeardPass[];
+  readonly first: PassFigures;
+  readonly others: readonly HeardPass[];
   /** The sound with its clean path left alone, where something works on it. */
   readonly alone: { readonly document: SoundDocument; readonly pass: PassFigures } | null;
 }
 
 /**
  * Renders and measures a sound, in steps that yield the share done. Where phases or movers run free, four seeded passes are
- * rendered. What is found in stems and tone a host may look for beside it: see `onPart`, `onRender` and `soundingFrom`.
+ * rendered. What is found in the first loop and in the tone a host may look for beside it: see `onPart`, `onRender` and
+ * `soundingFrom`.
  */
 export function* measuredSteps(
   document: SoundDocument,
@@ -112,8 +116,8 @@ export function* measuredSteps(
   const count = runsFree(document) ? FREE_PASSES : 1;
   const untouched = withCleanPathAlone(document);
   const part = (untouched ? 0.6 : 0.95) / count;
-  const passes: HeardPass[] = [];
-  let first: LoopRender | null = null;
+  let first: { readonly render: LoopRender; readonly pass: PassFigures } | null = null;
+  const others: HeardPass[] = [];
   for (let pass = 0; pass < count; pass++) {
     const wanted = {
       ...options,
@@ -124,67 +128,71 @@ export function* measuredSteps(
     } as const;
     const steps = passSteps(document, wanted, options.onRender);
     const made = yield* shareOf(steps, part * pass, part);
-    first ??= made.render;
-    passes.push({ ...made.pass, heard: systemsByNotes(document, made.render, systems) });
+    if (!first) first = made;
+    else others.push({ ...made.pass, heard: systemsByNotes(document, made.render, systems) });
   }
   // What it makes of its chains would stand in the place of the sound's own.
   const borrowed = options.chains && new Map(options.chains);
   const alone = untouched
     ? (yield* shareOf(passSteps(untouched, { ...options, chains: borrowed, stems: 'none' }), 0.6, 0.35)).pass
     : null;
-  return { render: first!, passes, alone: alone && { document: untouched!, pass: alone } };
+  const { render, pass } = first!;
+  return {
+    render,
+    first: pass,
+    others,
+    alone: alone && { document: untouched!, pass: alone },
+    kick: kickFigures(document, options.sampleRateHz, options.assets),
+    backing: backingLoudness(render),
+    told: [
+      ...toldOf(document, render, { assets: options.assets, tones: options.tones }),
+      ...clicksTold(document, pass.edgeClicks),
+      ...pitchTold(document, pass.notes),
+    ],
+  };
 }
 
-/**
- * What is known of a sound that was rendered and measured, but for what its stems tell: of several passes the worst is
- * judged.
- */
+const backingLoudness = ({ backing, sampleRateHz }: LoopRender): Figure | null =>
+  backing &&
+  measureLoudness({ channels: [backing.left, backing.right], sampleRateHz, loop: true }).integrated;
+
+/** What is known of a sound that was rendered and measured: of several passes the worst is judged. */
 export function soundingFrom(
   document: SoundDocument,
-  { render, passes, alone }: Measured,
-  options: SoundingOptions,
+  { first, others, alone, ...measured }: Measured,
+  { heard, cancelling }: LoopFindings,
 ): Sounding {
-  const judged = judge(IN_VIEW, document, passes);
-  const bearings = passes[0].notes.map(({ meetings }, n) =>
+  const pass = { ...first, heard };
+  const everyPass: readonly HeardPass[] = [pass, ...others];
+  const judged = judge(IN_VIEW, document, everyPass);
+  const bearings = pass.notes.map(({ meetings }, n) =>
     meetings.map(({ hit, hitFrame }) =>
-      passes.flatMap(({ notes }) =>
+      everyPass.flatMap(({ notes }) =>
         bearingsOf(notes[n].meetings.filter((same) => same.hit === hit && same.hitFrame === hitFrame)),
       ),
     ),
   );
-  const backing =
-    render.backing &&
-    measureLoudness({
-      channels: [render.backing.left, render.backing.right],
-      sampleRateHz: render.sampleRateHz,
-      loop: true,
-    }).integrated;
   return {
-    backing,
-    render,
-    pass: passes[0],
-    passes: passes.length,
+    ...measured,
+    pass,
+    everyPass,
+    passes: everyPass.length,
     bearings,
     figures: alone ? withWordsOfAlone(judged, alone.document, alone.pass) : judged,
-    kick: kickFigures(document, options.sampleRateHz, options.assets),
-    told: [
-      ...toldOf(document, render, { assets: options.assets, tones: options.tones }),
-      ...clicksTold(document, passes[0].edgeClicks),
-      ...pitchTold(document, passes[0].notes),
-    ],
+    told: [...cancelling, ...measured.told],
   };
 }
 
 /** The other figures of the report, with what was found of the tone of each pass. */
 export const reportFrom = (
   document: SoundDocument,
-  { passes }: Measured,
+  { everyPass }: Sounding,
   tones: readonly ToneFigures[],
 ): JudgedFigure[] =>
   judge(
     REPORT,
     document,
-    passes.map((pass, p) => ({ ...pass, tone: tones[p] })),
+    everyPass.map((pass, p) => ({ ...pass, tone: tones[p] })),
   );
 
 /** A sound with the whole report. */
@@ -204,11 +212,10 @@ export function* soundingSteps(
     tones.push(toneOf(document, render, options.assets));
   };
   const measured = yield* measuredSteps(document, { ...options, onRender });
-  const sounding = soundingFrom(document, measured, options);
+  const sounding = soundingFrom(document, measured, findingsOf(document, measured.render));
   return {
     ...sounding,
-    told: [...layersTold(document, measured.render), ...sounding.told],
-    report: reportFrom(document, measured, tones),
+    report: reportFrom(document, sounding, tones),
     tone: tones[0],
   };
 }

@@ -69,7 +69,7 @@ export class MixReader {
   /** Frames that have come and were not read yet. */
   private waiting = 0;
   private complete = false;
-  /** Frames that the mix may read before it can wait again. */
+  /** Frames that the mix may read before it can wait again; the mix says so. */
   needs = 0;
 
   /** Takes the next part. */
