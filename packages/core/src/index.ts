@@ -357,6 +357,7 @@ export {
   soundingFrom,
   toneOf,
   soundingSteps,
+  depthOf,
   besideLookOf,
   besideLookSteps,
   wobbleOff,

@@ -1,5 +1,6 @@
 import {
   chainFigureSteps,
+  depthOf,
   DUCKING_FRAMES,
   firstLook,
   fitSteps,
@@ -137,6 +138,7 @@ class Measurement {
       },
     );
     if (!measured) return;
+    const depth = depthOf(measured.value.render);
     const kickDrawn = kickWave(document, assets);
     const holdsMs = hardHoldMs(document, RATE, assets);
     const look = beside
@@ -145,7 +147,6 @@ class Measurement {
     if (!look || this.ended) return;
     const sounding = soundingFrom(document, measured.value, look);
     const { render, figures, pass, passes, kick, told, bearings, backing } = sounding;
-    const { depth } = look;
     this.tell({
       kind: 'shown',
       shown: {
@@ -153,7 +154,7 @@ class Measurement {
         notes: pass.notes,
         bearings,
         backing: backing && { loudness: backing, masked: depth.masked },
-        depth,
+        depth: { ...depth, layers: look.layers },
         heard: pass.heard,
         systems: systemsOf(document),
         mono: pass.mono,

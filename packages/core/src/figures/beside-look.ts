@@ -1,7 +1,7 @@
 import type { SoundDocument } from '../document/index.js';
 import { renderLoopSteps, type LoopRender, type RenderOptions } from '../engine/index.js';
 import { systemsOf } from '../translation/index.js';
-import { depthOf, type DepthSpectra } from './depth.js';
+import { depthOfLayers, type DepthSpectra } from './depth.js';
 import { systemsByNotes, type NoteOnSystems } from './passes/systems-by-notes.js';
 import { layersTold, type Told } from './told.js';
 
@@ -13,9 +13,9 @@ export interface LoopFindings {
   readonly cancelling: readonly Told[];
 }
 
-/** The same, with what is drawn. */
+/** The same, with what is drawn of its layers. */
 export interface BesideLook extends LoopFindings {
-  readonly depth: DepthSpectra;
+  readonly layers: DepthSpectra['layers'];
 }
 
 /** What figures and words need of a loop that was rendered with its stems. */
@@ -27,7 +27,7 @@ export const findingsOf = (document: SoundDocument, render: LoopRender): LoopFin
 /** All that is looked for in such a loop beside its pass. */
 export const besideLookOf = (document: SoundDocument, render: LoopRender): BesideLook => ({
   ...findingsOf(document, render),
-  depth: depthOf(render),
+  layers: depthOfLayers(render),
 });
 
 /**

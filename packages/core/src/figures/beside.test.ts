@@ -61,7 +61,7 @@ describe('a sound that is measured in parts, as by several workers', () => {
   it('has the levels by depth of its stems, though none were rendered with the figures', () => {
     expect(renders[0].layers).toEqual([]);
     expect(beside).toEqual(besideLookOf(sound, whole.render));
-    expect(beside.depth.layers.map(({ id }) => id)).toEqual(sound.layers.map(({ id }) => id));
+    expect(beside.layers.map(({ id }) => id)).toEqual(sound.layers.map(({ id }) => id));
   });
 
   it('renders no layer and no tone twice', () => {
