@@ -1,5 +1,6 @@
 import {
   firstLayers,
+  type CachedLayer,
   type MixPart,
   type Recording,
   type SoundDocument,
@@ -25,14 +26,28 @@ export interface LookBeside {
 /** Workers that render layers and look at stems and tone beside the one that measures, one a core; they are made when they are first asked for. */
 export class Helpers {
   private readonly remotes: Remote<LayerRenderer>[] = [];
+  /** The layers that the first of them has, for it is the one that looks: their keys by their names. */
+  private readonly known = new Map<string, string>();
 
   constructor(private readonly sampleRateHz: number) {}
 
   /** As many as are of use for so many layers. */
   for(layers: number, assets: ReadonlyMap<string, Recording>): RenderOne[] {
-    return this.upTo(layers - 1, assets).map(
-      (remote) => (document, job) => remote.render(document, job, this.sampleRateHz),
-    );
+    return this.upTo(layers - 1, assets).map((remote, r) => async (document, job) => {
+      const keeps = r === 0 && job.pass === 0;
+      const made = await remote.render(document, job, this.sampleRateHz, keeps);
+      if (keeps && made?.of === 'layer') this.known.set(made.made.name, made.made.entry.key);
+      return made;
+    });
+  }
+
+  /** Lets the one that looks have a layer that it may be asked to look at, unless it has it. */
+  send(layer: CachedLayer): void {
+    const { name, entry } = layer;
+    const remote = this.remotes.at(0);
+    if (!remote || this.known.get(name) === entry.key) return;
+    this.known.set(name, entry.key);
+    void remote.keep(layer);
   }
 
   /**
@@ -42,8 +57,12 @@ export class Helpers {
   look(document: SoundDocument, options: SoundingOptions): LookBeside | null {
     const [remote] = this.upTo(1, options.assets ?? new Map());
     if (!remote) return null;
+    const layers = firstLayers(document, options);
+    for (const layer of layers) this.send(layer);
+    const names = layers.map(({ name }) => name);
+    for (const name of this.known.keys()) if (!names.includes(name)) this.known.delete(name);
     return {
-      found: remote.look(document, firstLayers(document, options), this.sampleRateHz).catch(() => null),
+      found: remote.look(document, names, this.sampleRateHz).catch(() => null),
       onPart: (part) => {
         const { left, right, gains } = part;
         const buffers = [left, ...(right === left ? [] : [right]), ...(gains ? [gains] : [])];

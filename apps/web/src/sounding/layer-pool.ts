@@ -12,7 +12,7 @@ export type RenderOne = (document: SoundDocument, job: LayerJob) => Promise<Laye
 export async function fillSideBySide(
   document: SoundDocument,
   jobs: readonly LayerJob[],
-  keep: (done: LayerJobDone) => void,
+  keep: (done: LayerJobDone, job: LayerJob) => void,
   renderers: readonly RenderOne[],
   ended: () => boolean,
   onDone: (share: number) => void,
@@ -23,7 +23,7 @@ export async function fillSideBySide(
     for (let job = waiting.shift(); job && !ended(); job = waiting.shift()) {
       const made = await render(document, job).catch(() => null);
       if (ended()) return;
-      if (made) keep(made);
+      if (made) keep(made, job);
       done++;
       onDone(done / jobs.length);
     }

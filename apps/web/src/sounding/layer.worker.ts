@@ -3,6 +3,7 @@ import {
   besideLookSteps,
   toneOf,
   type CachedLayer,
+  type LayerCache,
   type LayerJob,
   type LayerJobDone,
   type MixPart,
@@ -22,6 +23,8 @@ export class LayerRenderer {
   private readonly assets = new Map<string, Recording>();
   private readonly breath = new Breath();
   private wanted = 0;
+  /** Layers that may be looked at, as they were rendered here or sent. */
+  private readonly layers: LayerCache = new Map();
   /** What is mixed elsewhere, of the sound that was to be looked at last. */
   private coming: ComingMix | null = null;
 
@@ -36,15 +39,29 @@ export class LayerRenderer {
     this.coming?.leave();
   }
 
-  /** Renders what is asked for of a layer; null where it was left off. */
-  async render(document: SoundDocument, job: LayerJob, sampleRateHz: number): Promise<LayerJobDone | null> {
+  /** Renders what is asked for of a layer, and keeps it where it may be looked at; null where it was left off. */
+  async render(
+    document: SoundDocument,
+    job: LayerJob,
+    sampleRateHz: number,
+    keeps: boolean,
+  ): Promise<LayerJobDone | null> {
     const mine = ++this.wanted;
     const steps = layerJobSteps(document, job, { sampleRateHz, assets: this.assets });
     const made = await this.breath.through(steps, () => mine === this.wanted);
     if (!made) return null;
     if (made.value.of === 'tone') return made.value;
+    if (keeps) {
+      this.keep(made.value.made);
+      return made.value;
+    }
     const { left, right } = made.value.made.entry.audio;
     return transfer(made.value, left === right ? [left.buffer] : [left.buffer, right.buffer]);
+  }
+
+  /** Takes a layer that may be looked at. */
+  keep({ name, entry }: CachedLayer): void {
+    this.layers.set(name, entry);
   }
 
   /** What is found of the tone of a loop. */
@@ -52,17 +69,25 @@ export class LayerRenderer {
     return toneOf(document, signals, this.assets);
   }
 
-  /** What is found in the first loop of a sound, from its layers, and its mix as it is handed over; null where it was left off. */
+  /**
+   * What is found in the first loop of a sound, from its layers, which are kept here by these names, and its mix as it is
+   * handed over; null where it was left off.
+   */
   async look(
     document: SoundDocument,
-    layers: readonly CachedLayer[],
+    names: readonly string[],
     sampleRateHz: number,
   ): Promise<BesideLook | null> {
     const mine = ++this.wanted;
-    const cache = new Map(layers.map(({ name, entry }) => [name, entry]));
+    for (const name of this.layers.keys()) if (!names.includes(name)) this.layers.delete(name);
     const coming = (this.coming = new ComingMix());
     const follows = coming.reader;
-    const steps = besideLookSteps(document, { sampleRateHz, assets: this.assets, cache, follows });
+    const steps = besideLookSteps(document, {
+      sampleRateHz,
+      assets: this.assets,
+      cache: this.layers,
+      follows,
+    });
     const found = await this.breath.through(
       steps,
       () => mine === this.wanted,

@@ -224,8 +224,10 @@ class Measurement {
     await fillSideBySide(
       this.document,
       jobs,
-      (done) => {
+      (done, { pass }) => {
         keepJob(options, done);
+        // It is on its way while others are rendered.
+        if (done.of === 'layer' && pass === 0) helpers.send(done.made);
       },
       // What is done here keeps the others waiting until its first step is through: they are given theirs first.
       [...helpers.for(jobs.length, this.assets), own],

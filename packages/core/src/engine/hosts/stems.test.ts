@@ -2,8 +2,9 @@ import { clipWith } from '../../testing/grit.js';
 import fc from 'fast-check';
 import { bilgeDrone, ebbDrift, keelPluck, slackWater, sluiceTalker } from '../../demo/index.js';
 import { plainGrowl } from '../../testing/plain-growl.js';
-import type { SoundDocument } from '../../document/index.js';
+import { cleanLink, type SoundDocument } from '../../document/index.js';
 import { anyAssets, anySound } from '../../testing/any-sound.js';
+import { worst } from '../../testing/bare.js';
 import type { LoopRender } from './loop-render.js';
 import { renderLoop } from './render-loop.js';
 import type { Stems } from '../mix/mix.js';
@@ -70,6 +71,24 @@ describe('stems of the layers', () => {
       layers: sound.layers.map((layer, index) => ({ ...layer, on: index === 1 })),
     });
     expect(10 * Math.log10(body(sound) / alone)).toBeLessThan(-3);
+  });
+
+  it('of a layer whose sides do not differ are found on one side, and are as they would be on both', () => {
+    const sound = plainGrowl();
+    sound.layers[1].panPct = 60;
+    const [{ id }] = sound.layers;
+    // A link that moves nothing: its sides may differ, and both are run.
+    const link = cleanLink({
+      id: 'none',
+      mover: sound.movers[0].id,
+      target: `layers.${id}.panPct`,
+      reachPct: 0,
+    });
+    const [one] = render(sound).layers;
+    const [both] = render({ ...sound, links: [...sound.links, link] }).layers;
+    expect(worst(one.left, new Float32Array(one.left.length))).toBeGreaterThan(0.05);
+    expect(worst(one.left, both.left)).toBeLessThan(1e-6);
+    expect(worst(one.right, both.right)).toBeLessThan(1e-6);
   });
 
   it('are dry on request: as they go into the clip, whatever its drive', () => {

@@ -30,6 +30,7 @@ import { MoverBank, ticksPerFrame } from '../movers/mover-bank.js';
 import { ParameterBank } from '../movers/parameter-bank.js';
 import { Switches, switchRules } from '../movers/switches.js';
 import { NOWHERE } from '../layer/layer-player.js';
+import { isStereo } from '../layer/layer-sides.js';
 import { stepFor } from '../movers/step-for.js';
 import { chainLate } from '../units/late-frames.js';
 import { LayerWait } from './layer-wait.js';
@@ -230,8 +231,10 @@ export class Mix {
     this.stems = new StemTaps(
       document.grit,
       start,
-      tapped.map(({ role }) => ({
-        sub: role === 'sub',
+      tapped.map((layer) => ({
+        sub: layer.role === 'sub',
+        // What comes back of all layers may differ between the sides.
+        stereo: stereoIn && (document.feedback.on || isStereo(document, layer)),
         layout: this.layout,
         shares: stems === 'shares',
         lateFrames: this.grit.lateFrames,

@@ -12,6 +12,8 @@ const FORGETS_S = 0.05;
 export interface TapSetup {
   /** Whether the layer is a Sub. */
   readonly sub: boolean;
+  /** Whether its sides can differ as it goes in; where they cannot, one does for both. */
+  readonly stereo: boolean;
   readonly layout: GritLayout;
   /** Whether it shares in what units make; else it is dry, as it goes into them. */
   readonly shares: boolean;
@@ -53,7 +55,7 @@ export class StemTap {
     private readonly start: UnitStart,
     private readonly setup: TapSetup,
   ) {
-    this.grit = new GritStage(withoutUnits(grit), start, setup.layout);
+    this.grit = new GritStage(withoutUnits(grit), { ...start, stereo: setup.stereo }, setup.layout);
     this.waits = [0, 1].map(() => new DelayLine(setup.lateFrames));
     this.ends = [0, 1].map(() => new DelayLine(setup.endFrames));
     this.duckStage = setup.duck ? new DuckStage(setup.duck, start.sampleRateHz) : null;
@@ -98,9 +100,9 @@ export class StemTap {
 
   /** Runs the layer's samples from `from` up to `to` through the clean path and the bands. */
   shape(from: number, to: number, numbers: Float64Array): void {
-    const { left, right, clean, setup, start, waits } = this;
+    const { left, right, clean, setup, waits } = this;
     this.grit.process(left, right, clean, setup.sub, from, to, numbers);
-    if (!start.stereo) for (let i = from; i < to; i++) right[i] = left[i];
+    if (!setup.stereo) for (let i = from; i < to; i++) right[i] = left[i];
     waits[0].run(left, from, to);
     waits[1].run(right, from, to);
   }
