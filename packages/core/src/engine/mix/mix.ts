@@ -433,30 +433,35 @@ export class Mix {
     }
   }
 
-  /** Runs each layer's way through grit, and grit itself, over a block of which the control steps were found. */
+  /** Runs grit, and each layer's way through it, over a block of which the control steps were found. */
   private runGrit(frames: number, place: number, sub: boolean): void {
     const { steps, stems, bassLeft, bassRight, followed } = this;
-    if (steps.still && !this.gritMoves) stems.shape(0, frames, this.bank.value);
+    if (!followed) this.grit.await(this.marks, place);
+    if (steps.still && !this.gritMoves)
+      this.runStretch(0, frames, sub, 0, steps.count, this.bank.value, steps);
     else
       for (let k = 0, from = 0; k < steps.count; from = steps.ends[k++])
-        stems.shape(from, steps.ends[k], steps.rows[k]);
-    if (!followed) this.runUnits(frames, place, sub);
-    else if (stems.asked) followed.bass(bassLeft, bassRight, frames);
-    if (stems.asked) this.writer?.bass(bassLeft, bassRight, frames);
+        this.runStretch(from, steps.ends[k], sub, k, k + 1, steps.rows[k], null);
+    if (!stems.asked) return;
+    followed?.bass(bassLeft, bassRight, frames);
+    this.writer?.bass(bassLeft, bassRight, frames);
   }
 
-  private runUnits(frames: number, place: number, sub: boolean): void {
-    const { steps, grit, bassLeft, bassRight, clean } = this;
-    grit.await(this.marks, place);
-    if (steps.still && !this.gritMoves) {
-      this.stand(0, steps.count);
-      grit.process(bassLeft, bassRight, clean, sub, 0, frames, this.bank.value, steps);
-      return;
+  /** Runs the samples from `from` up to `to`, from one end of a control step to another; no grit where another mix ran it. */
+  private runStretch(
+    from: number,
+    to: number,
+    sub: boolean,
+    first: number,
+    last: number,
+    numbers: Float64Array,
+    steps: ControlSteps | null,
+  ): void {
+    if (!this.followed) {
+      this.stand(first, last);
+      this.grit.process(this.bassLeft, this.bassRight, this.clean, sub, from, to, numbers, steps);
     }
-    for (let k = 0, from = 0; k < steps.count; from = steps.ends[k++]) {
-      this.stand(k, k + 1);
-      grit.process(bassLeft, bassRight, clean, sub, from, steps.ends[k], steps.rows[k]);
-    }
+    this.stems.shape(from, to, numbers);
   }
 
   /** Holds the mix under the ceiling; says whether that acted. */
