@@ -37,7 +37,15 @@ export const theme = createTheme({
     MuiButton: {
       defaultProps: { size: 'small', disableElevation: true },
       styleOverrides: {
-        root: { minWidth: 24, minHeight: 24, padding: '1px 8px', lineHeight: 1.5, fontSize: TYPE.control },
+        root: {
+          minWidth: 24,
+          minHeight: 24,
+          padding: '1px 8px',
+          lineHeight: 1.5,
+          fontSize: TYPE.control,
+          // What can be used again looks so at once: a fade keeps its text too pale to read for a moment.
+          transition: 'none',
+        },
       },
     },
     MuiIconButton: { styleOverrides: { root: { minWidth: 24, minHeight: 24 } } },
