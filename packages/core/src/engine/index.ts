@@ -2,15 +2,16 @@ export { createEngine, Engine, type EngineOptions, type Monitor } from './hosts/
 export type { Frozen } from './hosts/instrument.js';
 export { freezeKey, freezeSteps } from './hosts/render-layer.js';
 export { lowsRunFree, runsFree } from './hosts/runs-free.js';
-export { DUCKING_FRAMES, type LayerCache, type LoopRender, type RenderOptions } from './hosts/loop-render.js';
 export {
-  cachePlaces,
-  layersToRender,
-  renderLayerSteps,
-  renderLoop,
-  renderLoopSteps,
-  type CachedLayer,
-} from './hosts/render-loop.js';
+  DUCKING_FRAMES,
+  type LayerCache,
+  type LoopRender,
+  type LoopStems,
+  type RenderOptions,
+} from './hosts/loop-render.js';
+export { cachePlaces, layersToRender, renderLayerSteps, type CachedLayer } from './hosts/loop-layers.js';
+export { renderLoop, renderLoopSteps } from './hosts/render-loop.js';
+export { followLoopSteps, type FollowOptions } from './hosts/follow-loop.js';
 export { MixReader, type MixPart } from './mix/mix-parts.js';
 export type { ChainCache } from './hosts/kept-chains.js';
 export type { Stems } from './mix/mix.js';

@@ -1,10 +1,16 @@
 import { cleanSound, cleanTone } from '../document/index.js';
 import { sluiceTalker } from '../demo/index.js';
-import { MixReader, type LayerCache, type LoopRender, type MixPart } from '../engine/index.js';
+import {
+  followLoopSteps,
+  MixReader,
+  type LayerCache,
+  type LoopRender,
+  type MixPart,
+} from '../engine/index.js';
 import { toEnd } from '../units/index.js';
 import { firstLayers, keepJob, layerJobs, layerJobSteps } from './layer-jobs.js';
-import { measuredSteps, reportFrom, soundingFrom, soundingOf, type SoundingOptions } from './sounding.js';
-import { besideLookOf, besideLookSteps } from './beside-look.js';
+import { measuredSteps, reportFrom, soundingOf, withStems, type SoundingOptions } from './sounding.js';
+import { besideLookOf } from './beside-look.js';
 import type { ToneCache } from './tone-alone.js';
 import { toneOf, type ToneFigures } from './tone/tone-of.js';
 
@@ -47,8 +53,9 @@ describe('a sound that is measured in parts, as by several workers', () => {
     found.push(toneOf(sound, render));
   };
   const measured = toEnd(measuredSteps(sound, { ...options, onPart, onRender }));
-  const beside = toEnd(besideLookSteps(sound, { ...elsewhere, follows }));
-  const sounding = soundingFrom(sound, measured, beside);
+  const stems = toEnd(followLoopSteps(sound, { ...elsewhere, follows }));
+  const beside = besideLookOf(sound, { ...structuredClone(renders[0]), layers: stems.layers });
+  const sounding = withStems(measured, beside);
   const whole = soundingOf(sound, { sampleRateHz: RATE });
 
   it('has the figures, the words and the report that it has in one go', () => {
@@ -61,7 +68,7 @@ describe('a sound that is measured in parts, as by several workers', () => {
   it('has the levels by depth of its stems, though none were rendered with the figures', () => {
     expect(renders[0].layers).toEqual([]);
     expect(beside).toEqual(besideLookOf(sound, whole.render));
-    expect(beside.layers.map(({ id }) => id)).toEqual(sound.layers.map(({ id }) => id));
+    expect(beside.depth.layers.map(({ id }) => id)).toEqual(sound.layers.map(({ id }) => id));
   });
 
   it('renders no layer and no tone twice', () => {

@@ -18,26 +18,15 @@ export type DepthSignals = Pick<LoopRender, 'sampleRateHz' | 'kick' | 'bass' | '
 const levelsOf = ({ left, right }: Stereo, sampleRateHz: number) =>
   depthSpectrum(middle([left, right]), sampleRateHz, true);
 
-/** Levels by depth of the layers of a loop that was rendered with its stems. */
-export const depthOfLayers = ({
-  sampleRateHz,
-  layers,
-}: Pick<DepthSignals, 'sampleRateHz' | 'layers'>): DepthSpectra['layers'] =>
-  layers.map((layer) => ({ id: layer.id, levels: levelsOf(layer, sampleRateHz) }));
-
-/** Levels by depth of a rendered loop, but for its layers. */
-export function depthOf({
-  sampleRateHz,
-  kick,
-  bass,
-  backing,
-}: Omit<DepthSignals, 'layers'>): Omit<DepthSpectra, 'layers'> {
+/** Levels by depth of a loop that was rendered with its stems. */
+export function depthOf({ sampleRateHz, kick, bass, backing, layers }: DepthSignals): DepthSpectra {
   const levels = levelsOf(bass, sampleRateHz);
   const behind = backing && levelsOf(backing, sampleRateHz);
   return {
     kick: levelsOf(kick, sampleRateHz),
     bass: levels,
     backing: behind,
+    layers: layers.map((layer) => ({ id: layer.id, levels: levelsOf(layer, sampleRateHz) })),
     masked: behind && maskedShare(levels, behind),
   };
 }

@@ -21,6 +21,7 @@ export {
   type LayerJobDone,
 } from './layer-jobs.js';
 export * from './sounding.js';
+export { kickFigures, type KickFigures, type KickMemory } from './kick-figures.js';
 export {
   isSoundingFile,
   measuredText,
@@ -29,7 +30,7 @@ export {
   type SoundingParts,
 } from './sounding-file.js';
 export { soundingCsv } from './sounding-csv.js';
-export { besideLookOf, besideLookSteps, type BesideLook } from './beside-look.js';
+export { besideLookOf, type BesideLook } from './beside-look.js';
 export type { ToneCache } from './tone-alone.js';
 export { lookOf, type LoopLook } from './tone/look.js';
 export {

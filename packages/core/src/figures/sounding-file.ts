@@ -8,7 +8,7 @@ import { FIGURES, type FigureId } from './kinds/index.js';
 import type { NoteFigures } from './passes/pass.js';
 import type { NoteOnSystems } from './passes/systems-by-notes.js';
 import type { Verdict } from './passes/verdict.js';
-import type { KickFigures } from './sounding.js';
+import type { KickFigures } from './kick-figures.js';
 import type { ToneFigures } from './tone/tone-of.js';
 
 export const SOUNDING_FORMAT = 'abyssal.sounding';

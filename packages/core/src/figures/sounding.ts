@@ -1,6 +1,5 @@
 import type { SoundDocument } from '../document/index.js';
 import {
-  renderKick,
   renderLoopSteps,
   runsFree,
   type Assets,
@@ -8,35 +7,22 @@ import {
   type LayerCache,
   type LoopRender,
   type RenderOptions,
-  type Stereo,
 } from '../engine/index.js';
-import {
-  kickLengthS,
-  kickTail,
-  measureLoudness,
-  middle,
-  type Figure,
-  type KickTail,
-} from '../measure/index.js';
+import { measureLoudness, type Figure } from '../measure/index.js';
+import { systemsOf } from '../translation/index.js';
 import { shareOf, toEnd } from '../units/index.js';
-import { findingsOf, type LoopFindings } from './beside-look.js';
+import type { BesideLook } from './beside-look.js';
 import { judge, type JudgedFigure } from './figures.js';
+import { kickFigures, type KickFigures, type KickMemory } from './kick-figures.js';
+import { IN_VIEW, REPORT } from './kinds/index.js';
+import type { HeardPass } from './kinds/spec.js';
 import { withCleanPathAlone, withWordsOfAlone } from './left-alone.js';
 import { bearingsOf } from './passes/note-lock.js';
 import { measurePassSteps, type PassFigures } from './passes/pass.js';
-import { IN_VIEW, REPORT } from './kinds/index.js';
-import type { HeardPass } from './kinds/spec.js';
 import { systemsByNotes } from './passes/systems-by-notes.js';
+import { clicksTold, layersTold, pitchTold, toldOf, type Told } from './told.js';
 import { toneOf, type ToneFigures } from './tone/tone-of.js';
 import type { ToneCache } from './tone-alone.js';
-import { systemsOf } from '../translation/index.js';
-import { clicksTold, pitchTold, toldOf, type Told } from './told.js';
-
-/** The kick's own figures. */
-export interface KickFigures {
-  readonly tail: KickTail | null;
-  readonly lengthS: number | null;
-}
 
 /** What is measured of a sound: its first pass whole, and the figures in view over every pass. */
 export interface Sounding {
@@ -60,9 +46,11 @@ export interface SoundingOptions {
   readonly cache?: LayerCache;
   readonly chains?: ChainCache;
   readonly tones?: ToneCache;
+  /** The kick that was measured last. */
+  readonly kicks?: KickMemory;
   /**
-   * Given by a host that looks at the first loop beside: it is then rendered without its stems, and hands over what
-   * `besideLookSteps` needs to follow it.
+   * Given by a host that has the stems of the first loop rendered beside: it is then rendered without them, and hands over
+   * what `followLoopSteps` needs.
    */
   readonly onPart?: RenderOptions['onPart'];
   /** Given the loop of each pass before anything is measured of it. */
@@ -71,16 +59,6 @@ export interface SoundingOptions {
 
 /** Passes of a sound in which phases or movers run free. */
 export const FREE_PASSES = 4;
-
-const mono = ({ left, right }: Stereo) => middle([left, right]);
-
-/** The kick's own figures, from one hit of it alone. */
-export function kickFigures(document: SoundDocument, sampleRateHz: number, assets?: Assets): KickFigures {
-  const hit = mono(renderKick(document, sampleRateHz, assets));
-  return hit.length > 0
-    ? { tail: kickTail(hit, sampleRateHz, document.ground.a4Hz), lengthS: kickLengthS(hit, sampleRateHz) }
-    : { tail: null, lengthS: null };
-}
 
 /** Renders and measures one pass of a sound, in steps that yield the share done. */
 function* passSteps(
@@ -93,95 +71,78 @@ function* passSteps(
   return { render, pass: yield* shareOf(measurePassSteps(document, render), 0.5, 0.5) };
 }
 
-/** A sound as it was rendered and measured, but for what `findingsOf` finds in its first loop, and for its tone. */
-export interface Measured extends Pick<Sounding, 'kick' | 'backing' | 'told'> {
-  /** The loop of the first pass: the one that is drawn. */
-  readonly render: LoopRender;
-  readonly first: PassFigures;
-  readonly others: readonly HeardPass[];
-  /** The sound with its clean path left alone, where something works on it. */
-  readonly alone: { readonly document: SoundDocument; readonly pass: PassFigures } | null;
-}
-
 /**
  * Renders and measures a sound, in steps that yield the share done. Where phases or movers run free, four seeded passes are
- * rendered. What is found in the first loop and in the tone a host may look for beside it: see `onPart`, `onRender` and
- * `soundingFrom`.
+ * rendered, and the worst is judged. What is found in the stems and in the tone a host may look for beside it: see `onPart`,
+ * `onRender` and `withStems`.
  */
 export function* measuredSteps(
   document: SoundDocument,
   { onPart, ...options }: SoundingOptions,
-): Generator<number, Measured> {
+): Generator<number, Sounding> {
+  const { assets, tones, sampleRateHz } = options;
   const systems = systemsOf(document);
   const count = runsFree(document) ? FREE_PASSES : 1;
   const untouched = withCleanPathAlone(document);
   const part = (untouched ? 0.6 : 0.95) / count;
-  let first: { readonly render: LoopRender; readonly pass: PassFigures } | null = null;
-  const others: HeardPass[] = [];
-  for (let pass = 0; pass < count; pass++) {
+  let first: LoopRender | null = null;
+  const everyPass: HeardPass[] = [];
+  for (let number = 0; number < count; number++) {
     const wanted = {
       ...options,
-      pass,
-      stems: pass === 0 && !onPart ? 'shares' : 'none',
-      onPart: pass === 0 ? onPart : undefined,
+      pass: number,
+      stems: number === 0 && !onPart ? 'shares' : 'none',
+      onPart: number === 0 ? onPart : undefined,
       traced: true,
     } as const;
     const steps = passSteps(document, wanted, options.onRender);
-    const made = yield* shareOf(steps, part * pass, part);
-    if (!first) first = made;
-    else others.push({ ...made.pass, heard: systemsByNotes(document, made.render, systems) });
+    const made = yield* shareOf(steps, part * number, part);
+    first ??= made.render;
+    everyPass.push({ ...made.pass, heard: systemsByNotes(document, made.render, systems) });
   }
   // What it makes of its chains would stand in the place of the sound's own.
   const borrowed = options.chains && new Map(options.chains);
   const alone = untouched
     ? (yield* shareOf(passSteps(untouched, { ...options, chains: borrowed, stems: 'none' }), 0.6, 0.35)).pass
     : null;
-  const { render, pass } = first!;
+  const render = first!;
+  const [pass] = everyPass;
+  const judged = judge(IN_VIEW, document, everyPass);
   return {
     render,
-    first: pass,
-    others,
-    alone: alone && { document: untouched!, pass: alone },
-    kick: kickFigures(document, options.sampleRateHz, options.assets),
+    pass,
+    everyPass,
+    passes: everyPass.length,
+    bearings: bearingsOver(everyPass),
+    figures: alone ? withWordsOfAlone(judged, untouched!, alone) : judged,
+    kick: kickFigures(document, sampleRateHz, assets, options.kicks),
     backing: backingLoudness(render),
     told: [
-      ...toldOf(document, render, { assets: options.assets, tones: options.tones }),
+      ...toldOf(document, render, { assets, tones }),
       ...clicksTold(document, pass.edgeClicks),
       ...pitchTold(document, pass.notes),
     ],
   };
 }
 
-const backingLoudness = ({ backing, sampleRateHz }: LoopRender): Figure | null =>
-  backing &&
-  measureLoudness({ channels: [backing.left, backing.right], sampleRateHz, loop: true }).integrated;
-
-/** What is known of a sound that was rendered and measured: of several passes the worst is judged. */
-export function soundingFrom(
-  document: SoundDocument,
-  { first, others, alone, ...measured }: Measured,
-  { heard, cancelling }: LoopFindings,
-): Sounding {
-  const pass = { ...first, heard };
-  const everyPass: readonly HeardPass[] = [pass, ...others];
-  const judged = judge(IN_VIEW, document, everyPass);
-  const bearings = pass.notes.map(({ meetings }, n) =>
+const bearingsOver = (everyPass: readonly HeardPass[]): Sounding['bearings'] =>
+  everyPass[0].notes.map(({ meetings }, n) =>
     meetings.map(({ hit, hitFrame }) =>
       everyPass.flatMap(({ notes }) =>
         bearingsOf(notes[n].meetings.filter((same) => same.hit === hit && same.hitFrame === hitFrame)),
       ),
     ),
   );
-  return {
-    ...measured,
-    pass,
-    everyPass,
-    passes: everyPass.length,
-    bearings,
-    figures: alone ? withWordsOfAlone(judged, alone.document, alone.pass) : judged,
-    told: [...cancelling, ...measured.told],
-  };
-}
+
+const backingLoudness = ({ backing, sampleRateHz }: LoopRender): Figure | null =>
+  backing &&
+  measureLoudness({ channels: [backing.left, backing.right], sampleRateHz, loop: true }).integrated;
+
+/** A sound that was measured, with what was found in its stems. */
+export const withStems = (
+  { told, ...sounding }: Sounding,
+  { cancelling }: Pick<BesideLook, 'cancelling'>,
+): Sounding => ({ ...sounding, told: [...cancelling, ...told] });
 
 /** The other figures of the report, with what was found of the tone of each pass. */
 export const reportFrom = (
@@ -212,7 +173,7 @@ export function* soundingSteps(
     tones.push(toneOf(document, render, options.assets));
   };
   const measured = yield* measuredSteps(document, { ...options, onRender });
-  const sounding = soundingFrom(document, measured, findingsOf(document, measured.render));
+  const sounding = withStems(measured, { cancelling: layersTold(document, measured.render) });
   return {
     ...sounding,
     report: reportFrom(document, sounding, tones),

@@ -157,8 +157,10 @@ export class Assembly {
 
   /** Renders the next `frames` (at most `BLOCK`) samples into the mix's blocks, upon those of the layers. */
   render(layers: readonly LayerBlock[], frames: number, place: number): void {
-    this.kick.render(frames);
-    for (let b = 0; b < this.backing.length; b++) this.backing[b].render(frames);
+    if (this.mix.whole) {
+      this.kick.render(frames);
+      for (let b = 0; b < this.backing.length; b++) this.backing[b].render(frames);
+    }
     this.side?.render(frames);
     this.overheard.render(frames);
     this.mix.process(layers, this.kick, this.backing, this.side, frames, place);

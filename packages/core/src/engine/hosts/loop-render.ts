@@ -1,7 +1,7 @@
 import { BLOCK } from '../../dsp/index.js';
 import type { UnitPlace } from '../../document/index.js';
 import type { Assets, Stereo } from '../base/recording.js';
-import type { MixPart, MixReader } from '../mix/mix-parts.js';
+import type { MixPart } from '../mix/mix-parts.js';
 import type { Stems } from '../mix/mix.js';
 import type { ChainTape } from '../units/chain-tape.js';
 import type { ChainCache } from './kept-chains.js';
@@ -32,6 +32,9 @@ export interface LoopRender {
   readonly tape: ChainTape | null;
 }
 
+/** The stems of a loop alone. */
+export type LoopStems = Pick<LoopRender, 'sampleRateHz' | 'frames' | 'layers'>;
+
 /**
  * Layers rendered before, kept from one render to the next so that those that did not change need not be
  * rendered again.
@@ -57,13 +60,8 @@ export interface RenderOptions {
   readonly traced?: boolean;
   /** The chain of which is written down what goes in and what each unit gives. */
   readonly taped?: UnitPlace | null;
-  /** Given all that a render of the same with stems, made elsewhere, needs to follow this one. */
+  /** Given all that `followLoopSteps`, elsewhere, needs to render the stems of the same. */
   readonly onPart?: (part: MixPart) => void;
-  /**
-   * What such a render, of another host, gives: it is followed, and grit and ceiling are not run. The next step is to be
-   * made only once it is `ready`. Only with stems.
-   */
-  readonly follows?: MixReader;
 }
 
 /** Frames between two values of the ducking that a loop render keeps. */

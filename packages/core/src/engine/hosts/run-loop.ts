@@ -4,6 +4,9 @@ import type { EventList } from './events.js';
 /** Seconds of sound between two yields of a render: a few milliseconds of work, for others wait for what it makes. */
 export const STRETCH_S = 0.25;
 
+/** Frames that are run between two of them at most: a stretch, and the step that goes beyond it. */
+export const mostBetween = (sampleRateHz: number) => Math.ceil(STRETCH_S * sampleRateHz) + BLOCK;
+
 /**
  * Frames until the next event or the next mark of the grid, whichever comes first. Marks stand every `BLOCK`
  * from the loop's start on, so that every round is cut into the same steps, whatever was played before it and

@@ -2,7 +2,8 @@ import { cleanUnit } from '../../document/index.js';
 import { sluiceTalker } from '../../demo/index.js';
 import { toEnd } from '../../units/index.js';
 import type { LayerCache } from './loop-render.js';
-import { layersToRender, renderLayerSteps, renderLoop } from './render-loop.js';
+import { layersToRender, renderLayerSteps } from './loop-layers.js';
+import { renderLoop } from './render-loop.js';
 
 const OPTIONS = { sampleRateHz: 24000, pass: 0, traced: true };
 

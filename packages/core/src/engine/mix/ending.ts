@@ -76,8 +76,8 @@ export class Ending {
     return acts;
   }
 
-  /** Holds the next `frames` of the blocks by what stands in `gain`; nothing but waits where it does not act. */
-  hold(acts: boolean, frames: number): void {
+  /** Holds the next `frames` of the blocks by the gain of the ceiling; nothing but waits where it does not act. */
+  private hold(acts: boolean, frames: number): void {
     const { blocks, sides, gain } = this;
     const { bassLeft, bassRight, kickLeft, kickRight, backLeft, backRight } = blocks;
     this.waits.process(frames);

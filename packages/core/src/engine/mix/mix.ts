@@ -170,7 +170,7 @@ export class Mix {
   constructor(
     document: SoundDocument,
     private readonly stereoIn: boolean,
-    private readonly kickStereo: boolean,
+    readonly kickStereo: boolean,
     private readonly sampleRateHz: number,
     seed: number,
     stems: Stems,
@@ -306,9 +306,17 @@ export class Mix {
     this.writer = writer;
   }
 
-  /** Has grit and ceiling left out: while stems are asked for, what another mix wrote down stands in their place. */
+  /**
+   * From now on only the stems are mixed: what grit and ceiling give is not found here, but read, while stems are asked for,
+   * where another mix wrote it down.
+   */
   follow(reader: MixReader): void {
     this.followed = reader;
+  }
+
+  /** Whether it mixes what is heard, and not the stems alone. */
+  get whole(): boolean {
+    return this.followed === null;
   }
 
   /** The chain of grit at a place; null where it is left out. */
@@ -464,19 +472,12 @@ export class Mix {
     this.stems.shape(from, to, numbers);
   }
 
-  /** Holds the mix under the ceiling; says whether that acted. */
+  /** Holds the mix under the ceiling, as the one that is followed was held; says whether that acted. */
   private end(frames: number): boolean {
     const { ending, followed, stems, writer } = this;
-    const acts = followed ? this.endAlike(followed, frames) : ending.process(this.last, HELD_UNDER, frames);
+    if (followed) return stems.asked && followed.ceiling(ending.gain, frames);
+    const acts = ending.process(this.last, HELD_UNDER, frames);
     if (stems.asked) writer?.ceiling(acts ? ending.gain : null, frames);
-    return acts;
-  }
-
-  /** Holds it as the mix that is followed was held. */
-  private endAlike(followed: MixReader, frames: number): boolean {
-    const { ending, stems } = this;
-    const acts = stems.asked && followed.ceiling(ending.gain, frames);
-    ending.hold(acts, frames);
     return acts;
   }
 
@@ -525,12 +526,7 @@ export class Mix {
     this.ducker.step(frames);
     this.measureGains();
     this.stems.shareRest(this.bassLeft, this.bassRight, frames);
-    this.level(frames);
-    if (this.duckStage)
-      this.duckStage.process(this.bassLeft, this.bassRight, this.stereo, frames, this.ducker.share);
-    this.takeKick(kick, frames);
-    if (this.hasBacking) this.takeBacking(backing, frames);
-
+    if (this.whole) this.soundOut(kick, backing, frames);
     const acts = this.end(frames);
     this.stems.finish(
       this.before[DUCKED],
@@ -541,9 +537,20 @@ export class Mix {
     );
   }
 
+  /** What is heard beside and behind the bass: level and ducking, kick, backing parts. */
+  private soundOut(kick: Block, backing: readonly Block[], frames: number): void {
+    this.level(frames);
+    if (this.duckStage)
+      this.duckStage.process(this.bassLeft, this.bassRight, this.stereo, frames, this.ducker.share);
+    this.takeKick(kick, frames);
+    if (this.hasBacking) this.takeBacking(backing, frames);
+  }
+
   /** Sums the layers, and Sub once more in mono for the clean path; says whether there is any. */
   private gather(layers: readonly LayerBlock[], frames: number): boolean {
     const { bassLeft, bassRight, clean, stereoIn: stereo, cleanPath } = this;
+    // The stems alone need the sum only where something comes back of it.
+    const sums = this.whole || this.feedback !== null || this.movers.hearsSelf;
     let sounds = false;
     let sub = false;
     for (let l = 0; l < layers.length; l++) {
@@ -551,7 +558,7 @@ export class Mix {
       const { silent, left, right } = wait ? wait.take(layers[l], frames) : layers[l];
       const { role } = layers[l];
       this.stems.take(l, left, right, silent, frames);
-      if (silent) continue;
+      if (silent || !sums) continue;
       // The first that sounds is copied, the others are added: that saves filling the blocks with zeros.
       if (sounds) {
         for (let i = 0; i < frames; i++) bassLeft[i] += left[i];
