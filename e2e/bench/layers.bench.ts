@@ -1,15 +1,28 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import type { Page } from '@playwright/test';
+import type { APIRequestContext, Page, PlaywrightWorkerArgs } from '@playwright/test';
 import { test } from '../abyssal';
 
 const ONE = fileURLToPath(new URL('../../scripts/bench/one-core.sh', import.meta.url));
-const TURNS = 3;
-const ROUNDS = 10;
-/** Rounds of a turn in which what runs is still being compiled. */
-const WARM = 3;
+const ROUNDS = 28;
+/** Rounds in which what runs is still being compiled. */
+const WARM = 4;
 
 const median = (times: readonly number[]) => [...times].sort((a, b) => a - b)[times.length >> 1];
+
+interface BrowserOf {
+  readonly playwright: PlaywrightWorkerArgs['playwright'];
+  readonly request: APIRequestContext;
+  readonly address: string;
+  readonly executablePath: string | undefined;
+}
+
+interface Halted {
+  readonly cores: number;
+  /** Lets it go on while something is done with its page. */
+  readonly turn: <T>(work: (page: Page) => Promise<T>) => Promise<T>;
+  readonly close: () => Promise<void>;
+}
 
 /** Changes the tempo, which gives every layer another line, and says how long it took until the figures stood, in ms. */
 async function figuresTake(page: Page, key: 'ArrowDown' | 'ArrowUp'): Promise<number> {
@@ -37,36 +50,68 @@ async function figuresTake(page: Page, key: 'ArrowDown' | 'ArrowUp'): Promise<nu
   return watched.evaluate(({ took }) => took);
 }
 
-test('four layers are measured on one core and on all, in turns', async ({ page, playwright, running }) => {
+/** A browser with a sound of its own at Ground, that is halted but for its turns. */
+async function openHalted(
+  { playwright, request, address, executablePath }: BrowserOf,
+  document: unknown,
+): Promise<Halted> {
+  const { launchOptions } = test.info().project.use;
+  const server = await playwright.chromium.launchServer({ ...launchOptions, executablePath });
+  // All of its processes are one group.
+  const signal = (name: 'SIGSTOP' | 'SIGCONT') => {
+    process.kill(-server.process().pid!, name);
+  };
+  const sound = await request.post('/api/sounds', { data: { document } });
+  const { id } = (await sound.json()) as { id: string };
+  const browser = await playwright.chromium.connect(server.wsEndpoint());
+  const page = await browser.newPage({ baseURL: address, viewport: { width: 1280, height: 800 } });
+  await page.goto(`/sounds/${id}/ground`);
+  await page.locator('[aria-label="Figures"] [data-figure]').first().waitFor();
+  const cores = await page.evaluate(() => navigator.hardwareConcurrency);
+  signal('SIGSTOP');
+  return {
+    cores,
+    turn: async (work) => {
+      signal('SIGCONT');
+      const found = await work(page);
+      signal('SIGSTOP');
+      return found;
+    },
+    close: async () => {
+      signal('SIGCONT');
+      await browser.close();
+      await server.close();
+    },
+  };
+}
+
+test('four layers are measured on one core and on all, by turns', async ({
+  playwright,
+  running,
+  request,
+}) => {
   test.setTimeout(300_000);
-  const options = test.info().project.use.launchOptions ?? {};
   // bin/bench names the file of the sound that it renders elsewhere.
   const document: unknown = JSON.parse(readFileSync(process.env.BENCH_SOUND!, 'utf8'));
-  const sound = await page.request.post('/api/sounds', { data: { document } });
-  const { id } = (await sound.json()) as { id: string };
+  const { executablePath } = test.info().project.use.launchOptions ?? {};
+  const common = { playwright, request, address: running.address };
+  const one = await openHalted({ ...common, executablePath: ONE }, document);
+  const all = await openHalted({ ...common, executablePath }, document);
+  const times: { readonly one: number; readonly all: number }[] = [];
+  // By turns, for the machine is faster at one moment than at another; while one is measured the other stands still.
+  for (let n = 0; n < ROUNDS; n++) {
+    const round = (page: Page) => figuresTake(page, n % 2 === 0 ? 'ArrowDown' : 'ArrowUp');
+    const took = { one: await one.turn(round), all: await all.turn(round) };
+    if (n >= WARM) times.push(took);
+  }
+  await one.close();
+  await all.close();
   const found = {
-    one: { executablePath: ONE, times: [] as number[], cores: 0 },
-    all: { executablePath: options.executablePath, times: [] as number[], cores: 0 },
+    one: median(times.map((each) => each.one)),
+    all: median(times.map((each) => each.all)),
+    ratio: median(times.map((each) => each.one / each.all)),
+    rounds: times.length,
+    cores: all.cores,
   };
-  // One browser at a time: what one looks for after its figures would share the cores with the other.
-  for (let turn = 0; turn < TURNS; turn++)
-    for (const each of Object.values(found)) {
-      const browser = await playwright.chromium.launch({ ...options, executablePath: each.executablePath });
-      const own = await browser.newPage({
-        baseURL: running.address,
-        viewport: { width: 1280, height: 800 },
-      });
-      await own.goto(`/sounds/${id}/ground`);
-      await own.locator('[aria-label="Figures"] [data-figure]').first().waitFor();
-      for (let n = 0; n < ROUNDS; n++) {
-        const ms = await figuresTake(own, n % 2 === 0 ? 'ArrowDown' : 'ArrowUp');
-        if (n >= WARM) each.times.push(ms);
-      }
-      each.cores = await own.evaluate(() => navigator.hardwareConcurrency);
-      await browser.close();
-    }
-  for (const [name, { times, cores }] of Object.entries(found))
-    console.log(
-      `\nlayers-${name} ${JSON.stringify({ ms: Math.min(...times), median: median(times), cores })}`,
-    );
+  console.log(`\nlayers ${JSON.stringify(found)}`);
 });

@@ -347,17 +347,16 @@ line(
   `${redraw.median.toFixed(1)} ms`,
   `wanted: 16 ms; 9 of 10 within ${redraw.p90.toFixed(1)} ms`,
 );
-const onOne = JSON.parse(/^layers-one (.*)$/m.exec(inBrowser)[1]);
-const onAll = JSON.parse(/^layers-all (.*)$/m.exec(inBrowser)[1]);
+const layers = JSON.parse(/^layers (.*)$/m.exec(inBrowser)[1]);
 line(
   'four layers of three tones: figures in the browser, on one core',
-  `${onOne.ms.toFixed(0)} ms`,
-  `the best of 21; half within ${onOne.median.toFixed(0)} ms`,
+  `${layers.one.toFixed(0)} ms`,
+  `half of ${layers.rounds} within that`,
 );
 line(
-  `the same on ${onAll.cores} cores`,
-  `${onAll.ms.toFixed(0)} ms`,
-  `half within ${onAll.median.toFixed(0)} ms; ${(onOne.ms / onAll.ms).toFixed(2)} times as fast, by the halves ${(onOne.median / onAll.median).toFixed(2)}; wanted: 1.6 on two`,
+  `the same on ${layers.cores} cores, by turns`,
+  `${layers.all.toFixed(0)} ms`,
+  `${(layers.one / layers.all).toFixed(2)} times as fast, pair by pair ${layers.ratio.toFixed(2)}; wanted: 1.6 on two`,
 );
 for (const [name, words] of [
   ['node', 'a node of a wobble dragged while it plays'],

@@ -9,8 +9,9 @@ import {
   type ToneFigures,
   type ToneSignals,
 } from '@abyssal/core';
-import { transfer, wrap, type Remote } from 'comlink';
-import type { LayerRenderer } from './layer.worker';
+import type { Remote } from 'comlink';
+import { copyOfLayer, handOver, loopToHandOver, samplesOfLayer } from './hand-over';
+import type { LayerRenderer } from './layer-renderer';
 import type { RenderOne } from './layer-pool';
 
 /** Most workers that render the layers of one sound, the one that measures among them. */
@@ -21,6 +22,8 @@ export interface LookBeside {
   /** Null where it fails or is left off. */
   readonly found: Promise<BesideLook | null>;
   readonly onPart: (part: MixPart) => void;
+  /** And all of its loop, in which the tone is found too. */
+  readonly onLoop: (loop: ToneSignals) => void;
 }
 
 /** Workers that render layers and look at stems and tone beside the one that measures, one a core; they are made when they are first asked for. */
@@ -29,7 +32,12 @@ export class Helpers {
   /** The layers that the first of them has, for it is the one that looks: their keys by their names. */
   private readonly known = new Map<string, string>();
 
-  constructor(private readonly sampleRateHz: number) {}
+  /** @param make another worker, while there are fewer than `cores`. */
+  constructor(
+    private readonly sampleRateHz: number,
+    private readonly cores: number,
+    private readonly make: () => Remote<LayerRenderer>,
+  ) {}
 
   /** As many as are of use for so many layers. */
   for(layers: number, assets: ReadonlyMap<string, Recording>): RenderOne[] {
@@ -47,7 +55,8 @@ export class Helpers {
     const remote = this.remotes.at(0);
     if (!remote || this.known.get(name) === entry.key) return;
     this.known.set(name, entry.key);
-    void remote.keep(layer);
+    const copy = copyOfLayer(layer);
+    void remote.keep(handOver(copy, samplesOfLayer(copy)));
   }
 
   /**
@@ -64,36 +73,31 @@ export class Helpers {
     return {
       found: remote.look(document, names, this.sampleRateHz).catch(() => null),
       onPart: (part) => {
-        const { left, right, gains } = part;
-        const buffers = [left, ...(right === left ? [] : [right]), ...(gains ? [gains] : [])];
-        void remote.takePart(
-          transfer(
-            part,
-            buffers.map(({ buffer }) => buffer),
-          ),
-        );
+        void remote.takePart(handOver(part, [part.left, part.right, part.gains]));
+      },
+      onLoop: (loop) => {
+        void remote.takeLoop(loopToHandOver(loop));
       },
     };
   }
 
-  /** What is found of the tone of a loop; null where there is no core to spare. */
+  /**
+   * What is found of the tone of a loop, null standing for the one that was looked at last; null where there is no core to
+   * spare.
+   */
   async tone(
     document: SoundDocument,
-    { sampleRateHz, frames, kick, bass, backing, moved }: ToneSignals,
+    loop: ToneSignals | null,
     assets: ReadonlyMap<string, Recording>,
   ): Promise<ToneFigures | null> {
     const [remote] = this.upTo(1, assets);
-    // What a loop has beyond these would be copied for nothing.
-    const signals = { sampleRateHz, frames, kick, bass, backing, moved };
-    return remote ? await remote.tone(document, signals) : null;
+    return remote ? await remote.tone(document, loop && loopToHandOver(loop)) : null;
   }
 
   private upTo(count: number, assets: ReadonlyMap<string, Recording>): Remote<LayerRenderer>[] {
-    const most = Math.max(0, Math.min(MOST_WORKERS, navigator.hardwareConcurrency, count + 1) - 1);
+    const most = Math.max(0, Math.min(MOST_WORKERS, this.cores, count + 1) - 1);
     while (this.remotes.length < most) {
-      const remote = wrap<LayerRenderer>(
-        new Worker(new URL('./layer.worker.ts', import.meta.url), { type: 'module' }),
-      );
+      const remote = this.make();
       void remote.take([...assets]);
       this.remotes.push(remote);
     }

@@ -181,10 +181,13 @@ export function keepSounding(): () => void {
     clearTimeout(timer);
     const next = state.document;
     if (before.document === null) ask(next);
-    else
+    else {
+      // So that the next measurement need not wait for a step of it.
+      void meter?.leaveFit();
       timer = setTimeout(() => {
         ask(next);
       }, PAUSE_MS);
+    }
   });
   return () => {
     stop();

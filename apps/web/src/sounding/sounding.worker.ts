@@ -1,6 +1,5 @@
 import {
   chainFigureSteps,
-  depthOf,
   DUCKING_FRAMES,
   firstLook,
   fitSteps,
@@ -12,13 +11,13 @@ import {
   middle,
   randomChain,
   renderKick,
+  renderLoopSteps,
   rosesOf,
   measuredSteps,
   REPORT,
   reportFrom,
-  soundingFrom,
+  withStems,
   besideLookOf,
-  besideLookSteps,
   systemsOf,
   toneOf,
   turnedLowsSteps,
@@ -36,12 +35,13 @@ import {
   type SoundDocument,
   type SoundingOptions,
   type BesideLook,
+  type KickMemory,
   type ToneCache,
   type ToneFigures,
   type TurnedLows,
   type UnitPlace,
 } from '@abyssal/core';
-import { expose } from 'comlink';
+import { expose, wrap } from 'comlink';
 import { applyDelta, type Delta } from '../state/delta';
 import { Breath } from './breath';
 import { Helpers } from './helpers';
@@ -56,7 +56,9 @@ const FIT_PAUSE_MS = 300;
 const PROGRESS_MS = 500;
 
 const breath = new Breath();
-const helpers = new Helpers(RATE);
+const helpers = new Helpers(RATE, navigator.hardwareConcurrency, () =>
+  wrap(new Worker(new URL('./layer.worker.ts', import.meta.url), { type: 'module' })),
+);
 /** What the layers are taken to be of the work where they are rendered side by side. */
 const LAYERS_SHARE = 0.6;
 
@@ -76,11 +78,12 @@ const trace = ({ kick, bass }: { readonly kick: LowBand; readonly bass: LowBand 
   bass: Float32Array.from(bass.re),
 });
 
-/** What was rendered before of layers, of chains of grit and of tones: what did not change is not rendered again. */
+/** What was made before of layers, of chains of grit, of tones and of the kick: what did not change is not made again. */
 interface MeterCaches {
   readonly cache: LayerCache;
   readonly chains: ChainCache;
   readonly tones: ToneCache;
+  readonly kicks: KickMemory;
 }
 
 type Tell = (told: SoundingTold) => void;
@@ -100,6 +103,8 @@ const shown = ({
 /** One measurement: it ends early when another is asked for. */
 class Measurement {
   private ended = false;
+  /** Whether it is still looked for what may be done about the fit. */
+  private fits = true;
 
   constructor(
     private readonly document: SoundDocument,
@@ -110,6 +115,12 @@ class Measurement {
 
   end(): void {
     this.ended = true;
+    this.fits = false;
+  }
+
+  /** Leaves off what may be done about the fit. */
+  leaveFit(): void {
+    this.fits = false;
   }
 
   /**
@@ -129,7 +140,9 @@ class Measurement {
     const beside = helpers.look(document, options);
     const loops: { readonly loop: LoopRender; readonly tone: Promise<ToneFigures | null> | null }[] = [];
     const onRender = (loop: LoopRender) => {
-      loops.push({ loop, tone: beside && this.toneElsewhere(loop, beside.found) });
+      const first = loops.length === 0;
+      if (first) beside?.onLoop(loop);
+      loops.push({ loop, tone: beside && this.toneElsewhere(first ? null : loop, beside.found) });
     };
     const measured = await this.through(
       measuredSteps(document, { ...options, onRender, onPart: beside?.onPart }),
@@ -138,14 +151,13 @@ class Measurement {
       },
     );
     if (!measured) return;
-    const depth = depthOf(measured.value.render);
     const kickDrawn = kickWave(document, assets);
     const holdsMs = hardHoldMs(document, RATE, assets);
     const look = beside
       ? await this.lookBeside(beside.found, options)
       : besideLookOf(document, measured.value.render);
     if (!look || this.ended) return;
-    const sounding = soundingFrom(document, measured.value, look);
+    const sounding = withStems(measured.value, look);
     const { render, figures, pass, passes, kick, told, bearings, backing } = sounding;
     this.tell({
       kind: 'shown',
@@ -153,8 +165,8 @@ class Measurement {
         figures,
         notes: pass.notes,
         bearings,
-        backing: backing && { loudness: backing, masked: depth.masked },
-        depth: { ...depth, layers: look.layers },
+        backing: backing && { loudness: backing, masked: look.depth.masked },
+        depth: look.depth,
         heard: pass.heard,
         systems: systemsOf(document),
         mono: pass.mono,
@@ -189,7 +201,7 @@ class Measurement {
     await new Promise((resolve) => {
       setTimeout(resolve, FIT_PAUSE_MS);
     });
-    if (this.ended) return;
+    if (!this.fits) return;
     const bassToKickDb = REPORT.bassToKick.measure(pass, document).value;
     await this.fit({ sampleRateHz: RATE, assets, bassToKickDb, known: line });
   }
@@ -201,11 +213,18 @@ class Measurement {
   ): Promise<BesideLook | null> {
     const found = await elsewhere;
     if (found || this.ended) return found;
-    return (await this.through(besideLookSteps(this.document, options)))?.value ?? null;
+    const render = await this.through(renderLoopSteps(this.document, { ...options, stems: 'shares' }));
+    return render && besideLookOf(this.document, render.value);
   }
 
-  /** What another worker finds of the tone of a loop, once it is through with what comes before; null where it fails. */
-  private async toneElsewhere(loop: LoopRender, before: Promise<unknown>): Promise<ToneFigures | null> {
+  /**
+   * What another worker finds of the tone of a loop, null standing for the one it looks at, once it is through with what
+   * comes before; null where it fails.
+   */
+  private async toneElsewhere(
+    loop: LoopRender | null,
+    before: Promise<unknown>,
+  ): Promise<ToneFigures | null> {
     await before;
     return this.ended ? null : helpers.tone(this.document, loop, this.assets).catch(() => null);
   }
@@ -293,9 +312,13 @@ class Measurement {
         done,
       });
     };
-    const found = await this.through(fitSteps(this.document, options), ({ soFar, done }) => {
-      if (soFar) tell(soFar, done);
-    });
+    const found = await breath.through(
+      fitSteps(this.document, options),
+      () => this.fits,
+      ({ soFar, done }) => {
+        if (soFar) tell(soFar, done);
+      },
+    );
     if (found) tell(found.value, 1);
   }
 }
@@ -312,7 +335,12 @@ const samePlace = (a: UnitPlace, b: UnitPlace) => JSON.stringify(a) === JSON.str
 /** Measures sounds one after the other: the newest one only. */
 export class Meter {
   private readonly assets = new Map<string, Recording>();
-  private readonly caches: MeterCaches = { cache: new Map(), chains: new Map(), tones: new Map() };
+  private readonly caches: MeterCaches = {
+    cache: new Map(),
+    chains: new Map(),
+    tones: new Map(),
+    kicks: { last: null },
+  };
   private newest: Measurement | null = null;
   private document: SoundDocument | null = null;
   private input: ChainInput | null = null;
@@ -331,6 +359,11 @@ export class Meter {
     helpers.leave();
     this.newest?.end();
     this.newest = null;
+  }
+
+  /** Leaves off looking for what may be done about the fit: the sound has changed, and is to be measured in a moment. */
+  leaveFit(): void {
+    this.newest?.leaveFit();
   }
 
   /** What a chain of the sound that was told last does; null where another was asked for meanwhile. */
