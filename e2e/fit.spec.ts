@@ -77,6 +77,42 @@ test('the bearing is turned by keys, a pitch by its own number, the polarity by 
   expect((await abyssal.kept(id)).lock).toMatchObject({ turnDeg: 0, turns: [], invert: false });
 });
 
+test('an offer waits while the sound is another than it was found for, and takes nothing back', async ({
+  abyssal,
+  page,
+}) => {
+  const id = await abyssal.openCopyOf('Mud Line', 'Offered', 'lock');
+  const polarity = page.getByRole('button', { name: 'Polarity' });
+  await expect(polarity).toBeEnabled({ timeout: 20_000 });
+  // A name is nothing that is heard.
+  await page.getByRole('textbox', { name: 'Name of the sound' }).fill('Offered again');
+  await page.getByRole('textbox', { name: 'Name of the sound' }).press('Enter');
+  await expect(polarity).toBeEnabled();
+  await abyssal.choose('Below', 'note by note');
+  const enabled = await page.evaluate(() => {
+    const field = document.querySelector<HTMLInputElement>('[aria-label="Turn of F1, value"]')!;
+    Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!.call(field, '-40');
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    return new Promise<boolean>((resolve) => {
+      setTimeout(() => {
+        field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+        setTimeout(() => {
+          const button = [...document.querySelectorAll('button')].find(({ textContent }) =>
+            textContent?.startsWith('Polarity'),
+          );
+          resolve(!button!.disabled);
+        });
+      });
+    });
+  });
+  expect(enabled).toBe(false);
+  await polarity.click();
+  await abyssal.saved();
+  const kept = await abyssal.kept(id);
+  expect(kept.name).toBe('Offered again');
+  expect(kept.lock).toMatchObject({ turns: [{ pitch: 29, turnDeg: -40 }], invert: true });
+});
+
 test('hard ducking and one oscillator for both are answers: the lock holds, and says why', async ({
   abyssal,
   page,

@@ -6,7 +6,7 @@ import { useHearing } from '../audio/hear-change';
 import { changedWords, figureText } from '../controls/figure-text';
 import { ToldText, VERDICTS } from '../controls/Mark';
 import { useMends } from '../sounding/mends-store';
-import { applyProposal, toggleHearing } from '../sounding/proposals';
+import { applyProposal, toggleHearing, useStillFor } from '../sounding/proposals';
 import { measureNow, stopMeasuring, useSounding } from '../sounding/sounding-store';
 import { useSound } from '../state/document-store';
 import { sea } from '../theme/sea';
@@ -65,12 +65,16 @@ function Offered({
   title,
   says,
   document,
+  of,
 }: {
   readonly title: string;
   readonly says: string;
   readonly document: SoundDocument;
+  /** The state of the sound for which it was found. */
+  readonly of: SoundDocument | null;
 }) {
   const hearing = useHearing();
+  const stands = useStillFor(of);
   const heard = hearing.name === title;
   return (
     <Box
@@ -91,6 +95,7 @@ function Offered({
         <Button
           size="small"
           variant="outlined"
+          disabled={!stands && !heard}
           onClick={() => {
             toggleHearing({ title, document });
           }}
@@ -100,8 +105,9 @@ function Offered({
         <Button
           size="small"
           variant="contained"
+          disabled={!stands}
           onClick={() => {
-            applyProposal({ title, document });
+            applyProposal({ title, document }, of);
           }}
         >
           Apply
@@ -114,15 +120,19 @@ function Offered({
 /** The best that may be done about the lock, found by rendering it; where that is well, about what else does not hold. */
 const Advice = memo(function Advice() {
   const fit = useSounding((state) => state.fit);
+  const of = useSounding((state) => state.of);
   const mend = useMends(({ found }) => found?.mends[0] ?? null);
+  const mendOf = useMends((state) => state.of);
   const best = fit?.proposals[0];
   if (best) {
     const lows =
       best.takes.lowsDb >= TOLD_DB ? ` The bass loses ${best.takes.lowsDb.toFixed(1)} dB of its lows.` : '';
-    return <Offered title={best.title} says={`${best.says}.${lows}`} document={best.document} />;
+    return <Offered title={best.title} says={`${best.says}.${lows}`} document={best.document} of={of} />;
   }
   if (!mend) return null;
-  return <Offered title={mend.title} says={`${changedWords(mend.gains)}.`} document={mend.document} />;
+  return (
+    <Offered title={mend.title} says={`${changedWords(mend.gains)}.`} document={mend.document} of={mendOf} />
+  );
 });
 
 /** What takes something away from the sound, one sentence each. */

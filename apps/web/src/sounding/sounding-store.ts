@@ -6,6 +6,7 @@ import { useDocumentStore } from '../state/document-store';
 import { recording } from '../state/recordings';
 import { tellError } from '../state/view-store';
 import { withSameParts } from './same-parts';
+import { soundsAlike } from './sounds-alike';
 import type { Meter } from './sounding.worker';
 import type { Look, LowTrace, Report, Shown, ShownFit, SoundingTold } from './told';
 
@@ -132,19 +133,6 @@ function take(told: SoundingTold, of: SoundDocument): void {
       fitLows: new Map([...fitLows, ...told.lows]),
       fitDone: told.done,
     }));
-}
-
-/** Parts of a document that nobody hears. */
-const UNHEARD: readonly (keyof SoundDocument)[] = ['name', 'author', 'tags', 'drawStep'];
-
-/**
- * Whether two states of a sound differ in nothing that is heard or measured: parts that an edit leaves alone
- * stay the same objects.
- */
-function soundsAlike(a: SoundDocument, b: SoundDocument): boolean {
-  return (Object.keys(a) as (keyof SoundDocument)[]).every(
-    (part) => UNHEARD.includes(part) || a[part] === b[part],
-  );
 }
 
 const ask = (document: SoundDocument) => {

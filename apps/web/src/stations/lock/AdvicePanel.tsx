@@ -3,7 +3,7 @@ import { Box, Button, LinearProgress } from '@mui/material';
 import { memo } from 'react';
 import { useHearing } from '../../audio/hear-change';
 import { ToldText } from '../../controls/Mark';
-import { applyProposal, toggleHearing } from '../../sounding/proposals';
+import { applyProposal, toggleHearing, useStillFor } from '../../sounding/proposals';
 import type { ShownProposal } from '../../sounding/told';
 import { useSounding } from '../../sounding/sounding-store';
 import { sea } from '../../theme/sea';
@@ -22,6 +22,8 @@ function Offer({
 }) {
   const hearing = useHearing();
   const heard = hearing.name === proposal.title;
+  const of = useSounding((state) => state.of);
+  const stands = useStillFor(of);
   const { says, after } = proposal;
   return (
     <Box component="li" sx={{ listStyle: 'none', borderTop: `1px solid ${sea.hair}`, py: '6px' }}>
@@ -51,6 +53,7 @@ function Offer({
         <Button
           size="small"
           variant="outlined"
+          disabled={!stands && !heard}
           aria-label={`Hear it: ${proposal.title}`}
           onClick={() => {
             toggleHearing(proposal);
@@ -61,9 +64,10 @@ function Offer({
         <Button
           size="small"
           variant="contained"
+          disabled={!stands}
           aria-label={`Apply: ${proposal.title}`}
           onClick={() => {
-            applyProposal(proposal);
+            applyProposal(proposal, of);
           }}
         >
           Apply

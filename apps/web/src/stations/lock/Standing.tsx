@@ -3,7 +3,8 @@ import { Box, Button } from '@mui/material';
 import { memo } from 'react';
 import { Panel } from '../../controls/Panel';
 import { Reading } from '../../controls/Sounding';
-import { applyProposal } from '../../sounding/proposals';
+import { applyProposal, useStillFor } from '../../sounding/proposals';
+import { useSounding } from '../../sounding/sounding-store';
 import { edit, useSound } from '../../state/document-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
@@ -41,6 +42,8 @@ const none = (value: number | null | undefined, write: (value: number) => string
  */
 export const Standing = memo(function Standing({ standing }: { readonly standing: HitStanding }) {
   const { present, measured, rose, best, common, spread, passSpread, free, from, tried } = standing;
+  const of = useSounding((state) => state.of);
+  const stands = useStillFor(of);
   const inverted = useSound(({ lock }) => lock.invert);
   const written = useSound(({ lock }) => isAsWritten(lock));
   const gain = measured && shownGainDb(measured);
@@ -127,11 +130,11 @@ export const Standing = memo(function Standing({ standing }: { readonly standing
             <Button
               key={id}
               variant="outlined"
-              disabled={!found}
+              disabled={!found || !stands}
               aria-pressed={id === 'invert' ? inverted : undefined}
               title={found && proposalWords(found)}
               onClick={() => {
-                if (found) applyProposal(found);
+                if (found) applyProposal(found, of);
               }}
             >
               {found ? actionWords(label, found) : label}

@@ -5,7 +5,7 @@ import { changedWords } from '../../controls/figure-text';
 import { ToldText, VERDICTS } from '../../controls/Mark';
 import { Panel } from '../../controls/Panel';
 import { mendAll, stopMending, stopSearch, useMends } from '../../sounding/mends-store';
-import { applyProposal, toggleHearing } from '../../sounding/proposals';
+import { applyProposal, toggleHearing, useStillFor } from '../../sounding/proposals';
 import { useSounding } from '../../sounding/sounding-store';
 import { sea } from '../../theme/sea';
 import { TYPE } from '../../theme/type';
@@ -13,6 +13,8 @@ import { TYPE } from '../../theme/type';
 function Offer({ mend, onLook }: { readonly mend: Mend; readonly onLook: (mend: Mend | null) => void }) {
   const hearing = useHearing();
   const heard = hearing.name === mend.title;
+  const of = useMends((state) => state.of);
+  const stands = useStillFor(of);
   const { mark, colour } = VERDICTS[mend.gains.after.verdict];
   return (
     <Box
@@ -58,6 +60,7 @@ function Offer({ mend, onLook }: { readonly mend: Mend; readonly onLook: (mend: 
       <Button
         size="small"
         variant="outlined"
+        disabled={!stands && !heard}
         onClick={() => {
           toggleHearing(mend);
         }}
@@ -67,8 +70,9 @@ function Offer({ mend, onLook }: { readonly mend: Mend; readonly onLook: (mend: 
       <Button
         size="small"
         variant="contained"
+        disabled={!stands}
         onClick={() => {
-          applyProposal(mend);
+          applyProposal(mend, of);
         }}
       >
         Apply
