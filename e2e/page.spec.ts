@@ -52,14 +52,20 @@ for (const sound of SOUNDS)
       for await (const state of statesOf(abyssal, station))
         for (const [width, height] of SIZES) {
           await page.setViewportSize({ width, height });
-          // Drawings follow the window two frames later.
+          // Drawings follow the window two frames later, and later where the machine is busy.
           await page.evaluate(
             () =>
               new Promise((resolve) => {
                 requestAnimationFrame(() => requestAnimationFrame(resolve));
               }),
           );
-          expect(await page.evaluate(findBoxFaults), `${station}, ${state}, ${width}`).toEqual([]);
+          await expect
+            .poll(() => page.evaluate(findBoxFaults), {
+              message: `${station}, ${state}, ${width}`,
+              timeout: 3000,
+              intervals: [50, 100, 250],
+            })
+            .toEqual([]);
         }
     }
   });
