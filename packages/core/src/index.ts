@@ -32,6 +32,8 @@ export {
   type ScaleName,
 } from './music/index.js';
 export {
+  isUnheard,
+  UNHEARD_PARTS,
   clampValue,
   cleanBacking,
   cleanFilter,
@@ -358,7 +360,6 @@ export {
   withStems,
   toneOf,
   soundingSteps,
-  depthOf,
   besideLookOf,
   wobbleOff,
   worstFirst,

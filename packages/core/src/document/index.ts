@@ -45,3 +45,4 @@ export { migrate, migratePart, type PartKind } from './migrate.js';
 export * from './validate.js';
 export * from './json-schema.js';
 export * from './entry.js';
+export { isUnheard, UNHEARD_PARTS } from './unheard.js';

@@ -1,4 +1,4 @@
-import type { SoundDocument } from '../document/index.js';
+import { isUnheard, type SoundDocument } from '../document/index.js';
 import { THIRD_OCTAVES_HZ, type Click, type MonoReport } from '../measure/index.js';
 import { noteName } from '../music/index.js';
 import { barBeat } from '../units/index.js';
@@ -200,13 +200,9 @@ export function isSoundingFile(value: unknown): value is SoundingFile {
   );
 }
 
-const UNMEASURED: readonly (keyof SoundDocument)[] = ['name', 'author', 'tags', 'drawStep'];
-
 /** What of a sound its sounding depends on, as text: two sounds with the same text have the same sounding. */
 export function measuredText(document: SoundDocument): string {
-  const measured = Object.entries(document).filter(
-    ([part]) => !UNMEASURED.includes(part as keyof SoundDocument),
-  );
+  const measured = Object.entries(document).filter(([part]) => !isUnheard(part));
   // The version of what is kept is part of it: another one is measured anew.
   return JSON.stringify([SOUNDING_VERSION, ...measured]);
 }
